@@ -1,0 +1,303 @@
+/* Generated from docs/schema by script/format. Do not edit. */
+
+/**
+ * All that follows from one plan.
+ */
+export interface Solution {
+  format: "calm-basin-solution";
+  version: 1;
+  complete: boolean;
+  rule_set: string;
+  deference: string;
+  figures: Figures;
+  surface: FloorSurface | null;
+  section: Section | null;
+  drawing: Drawing;
+  drain_choices: DrainChoice[];
+  findings: Finding[];
+  ways: Way[];
+  cautions: Caution[];
+  asked: SpotLevel[];
+  nudge: number;
+  plan_texts: {
+    [k: string]: string;
+  };
+}
+/**
+ * The key figures.
+ */
+export interface Figures {
+  recess_needed: Figure;
+  recess_available: Figure;
+  recess_left_to_find: Figure;
+  drop_at_drain: Figure;
+  fall_steepest: Figure;
+  fall_flattest: Figure;
+  step_at_entry: Figure;
+  room_level: Figure;
+  entry_level: Figure;
+  drain_level: Figure;
+  base_level: Figure;
+}
+/**
+ * A number that the installer acts on. ``value`` is absent where it cannot be worked out.
+ */
+export interface Figure {
+  label: string;
+  value: number | null;
+  unit: "mm" | "rise_per_run";
+  text: string;
+  working: Working;
+}
+/**
+ * Why a figure is what it is: the formula in words, its inputs and where it comes from.
+ */
+export interface Working {
+  formula: string;
+  inputs: Input[];
+  source: string;
+  note: string;
+}
+/**
+ * One number that a working starts from.
+ */
+export interface Input {
+  name: string;
+  text: string;
+}
+/**
+ * The finished floor of the shower.
+ */
+export interface FloorSurface {
+  planes: Plane[];
+  folds: FoldLine[];
+  contour_interval: number;
+  contour_interval_text: string;
+  contours: Contour[];
+  spot_levels: SpotLevel[];
+  shallowest: number;
+  deepest: number;
+}
+/**
+ * One plane of the floor. ``downhill`` is a unit vector; ``label_at`` a place inside it.
+ */
+export interface Plane {
+  name: string;
+  polygon: [number, number][];
+  heights: number[];
+  gradient: number;
+  text: string;
+  run: number;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  downhill: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  label_at: [number, number];
+  severity: ("stop" | "caution" | "note") | null;
+}
+/**
+ * A line in which two planes meet, uphill end first.
+ */
+export interface FoldLine {
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+  gradient: number;
+  text: string;
+}
+/**
+ * Lines of one depth below the entry level.
+ */
+export interface Contour {
+  depth: number;
+  text: string;
+  lines: [number, number][][];
+}
+/**
+ * The finished floor at a place: its height and its depth below the entry level.
+ */
+export interface SpotLevel {
+  kind: "corner" | "rim" | "grid" | "asked";
+  x: number;
+  y: number;
+  height: number | null;
+  depth: number | null;
+  text: string;
+}
+/**
+ * A vertical cut through the room, from ``start`` to ``end`` on plan.
+ */
+export interface Section {
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+  length: number;
+  bands: Band[];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  shower: [number, number];
+  entry: number | null;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  drain: [number, number];
+  top: number;
+  bottom: number;
+  ticks: Tick[];
+  joists_along: boolean;
+}
+/**
+ * A filled shape of the section; ``outline`` in (distance along the cut, height).
+ */
+export interface Band {
+  kind: "finish" | "bed" | "tray" | "packing" | "deck" | "refitted" | "slab" | "joist" | "drain" | "clash";
+  name: string;
+  outline: [number, number][];
+}
+/**
+ * A mark of the section's scale board.
+ */
+export interface Tick {
+  height: number;
+  text: string;
+}
+/**
+ * Shapes on plan that follow from the document and are not of the floor's surface.
+ */
+export interface Drawing {
+  rim: [number, number][];
+  joists: Joist[];
+  entries: [[number, number], [number, number]][];
+  room_sides: string[];
+  shower_sides: string[];
+}
+/**
+ * A joist on plan, drawn under the floor.
+ */
+export interface Joist {
+  outline: [number, number][];
+}
+/**
+ * An arrangement of the drain that fits this shower, ready to be put into the plan.
+ */
+export interface DrainChoice {
+  code: "point" | "back" | "left" | "right" | "entry" | "middle";
+  label: string;
+  drain: PointDrain | LinearDrain;
+}
+/**
+ * A drain with a rectangular rim; ``width`` lies along ``orientation``.
+ */
+export interface PointDrain {
+  kind: "point";
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  centre: [number, number];
+  width: number;
+  length: number;
+  orientation: number;
+}
+/**
+ * A channel between two end points of its centre line.
+ */
+export interface LinearDrain {
+  kind: "linear";
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+  width: number;
+}
+/**
+ * Something to change or to know, with what was measured against which limit.
+ */
+export interface Finding {
+  code: string;
+  severity: "stop" | "caution" | "note";
+  title: string;
+  detail: string;
+  measured: number | null;
+  measured_text: string;
+  limit: number | null;
+  limit_text: string;
+  unit: "mm" | "rise_per_run";
+  applies_to: string;
+  source: string;
+  field: string;
+  places: Place[];
+  cures: Cure[];
+}
+/**
+ * Where a finding is measured.
+ */
+export interface Place {
+  name: string;
+  x: number;
+  y: number;
+  measured: number;
+  text: string;
+}
+/**
+ * A change that mends a finding; without ``changes`` it is advice only.
+ */
+export interface Cure {
+  text: string;
+  changes: Change[];
+}
+/**
+ * Sets the value at a JSON pointer of the plan.
+ */
+export interface Change {
+  path: string;
+  value: unknown;
+}
+/**
+ * One way to get the depth: what it gives, what it costs and what it forbids.
+ */
+export interface Way {
+  code: string;
+  title: string;
+  gives: number | null;
+  gives_text: string;
+  enough: boolean | null;
+  costs: string;
+  forbids: string;
+  changes: Change[];
+}
+/**
+ * A warning that belongs where the work is planned.
+ */
+export interface Caution {
+  code: string;
+  text: string;
+}

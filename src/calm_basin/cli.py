@@ -1,0 +1,166 @@
+"""The command line: solve a plan, serve the application, serve it with demo jobs."""
+
+from __future__ import annotations
+
+import os
+import sqlite3
+import sys
+import tempfile
+from pathlib import Path
+from typing import BinaryIO
+
+import click
+
+from calm_basin import __version__
+from calm_basin.core.solution import Solution
+from calm_basin.core.solve import solve as solve_plan
+from calm_basin.plan import PlanError, read_plan
+from calm_basin.plan.reading import LARGEST_DOCUMENT
+from calm_basin.store.database import StoreError
+
+REFUSED, INCOMPLETE, BROKEN = 2, 1, 3
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__)
+def main() -> None:
+    """Plan curbless showers and wet rooms before any build starts."""
+
+
+def _place(
+    _context: click.Context, _option: click.Parameter, texts: tuple[str, ...]
+) -> list[tuple[float, float]]:
+    places = []
+    for text in texts:
+        try:
+            x, y = (float(part) for part in text.split(","))
+        except ValueError:
+            raise click.BadParameter(f"“{text}” is not X,Y in mm, such as 750,1200.") from None
+        places.append((x, y))
+    return places
+
+
+@main.command()
+@click.argument("plan", type=click.File("rb"))
+@click.option("--text", is_flag=True, help="Print key figures and findings for people.")
+@click.option(
+    "--at",
+    multiple=True,
+    callback=_place,
+    metavar="X,Y",
+    help="Also give the finished level at this place, mm. May be given again.",
+)
+@click.option(
+    "--check", is_flag=True, help="Exit with 3 where a finding of severity “stop” is open."
+)
+def solve(plan: BinaryIO, text: bool, at: list[tuple[float, float]], check: bool) -> None:
+    """Work out PLAN, a plan file (or - for standard input), and print the solution as JSON.
+
+    Exit codes: 0 solved; 1 the falls cannot be worked out (a finding says why); 2 the plan or the
+    command was refused; 3 with --check, a finding of severity “stop” is open.
+    """
+    try:
+        solution = solve_plan(read_plan(plan.read(LARGEST_DOCUMENT + 1)), at)
+    except PlanError as error:
+        for problem in error.problems:
+            click.echo(f"calm-basin: {problem.path or '/'}: {problem.message}", err=True)
+        sys.exit(REFUSED)
+    click.echo(_for_people(solution) if text else solution.model_dump_json(indent=2))
+    stops = [finding for finding in solution.findings if finding.severity == "stop"]
+    if not solution.complete:
+        click.echo(f"calm-basin: {stops[0].field}: {stops[0].title}. {stops[0].detail}", err=True)
+        sys.exit(INCOMPLETE)
+    if check and stops:
+        for finding in stops:
+            click.echo(f"calm-basin: {finding.field}: {finding.title}", err=True)
+        sys.exit(BROKEN)
+
+
+def _for_people(solution: Solution) -> str:
+    lines = []
+    for _, figure in solution.figures:
+        lines.append(f"{figure.label:<18} {figure.text}")
+    if solution.surface:
+        lines += ["", "Planes"]
+        lines += [f"  {p.name:<16} {p.text}" for p in solution.surface.planes]
+    if solution.asked:
+        lines += ["", "Below the entry level"]
+        lines += [f"  {spot.x:g},{spot.y:g}".ljust(19) + spot.text for spot in solution.asked]
+    lines += ["", f"Findings ({solution.rule_set})"]
+    for finding in solution.findings:
+        lines += [f"  {finding.severity.upper()}: {finding.title}", f"    {finding.detail}"]
+        lines.append(f"    {finding.source}")
+        lines += [f"    → {cure.text}" for cure in finding.cures]
+    if not solution.findings:
+        lines.append("  none")
+    lines += ["", *(f"! {caution.text}" for caution in solution.cautions)]
+    return "\n".join(lines)
+
+
+def _default_database() -> Path:
+    base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
+    return Path(base) / "calm-basin" / "jobs.sqlite3"
+
+
+_HOST = click.option("--host", default="127.0.0.1", show_default=True, help="Address to listen on.")
+_PORT = click.option("--port", default=8000, show_default=True, type=click.IntRange(0, 65535))
+
+
+@main.command()
+@click.option(
+    "--database",
+    type=click.Path(dir_okay=False, path_type=Path),
+    default=None,
+    help="Where jobs are kept.",
+)
+@_HOST
+@_PORT
+def serve(database: Path | None, host: str, port: int) -> None:
+    """Serve the application over your own jobs."""
+    _serve(database or _default_database(), host, port)
+
+
+@main.command()
+@_HOST
+@_PORT
+def demo(host: str, port: int) -> None:
+    """Serve the application over a throw-away copy of the demo jobs."""
+    from calm_basin.demo import demo_plans
+    from calm_basin.store import jobs
+    from calm_basin.store.database import connect, migrate
+
+    with tempfile.TemporaryDirectory(prefix="calm-basin-demo-") as folder:
+        database = Path(folder) / "jobs.sqlite3"
+        migrate(database)
+        connection = connect(database)
+        for plan in reversed(demo_plans()):
+            jobs.create(connection, plan)
+        connection.close()
+        _serve(database, host, port)
+
+
+def _serve(database: Path, host: str, port: int) -> None:
+    import waitress
+
+    from calm_basin.web.app import create_app
+
+    try:
+        app = create_app(database, frozenset({host}))
+        server = waitress.create_server(app, host=host, port=port, threads=6, ident=None)
+    except StoreError as error:
+        raise click.ClickException(str(error)) from None
+    except sqlite3.Error as error:
+        raise click.ClickException(f"{database} cannot be used: {error}.") from None
+    except OSError as error:
+        raise click.ClickException(
+            f"Port {port} on {host} cannot be used ({error.strerror}). Choose another with --port."
+        ) from None
+    click.echo(f"Calm Basin is ready at http://{host}:{server.effective_port}/  (Ctrl+C stops it)")
+    try:
+        server.run()
+    except KeyboardInterrupt:
+        click.echo("Stopped.")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,287 @@
+"""The section: a vertical cut through room and shower, layer by layer."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import ceil, floor, radians
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, Point, Polygon
+
+from calm_basin.core.buildup import Levels, depth_available
+from calm_basin.core.falls import Ring
+from calm_basin.core.solution import Band, Section, Tick
+from calm_basin.core.surface import Array, Surface
+from calm_basin.core.wording import Words
+from calm_basin.plan import Plan
+from calm_basin.plan.model import JoistFloor, MortarBed
+from calm_basin.units import MM_PER_INCH
+
+DRAWN_SLAB = 120.0
+"""How much of a slab or of the joists is drawn below the deepest level, in mm."""
+
+Span = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Cut:
+    """A straight cut on plan: ``start``, unit vector ``along`` and ``length`` in mm."""
+
+    start: Array
+    along: Array
+    length: float
+
+    @property
+    def line(self) -> LineString:
+        return LineString([self.start, self.start + self.along * self.length])
+
+    def spans(self, shape: Polygon) -> list[Span]:
+        """Stretches of the cut that lie inside a shape, as distances along it."""
+        inside = self.line.intersection(shape)
+        pieces = [p for p in getattr(inside, "geoms", [inside]) if isinstance(p, LineString)]
+        spans = []
+        for piece in pieces:
+            reach = (shapely.get_coordinates(piece) - self.start) @ self.along
+            if len(reach) and np.ptp(reach) > 1e-6:
+                spans.append((float(reach.min()), float(reach.max())))
+        return sorted(spans)
+
+    def at(self, distances: Array) -> Array:
+        """Points on plan at distances along the cut, shape (n, 2)."""
+        points: Array = self.start + distances[:, None] * self.along
+        return points
+
+
+def main_cut(ring: Ring, room: Polygon, rim: Array) -> Cut:
+    """The cut through entry and drain, room side first.
+
+    It runs straight in from the entry where it meets the drain so; else from the middle of the
+    widest entry to the drain.
+    """
+    centre = rim.mean(axis=0)
+    far = 4 * max(np.ptp(shapely.get_coordinates(room), axis=0).max(), 1.0)
+    straight = LineString([centre - ring.inward * far, centre + ring.inward * far])
+    along = ring.inward
+    entries = [LineString(ring.edge(i)) for i in sorted(ring.entries)]
+    if not any(straight.intersects(entry) for entry in entries):
+        widest = max(entries, key=lambda entry: entry.length)
+        middle = shapely.get_coordinates(widest).mean(axis=0)
+        if np.linalg.norm(centre - middle) > 1:
+            along = (centre - middle) / np.linalg.norm(centre - middle)
+    whole = LineString([centre - along * far, centre + along * far]).intersection(room)
+    pieces = [p for p in getattr(whole, "geoms", [whole]) if isinstance(p, LineString)]
+    if not pieces:
+        return Cut(centre, along, 1.0)
+    through = min(pieces, key=lambda piece: piece.distance(Point(centre)))
+    reach = (shapely.get_coordinates(through) - centre) @ along
+    return Cut(centre + along * reach.min(), along, float(np.ptp(reach)))
+
+
+def joist_rectangles(floor: JoistFloor, room: Polygon) -> list[Polygon]:
+    """The joists under the room on plan, clipped to it."""
+    angle = radians(floor.direction)
+    along = np.array([np.cos(angle), np.sin(angle)])
+    across = np.array([-along[1], along[0]])
+    corners = shapely.get_coordinates(room)
+    offsets, reach = corners @ across, corners @ along
+    first = int(np.ceil((offsets.min() - floor.first_offset - floor.width / 2) / floor.centres))
+    last = int(np.floor((offsets.max() - floor.first_offset + floor.width / 2) / floor.centres))
+    middles = floor.first_offset + floor.centres * np.arange(first, last + 1)
+    half = floor.width / 2
+    corners = [
+        [
+            along * reach.min() + across * (middle - half),
+            along * reach.max() + across * (middle - half),
+            along * reach.max() + across * (middle + half),
+            along * reach.min() + across * (middle + half),
+        ]
+        for middle in middles
+    ]
+    if not corners:
+        return []
+    parts = shapely.get_parts(shapely.intersection(shapely.polygons(corners), room))
+    return [part for part in parts if isinstance(part, Polygon) and part.area > 0]
+
+
+def section(
+    plan: Plan,
+    words: Words,
+    ring: Ring,
+    surface: Surface,
+    levels: Levels,
+    cut: Cut,
+    joists: list[Polygon],
+) -> Section:
+    """Cut the planned floor: finished layers, bed or tray, base, deck or slab, joists, drain."""
+    room = Polygon(plan.room.outline)
+    inside = cut.spans(ring.polygon)
+    rim = cut.spans(surface.rim)
+    outside = _without(cut.spans(room), inside)
+    bands: list[Band] = []
+    for span in outside:
+        bands += _stack(span, plan)
+    for span in inside:
+        bands += _shower_bands(span, plan, surface, levels, cut, rim)
+    bands += _structure(plan, cut, joists, inside, outside, levels)
+    for low, high in rim:
+        bands.append(
+            _box("drain", "drain", (low, high), min(levels.base, levels.drain - 40), levels.drain)
+        )
+    tops = [z for band in bands for _, z in band.outline]
+    shower = (inside[0][0], inside[-1][1]) if inside else (0.0, 0.0)
+    edges = [LineString(ring.edge(i)) for i in sorted(ring.entries)]
+    at_entry = [
+        s for s in shower if any(e.distance(Point(*cut.at(np.array([s]))[0])) < 1 for e in edges)
+    ]
+    return Section(
+        start=_xy(cut.start),
+        end=_xy(cut.at(np.array([cut.length]))[0]),
+        length=cut.length,
+        bands=tuple(bands),
+        shower=shower,
+        entry=at_entry[0] if at_entry and inside else None,
+        drain=(rim[0][0], rim[-1][1]) if rim else (0.0, 0.0),
+        top=max(tops, default=0.0),
+        bottom=min(tops, default=0.0),
+        ticks=_ticks(min(tops, default=0.0), max(tops, default=0.0), words),
+        joists_along=isinstance(plan.floor, JoistFloor)
+        and abs(_across(plan.floor) @ cut.along) < 0.1,
+    )
+
+
+def _ticks(bottom: float, top: float, words: Words) -> tuple[Tick, ...]:
+    """Round heights for the scale board, about eight of them."""
+    inch = MM_PER_INCH
+    choices = (
+        [inch / 4, inch / 2, inch, 2 * inch, 4 * inch]
+        if words.display.imperial
+        else [5.0, 10.0, 20.0, 50.0, 100.0]
+    )
+    step = next((c for c in choices if (top - bottom) / c <= 10), choices[-1])
+    heights = step * np.arange(ceil(bottom / step), floor(top / step) + 1)
+    return tuple(Tick(height=float(z), text=words.bare(float(z))) for z in heights)
+
+
+def _xy(point: Array) -> tuple[float, float]:
+    return (float(point[0]), float(point[1]))
+
+
+def _across(floor: JoistFloor) -> Array:
+    angle = radians(floor.direction)
+    return np.array([-np.sin(angle), np.cos(angle)])
+
+
+def _box(kind: str, name: str, span: Span, bottom: float, top: float) -> Band:
+    low, high = span
+    return Band.model_validate(
+        {
+            "kind": kind,
+            "name": name,
+            "outline": ((low, bottom), (high, bottom), (high, top), (low, top)),
+        }
+    )
+
+
+def _without(spans: list[Span], holes: list[Span]) -> list[Span]:
+    """Stretches of ``spans`` that no hole covers."""
+    left = []
+    for low, high in spans:
+        for start, end in sorted(holes):
+            if low < start < high and start - low > 1e-6:
+                left.append((low, start))
+            if end > low:
+                low = min(max(low, end), high) if start < high else low
+        if high - low > 1e-6:
+            left.append((low, high))
+    return left
+
+
+def _stack(span: Span, plan: Plan) -> list[Band]:
+    """The room's layers, listed from the tile down, standing on the deck or slab."""
+    bands = []
+    top = sum(layer.thickness for layer in plan.room.layers)
+    for layer in plan.room.layers:
+        bands.append(_box("finish", layer.name, span, top - layer.thickness, top))
+        top -= layer.thickness
+    return bands
+
+
+def _shower_bands(
+    span: Span, plan: Plan, surface: Surface, levels: Levels, cut: Cut, rim: list[Span]
+) -> list[Band]:
+    low, high = span
+    stops = {low, high}
+    for facet in surface.facets:
+        for ends in cut.spans(facet.polygon):
+            stops.update(ends)
+    for ends in rim:
+        stops.update(ends)
+    distances = np.array(sorted(s for s in stops if low - 1e-6 <= s <= high + 1e-6))
+    distances = distances[np.append(True, np.diff(distances) > 1e-3)]
+    # The cut's own ends lie on the outline within rounding: look just inside.
+    places = cut.at(np.clip(distances, low + 1e-4, high - 1e-4))
+    top = levels.entry + surface.heights(places)
+    bands = []
+    for layer in plan.shower.layers:
+        bands.append(_sheet("finish", layer.name, distances, top, top - layer.thickness))
+        top = top - layer.thickness
+    former = plan.shower.former
+    base = np.full(len(distances), levels.base)
+    if isinstance(former, MortarBed):
+        bands.append(_sheet("bed", "setting bed", distances, top, base))
+    else:
+        bands.append(_sheet("tray", "preformed tray", distances, top, base))
+    return bands
+
+
+def _sheet(kind: str, name: str, distances: Array, top: Array, bottom: Array) -> Band:
+    upper = zip(distances, top, strict=True)
+    lower = zip(distances[::-1], bottom[::-1], strict=True)
+    outline = [(float(s), float(z)) for s, z in (*upper, *lower)]
+    return Band.model_validate({"kind": kind, "name": name, "outline": outline})
+
+
+def _structure(
+    plan: Plan,
+    cut: Cut,
+    shapes: list[Polygon],
+    inside: list[Span],
+    outside: list[Span],
+    levels: Levels,
+) -> list[Band]:
+    floor = plan.floor
+    base = levels.base
+    bands = []
+    if not isinstance(floor, JoistFloor):
+        bottom = -min(floor.thickness, max(DRAWN_SLAB, -base + DRAWN_SLAB / 2))
+        for span in outside:
+            bands.append(_box("slab", "slab", span, bottom, 0.0))
+        for span in inside:
+            bands.append(_box("slab", "slab", span, bottom, max(min(base, 0.0), bottom)))
+            if base > 0:
+                bands.append(_box("packing", "packing", span, 0.0, base))
+        return bands
+    deck = floor.deck_thickness
+    bottom = -deck - min(floor.depth, max(DRAWN_SLAB / 2, -base - deck + DRAWN_SLAB / 2))
+    joists = [span for shape in shapes for span in cut.spans(shape)]
+    for span in outside:
+        bands.append(_box("deck", "deck", span, -deck, 0.0))
+    for span in inside:
+        if base >= 0:
+            bands.append(_box("deck", "deck", span, -deck, 0.0))
+            if base > 0:
+                bands.append(_box("packing", "packing", span, 0.0, base))
+            continue
+        for gap in _without([span], joists):
+            bands.append(_box("refitted", "deck on cleats", gap, -2 * deck, -deck))
+        if base > -depth_available(plan):
+            bands.append(_box("packing", "packing", span, -deck, base))
+        elif base < -deck:
+            for joist in joists:
+                low, high = max(joist[0], span[0]), min(joist[1], span[1])
+                if high > low:
+                    bands.append(_box("clash", "joist in the way", (low, high), base, -deck))
+    for span in joists:
+        bands.append(_box("joist", "joist", span, bottom, -deck))
+    return bands

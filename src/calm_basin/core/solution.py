@@ -1,0 +1,263 @@
+"""The solution: everything that follows from a plan, ready to be shown.
+
+Every number stands beside its text in the plan's display units, so that no reader of a solution
+converts or rounds. Heights are mm from the existing deck or slab top, up positive; falls are rise
+over run; x and y are the plan's.
+"""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from calm_basin.plan.model import Drain
+
+Unit = Literal["mm", "rise_per_run"]
+Severity = Literal["stop", "caution", "note"]
+SpotKind = Literal["corner", "rim", "grid", "asked"]
+XY = tuple[float, float]
+
+
+class Result(BaseModel):
+    """What all parts of a solution share."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Input(Result):
+    """One number that a working starts from."""
+
+    name: str
+    text: str
+
+
+class Working(Result):
+    """Why a figure is what it is: the formula in words, its inputs and where it comes from."""
+
+    formula: str
+    inputs: tuple[Input, ...]
+    source: str
+    note: str = ""
+
+
+class Figure(Result):
+    """A number that the installer acts on. ``value`` is absent where it cannot be worked out."""
+
+    label: str
+    value: float | None
+    unit: Unit
+    text: str
+    working: Working
+
+
+class Figures(Result):
+    """The key figures."""
+
+    recess_needed: Figure
+    recess_available: Figure
+    recess_left_to_find: Figure
+    drop_at_drain: Figure
+    fall_steepest: Figure
+    fall_flattest: Figure
+    step_at_entry: Figure
+    room_level: Figure
+    entry_level: Figure
+    drain_level: Figure
+    base_level: Figure
+
+
+class Plane(Result):
+    """One plane of the floor. ``downhill`` is a unit vector; ``label_at`` a place inside it."""
+
+    name: str
+    polygon: tuple[XY, ...]
+    heights: tuple[float, ...]
+    gradient: float
+    text: str
+    run: float
+    downhill: XY
+    label_at: XY
+    severity: Severity | None
+
+
+class FoldLine(Result):
+    """A line in which two planes meet, uphill end first."""
+
+    start: XY
+    end: XY
+    gradient: float
+    text: str
+
+
+class Contour(Result):
+    """Lines of one depth below the entry level."""
+
+    depth: float
+    text: str
+    lines: tuple[tuple[XY, ...], ...]
+
+
+class SpotLevel(Result):
+    """The finished floor at a place: its height and its depth below the entry level."""
+
+    kind: SpotKind
+    x: float
+    y: float
+    height: float | None
+    depth: float | None
+    text: str
+
+
+class FloorSurface(Result):
+    """The finished floor of the shower."""
+
+    planes: tuple[Plane, ...]
+    folds: tuple[FoldLine, ...]
+    contour_interval: float
+    contour_interval_text: str
+    contours: tuple[Contour, ...]
+    spot_levels: tuple[SpotLevel, ...]
+    shallowest: float
+    deepest: float
+
+
+class Change(Result):
+    """Sets the value at a JSON pointer of the plan."""
+
+    path: str
+    value: Any
+
+
+class Cure(Result):
+    """A change that mends a finding; without ``changes`` it is advice only."""
+
+    text: str
+    changes: tuple[Change, ...] = ()
+
+
+class Place(Result):
+    """Where a finding is measured."""
+
+    name: str
+    x: float
+    y: float
+    measured: float
+    text: str
+
+
+class Finding(Result):
+    """Something to change or to know, with what was measured against which limit."""
+
+    code: str
+    severity: Severity
+    title: str
+    detail: str
+    measured: float | None
+    measured_text: str
+    limit: float | None
+    limit_text: str
+    unit: Unit
+    applies_to: str
+    source: str
+    field: str
+    places: tuple[Place, ...] = ()
+    cures: tuple[Cure, ...] = ()
+
+
+class Way(Result):
+    """One way to get the depth: what it gives, what it costs and what it forbids."""
+
+    code: str
+    title: str
+    gives: float | None
+    gives_text: str
+    enough: bool | None
+    costs: str
+    forbids: str
+    changes: tuple[Change, ...] = ()
+
+
+class Band(Result):
+    """A filled shape of the section; ``outline`` in (distance along the cut, height)."""
+
+    kind: Literal[
+        "finish", "bed", "tray", "packing", "deck", "refitted", "slab", "joist", "drain", "clash"
+    ]
+    name: str
+    outline: tuple[XY, ...]
+
+
+class Tick(Result):
+    """A mark of the section's scale board."""
+
+    height: float
+    text: str
+
+
+class Section(Result):
+    """A vertical cut through the room, from ``start`` to ``end`` on plan."""
+
+    start: XY
+    end: XY
+    length: float
+    bands: tuple[Band, ...]
+    shower: tuple[float, float]
+    entry: float | None
+    drain: tuple[float, float]
+    top: float
+    bottom: float
+    ticks: tuple[Tick, ...]
+    joists_along: bool
+
+
+class Caution(Result):
+    """A warning that belongs where the work is planned."""
+
+    code: str
+    text: str
+
+
+class Joist(Result):
+    """A joist on plan, drawn under the floor."""
+
+    outline: tuple[XY, ...]
+
+
+class Drawing(Result):
+    """Shapes on plan that follow from the document and are not of the floor's surface."""
+
+    rim: tuple[XY, ...]
+    joists: tuple[Joist, ...]
+    entries: tuple[tuple[XY, XY], ...]
+    room_sides: tuple[str, ...]
+    shower_sides: tuple[str, ...]
+
+
+class DrainChoice(Result):
+    """An arrangement of the drain that fits this shower, ready to be put into the plan."""
+
+    code: Literal["point", "back", "left", "right", "entry", "middle"]
+    label: str
+    drain: Drain
+
+
+class Solution(Result):
+    """All that follows from one plan."""
+
+    format: Literal["calm-basin-solution"] = "calm-basin-solution"
+    version: Literal[1] = 1
+    complete: bool
+    rule_set: str
+    deference: str
+    figures: Figures
+    surface: FloorSurface | None
+    section: Section | None
+    drawing: Drawing
+    drain_choices: tuple[DrainChoice, ...]
+    findings: tuple[Finding, ...]
+    ways: tuple[Way, ...]
+    cautions: tuple[Caution, ...]
+    asked: tuple[SpotLevel, ...] = ()
+    nudge: float
+    plan_texts: dict[str, str]

@@ -1,0 +1,1 @@
+"""Documents that go in and come out."""

@@ -1,0 +1,49 @@
+"""JSON Schemas of the documents that go in and come out, generated from their models."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+from calm_basin.core.solution import Solution
+from calm_basin.plan import Plan
+
+
+def schemas() -> dict[str, str]:
+    """File name and text of each schema."""
+    kinds = {
+        "plan.schema.json": Plan.model_json_schema(mode="validation"),
+        "solution.schema.json": Solution.model_json_schema(mode="serialization"),
+    }
+    return {name: json.dumps(_tidied(schema), indent=2) + "\n" for name, schema in kinds.items()}
+
+
+def _tidied(node: Any) -> Any:
+    """Drop the titles pydantic repeats on every field; write a pair as two equal items."""
+    if isinstance(node, list):
+        return [_tidied(item) for item in node]
+    if not isinstance(node, dict):
+        return node
+    tidy = {
+        key: _tidied(value)
+        for key, value in node.items()
+        if not (key == "title" and isinstance(value, str) and "properties" not in node)
+    }
+    pair = tidy.get("prefixItems")
+    if pair and all(item == pair[0] for item in pair):
+        del tidy["prefixItems"]
+        tidy["items"] = pair[0]
+    return tidy
+
+
+def main(folder: Path) -> None:
+    """Write the schemas into a folder."""
+    folder.mkdir(parents=True, exist_ok=True)
+    for name, text in schemas().items():
+        (folder / name).write_text(text, encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]))

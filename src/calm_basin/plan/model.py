@@ -1,0 +1,299 @@
+"""The plan document: what was measured and what was decided, nothing derived.
+
+Lengths are millimetres, falls rise over run, angles degrees. x points right and y up on plan;
+heights are up positive with 0 at the top of the existing deck or slab. Outlines may run either
+way round; edge ``i`` of an outline joins its points ``i`` and ``i + 1``.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal, NamedTuple, Self
+
+import shapely
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints, model_validator
+from shapely.geometry import Polygon
+from shapely.validation import explain_validity
+
+from calm_basin.units import Denominator, FallForm, LengthUnit
+
+FORMAT = "calm-basin-plan"
+VERSION = 1
+
+QuantityKind = Literal["length", "fall", "angle"]
+
+
+class Quantity(NamedTuple):
+    """Marks a number of the document with what it measures."""
+
+    kind: QuantityKind
+
+
+Coordinate = Annotated[float, Field(ge=-50_000, le=50_000, allow_inf_nan=False), Quantity("length")]
+Size = Annotated[float, Field(gt=0, le=50_000, allow_inf_nan=False), Quantity("length")]
+Offset = Annotated[float, Field(ge=0, le=50_000, allow_inf_nan=False), Quantity("length")]
+Thickness = Annotated[float, Field(ge=0, le=500, allow_inf_nan=False), Quantity("length")]
+Gradient = Annotated[float, Field(gt=0, le=0.2, allow_inf_nan=False), Quantity("fall")]
+Angle = Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False), Quantity("angle")]
+Point = tuple[Coordinate, Coordinate]
+Outline = Annotated[tuple[Point, ...], Field(min_length=3, max_length=100)]
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
+
+
+class ContradictionError(ValueError):
+    """A part of the plan contradicts itself; carries where and what cures it."""
+
+    def __init__(self, path: tuple[str | int, ...], message: str) -> None:
+        super().__init__(message)
+        self.path = path
+
+
+class Part(BaseModel):
+    """What all parts of the document share: they cannot be changed and know their fields."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", strict=False)
+
+
+class Job(Part):
+    name: Name
+    note: str = Field(default="", max_length=4000)
+
+
+class DisplayChoice(Part):
+    """How lengths and falls are shown and what a bare number means when typed."""
+
+    length: LengthUnit = "mm"
+    fraction: Denominator = 16
+    fall: FallForm = "ratio"
+
+
+class Layer(Part):
+    """One layer of a floor's build-up, named by what it is."""
+
+    name: Name
+    thickness: Thickness
+
+
+class Door(Part):
+    """An opening in one wall: ``offset`` from the wall's first corner to the near jamb."""
+
+    wall: int = Field(ge=0)
+    offset: Offset
+    width: Size
+    hinge: Literal["first", "last"] = "first"
+    swing: Literal["in", "out"] = "in"
+
+
+class Room(Part):
+    outline: Outline
+    doors: tuple[Door, ...] = Field(default=(), max_length=20)
+    layers: tuple[Layer, ...] = Field(max_length=20)
+
+
+class JoistFloor(Part):
+    """Boards on joists. The first joist's centre line lies ``first_offset`` from the plan's
+    origin, measured square to ``direction`` (anticlockwise side positive)."""
+
+    kind: Literal["joists"] = "joists"
+    deck_thickness: Thickness
+    direction: Angle = Field(description="of the joists, anticlockwise from the x axis")
+    centres: Size
+    width: Size
+    depth: Size
+    first_offset: Coordinate = 0.0
+
+
+class SlabFloor(Part):
+    kind: Literal["slab"] = "slab"
+    thickness: Size
+
+
+Floor = Annotated[JoistFloor | SlabFloor, Field(discriminator="kind")]
+
+
+class PointDrain(Part):
+    """A drain with a rectangular rim; ``width`` lies along ``orientation``."""
+
+    kind: Literal["point"] = "point"
+    centre: Point
+    width: Size
+    length: Size
+    orientation: Angle = 0.0
+
+
+class LinearDrain(Part):
+    """A channel between two end points of its centre line."""
+
+    kind: Literal["linear"] = "linear"
+    start: Point
+    end: Point
+    width: Size
+
+
+Drain = Annotated[PointDrain | LinearDrain, Field(discriminator="kind")]
+
+
+class Fall(Part):
+    """The fall asked for, and the run it is measured over at a point drain."""
+
+    asked: Gradient
+    measured: Literal["corner_run", "plane_run"] = "corner_run"
+
+
+class MortarBed(Part):
+    """A setting bed whose thinnest place is at the drain."""
+
+    kind: Literal["bed"] = "bed"
+    least_thickness: Thickness
+
+
+class Tray(Part):
+    """A preformed tray with its falls built in."""
+
+    kind: Literal["tray"] = "tray"
+    edge_thickness: Thickness
+
+
+Former = Annotated[MortarBed | Tray, Field(discriminator="kind")]
+
+
+class Shower(Part):
+    outline: Outline
+    entries: tuple[int, ...] = Field(
+        min_length=1, description="which edges of the outline are walked or rolled over"
+    )
+    set_down: Thickness = Field(
+        default=0.0, description="how far the shower's edge lies below the room at the entry"
+    )
+    layers: tuple[Layer, ...] = Field(max_length=20, description="above the bed or tray")
+    former: Former
+    drain: Drain
+    fall: Fall
+
+
+class Plan(Part):
+    """The whole document."""
+
+    format: Literal["calm-basin-plan"] = "calm-basin-plan"
+    version: Literal[1] = 1
+    job: Job
+    display: DisplayChoice = DisplayChoice()
+    rule_set: str = Field(min_length=1, max_length=60)
+    room: Room
+    floor: Floor
+    shower: Shower
+
+    @model_validator(mode="after")
+    def _parts_agree(self) -> Self:
+        room = _checked_outline(self.room.outline, ("room", "outline"), "The room")
+        shower = _checked_outline(self.shower.outline, ("shower", "outline"), "The shower")
+        outside = shapely.distance(room, shapely.points(self.shower.outline))
+        corner = int(outside.argmax())
+        if outside[corner] > 0.5:
+            raise ContradictionError(
+                ("shower", "outline", corner),
+                f"The shower's corner {corner + 1} lies {outside[corner]:.0f} mm outside the "
+                "room. Move the corner inside, or make the room larger.",
+            )
+        if shower.difference(room.buffer(0.5)).area > 1.0:
+            raise ContradictionError(
+                ("shower", "outline"),
+                "Part of the shower crosses a wall of the room. Keep the whole zone inside.",
+            )
+        for place, entry in enumerate(self.shower.entries):
+            if not 0 <= entry < len(self.shower.outline):
+                raise ContradictionError(
+                    ("shower", "entries", place),
+                    f"The shower has no edge {entry}. Choose from 0 to "
+                    f"{len(self.shower.outline) - 1}.",
+                )
+        if len(set(self.shower.entries)) != len(self.shower.entries):
+            raise ContradictionError(
+                ("shower", "entries"), "An entry edge is named twice. Name it once."
+            )
+        for place, door in enumerate(self.room.doors):
+            _check_door(door, place, self.room.outline)
+        drain = self.shower.drain
+        if isinstance(drain, LinearDrain) and _apart(drain.start, drain.end) < 1:
+            raise ContradictionError(
+                ("shower", "drain", "end"),
+                "The channel's two ends are the same place. Move one of them.",
+            )
+        return self
+
+
+def _apart(a: Point, b: Point) -> float:
+    return float(((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5)
+
+
+def _checked_outline(outline: tuple[Point, ...], path: tuple[str, ...], what: str) -> Polygon:
+    for i, point in enumerate(outline):
+        if _apart(point, outline[(i + 1) % len(outline)]) < 1:
+            following = (i + 1) % len(outline) + 1
+            raise ContradictionError(
+                (*path, i),
+                f"{what}'s corners {i + 1} and {following} are the same place. Remove one.",
+            )
+    shape = Polygon(outline)
+    if not shape.is_valid:
+        reason = explain_validity(shape)
+        place = reason[reason.find("[") + 1 : reason.find("]")].split()
+        where = f" at x {float(place[0]):.0f}, y {float(place[1]):.0f} mm" if place else ""
+        raise ContradictionError(
+            path,
+            f"{what}'s outline crosses or touches itself{where}. "
+            "Give the corners in order round it, each once.",
+        )
+    if shape.area < 10_000:
+        raise ContradictionError(
+            path, f"{what} has next to no area. Check its sizes and their unit."
+        )
+    return shape
+
+
+def _check_door(door: Door, place: int, outline: tuple[Point, ...]) -> None:
+    if door.wall >= len(outline):
+        raise ContradictionError(
+            ("room", "doors", place, "wall"),
+            f"The room has no wall {door.wall}. Choose from 0 to {len(outline) - 1}.",
+        )
+    wall = _apart(outline[door.wall], outline[(door.wall + 1) % len(outline)])
+    if door.offset + door.width > wall + 0.5:
+        raise ContradictionError(
+            ("room", "doors", place, "width"),
+            f"The door ends {door.offset + door.width - wall:.0f} mm past the end of its "
+            f"{wall:.0f} mm wall. Make it narrower or move it.",
+        )
+
+
+def quantities(part: Part) -> list[tuple[str, QuantityKind, float]]:
+    """List every measured number of the document as (JSON pointer, kind, value)."""
+    found: list[tuple[str, QuantityKind, float]] = []
+    _collect(part, type(part), "", None, found)
+    return found
+
+
+def _collect(
+    value: Any,
+    annotation: Any,
+    path: str,
+    kind: QuantityKind | None,
+    found: list[tuple[str, QuantityKind, float]],
+) -> None:
+    if isinstance(value, BaseModel):
+        for name, field in type(value).model_fields.items():
+            marks = [mark.kind for mark in field.metadata if isinstance(mark, Quantity)]
+            _collect(
+                getattr(value, name),
+                field.annotation,
+                f"{path}/{name}",
+                marks[0] if marks else None,
+                found,
+            )
+    elif isinstance(value, tuple):
+        for i, item in enumerate(value):
+            # Nested numbers of the document are coordinates of points, and nothing else.
+            _collect(
+                item, None, f"{path}/{i}", "length" if isinstance(item, float) else None, found
+            )
+    elif kind is not None and isinstance(value, int | float):
+        found.append((path, kind, float(value)))

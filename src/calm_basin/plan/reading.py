@@ -1,0 +1,142 @@
+"""Read a plan from JSON: upgrade what is older, refuse what is wrong by field and cure."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import ValidationError
+
+from calm_basin.plan.model import FORMAT, VERSION, ContradictionError, Plan
+
+LARGEST_DOCUMENT = 1_000_000
+"""Most bytes a plan document may have; a real one has a few thousand."""
+
+UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+"""Per version, the function that turns a document of that version into one of the next."""
+
+
+@dataclass(frozen=True)
+class Problem:
+    """One thing wrong with a document: where (a JSON pointer) and what, with its cure."""
+
+    path: str
+    message: str
+
+
+class PlanError(ValueError):
+    """The document is not a plan that can be worked out. Nothing of it was changed."""
+
+    def __init__(self, problems: list[Problem]) -> None:
+        super().__init__("; ".join(f"{p.path or '/'}: {p.message}" for p in problems))
+        self.problems = problems
+
+
+def read_plan(text: str | bytes) -> Plan:
+    """Read a plan from JSON text. Raises `PlanError` where it cannot be one."""
+    if len(text) > LARGEST_DOCUMENT:
+        raise PlanError(
+            [
+                Problem(
+                    "",
+                    f"The file has {len(text):,} bytes; a plan has at most "
+                    f"{LARGEST_DOCUMENT:,}. Choose a plan file.",
+                )
+            ]
+        )
+    try:
+        document = json.loads(text, parse_constant=_refuse_constant)
+    except (ValueError, RecursionError) as error:
+        reason = str(error) if isinstance(error, ValueError) else "it is nested too deeply"
+        raise PlanError(
+            [Problem("", f"The file is not JSON: {reason}. Choose a plan file that was exported.")]
+        ) from None
+    return plan_from(document)
+
+
+def plan_from(document: object) -> Plan:
+    """Turn a parsed document into a plan, from any version up to this one."""
+    if not isinstance(document, dict):
+        raise PlanError([Problem("", "A plan is a JSON object. Choose a plan file.")])
+    if document.get("format", FORMAT) != FORMAT:
+        raise PlanError(
+            [Problem("/format", f"The file is not a plan: its format is not {FORMAT}.")]
+        )
+    version = document.get("version", VERSION)
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise PlanError([Problem("/version", "The version must be a whole number from 1.")])
+    if version > VERSION:
+        raise PlanError(
+            [
+                Problem(
+                    "/version",
+                    f"The plan is of version {version}; this program reads up to {VERSION}. "
+                    "Open it with a newer Calm Basin.",
+                )
+            ]
+        )
+    while version < VERSION:
+        document = UPGRADES[version](document)
+        version += 1
+    try:
+        return Plan.model_validate(document)
+    except ValidationError as error:
+        raise PlanError(problems_of(error)) from None
+
+
+def _refuse_constant(name: str) -> float:
+    raise ValueError(f"{name} is not a number that can be measured")
+
+
+def problems_of(error: ValidationError) -> list[Problem]:
+    """What pydantic found, as problems that name the field and the cure."""
+    problems = []
+    for item in error.errors(include_url=False):
+        cause = item.get("ctx", {}).get("error")
+        place: tuple[str | int, ...] = (
+            cause.path if isinstance(cause, ContradictionError) else item["loc"]
+        )
+        # pydantic puts the chosen kind of a floor, drain or former into the path: it is no field.
+        kept = [str(step) for step in place if step not in _KINDS]
+        path = "".join(f"/{step}" for step in kept)
+        problems.append(Problem(path, _message(item, cause)))
+    return problems
+
+
+_KINDS = ("joists", "slab", "point", "linear", "bed", "tray")
+
+
+def _message(item: Any, cause: object) -> str:
+    if isinstance(cause, ContradictionError):
+        return str(cause)
+    context = item.get("ctx", {})
+    given = item.get("input")
+    shown = json.dumps(given, default=str)[:60] if not isinstance(given, dict | list) else "this"
+    kind = item["type"]
+    if kind == "missing":
+        return "This field is missing. Add it."
+    if kind == "extra_forbidden":
+        return "A plan has no such field. Remove it, or check its spelling."
+    if kind == "greater_than_equal":
+        return f"{shown} is too small: it must be {context['ge']:g} or more."
+    if kind == "greater_than":
+        return f"{shown} is too small: it must be more than {context['gt']:g}."
+    if kind == "less_than_equal":
+        return f"{shown} is too large: it must be {context['le']:g} or less. Check the unit."
+    if kind in ("float_parsing", "float_type", "int_parsing", "int_type", "finite_number"):
+        return f"{shown} is not a number that can be measured. Enter a number."
+    if kind in ("too_short", "too_long"):
+        limit = context.get("min_length", context.get("max_length"))
+        few = "few" if kind == "too_short" else "many"
+        most = "at least" if kind == "too_short" else "at most"
+        return f"Too {few} entries: {most} {limit} are needed."
+    if kind in ("string_too_short", "string_too_long"):
+        return f"The text is too {'short' if 'short' in kind else 'long'}. Change its length."
+    if kind in ("literal_error", "union_tag_invalid"):
+        expected = context.get("expected") or context.get("expected_tags")
+        return f"{shown} is none of {expected}. Choose one of them."
+    if kind == "union_tag_not_found":
+        return "The kind is missing. Add the field “kind”."
+    return f"{item['msg']}. Correct this field."

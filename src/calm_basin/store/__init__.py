@@ -1,0 +1,1 @@
+"""Jobs kept in SQLite, through plain SQL."""

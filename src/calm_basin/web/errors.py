@@ -1,0 +1,85 @@
+"""Every error as problem+json (RFC 9457), with the fields it is about."""
+
+from __future__ import annotations
+
+import logging
+import sqlite3
+from typing import Any
+
+from flask import Flask, Response, jsonify, request
+from pydantic import ValidationError
+from werkzeug.exceptions import HTTPException
+
+from calm_basin.plan import PlanError
+from calm_basin.plan.reading import problems_of
+from calm_basin.store.jobs import ConflictError, NoSuchJobError
+from calm_basin.units import UnitError
+from calm_basin.web.heads import head_json
+
+log = logging.getLogger(__name__)
+
+
+def problem(status: int, title: str, detail: str, **more: Any) -> Response:
+    """One error. ``errors`` in ``more`` lists {path, message} with JSON pointers."""
+    response = jsonify(
+        {"type": "about:blank", "title": title, "status": status, "detail": detail} | more
+    )
+    response.status_code = status
+    response.mimetype = "application/problem+json"
+    return response
+
+
+def register(app: Flask) -> None:
+    """Handle all errors of an application."""
+
+    @app.errorhandler(PlanError)
+    @app.errorhandler(ValidationError)
+    def plan_refused(error: PlanError | ValidationError) -> Response:
+        problems = error.problems if isinstance(error, PlanError) else problems_of(error)
+        fields = [{"path": p.path, "message": p.message} for p in problems]
+        return problem(422, "The plan cannot be worked out", fields[0]["message"], errors=fields)
+
+    @app.errorhandler(UnitError)
+    def not_read(error: UnitError) -> Response:
+        return problem(422, "Not understood", str(error))
+
+    @app.errorhandler(NoSuchJobError)
+    def no_job(error: NoSuchJobError) -> Response:
+        return problem(404, "No such job", str(error))
+
+    @app.errorhandler(ConflictError)
+    def conflict(error: ConflictError) -> Response:
+        return problem(
+            409,
+            "Changed elsewhere",
+            "This job was changed in another window. Nothing of yours is lost: keep your plan on "
+            "top of it, or take the other and keep yours as a copy.",
+            head=head_json(error.head),
+        )
+
+    @app.errorhandler(sqlite3.OperationalError)
+    def not_stored(error: sqlite3.OperationalError) -> Response:
+        log.exception("The database refused")
+        return problem(
+            503,
+            "Not saved",
+            f"The database could not be used ({error}). Free some disk space or close other "
+            "programs that use it; your plan is kept in this window and saved when it works again.",
+        )
+
+    @app.errorhandler(HTTPException)
+    def http(error: HTTPException) -> Response:
+        detail = error.description or error.name
+        if error.code == 413:
+            detail = "The body is over 2 MB; a plan has a few kB. Choose a plan file."
+        return problem(error.code or 500, error.name, detail)
+
+    @app.errorhandler(Exception)
+    def unexpected(error: Exception) -> Response:
+        log.exception("Unexpected error at %s", request.path)
+        return problem(
+            500,
+            "Something went wrong here",
+            "That is a fault of the program, not of what you entered. Your plan is kept; undo the "
+            "last change and go on.",
+        )

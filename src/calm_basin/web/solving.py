@@ -1,0 +1,62 @@
+"""Solve a plan without saving it; read what is typed."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Blueprint, Response, jsonify
+
+from calm_basin.core.solve import solve
+from calm_basin.plan import PlanError, Problem, plan_from
+from calm_basin.plan.model import DisplayChoice
+from calm_basin.units import Display, format_fall, format_length, parse_fall, parse_length
+from calm_basin.web.heads import body, field
+
+blueprint = Blueprint("solving", __name__)
+
+MOST_PLACES = 1000
+
+
+@blueprint.post("/solve")
+def solve_plan() -> Response:
+    """Solve ``plan``; ``at``, if given, lists [x, y] whose finished level is asked for."""
+    document = body()
+    plan = plan_from(document.get("plan"))
+    solution = solve(plan, _places(document.get("at", [])))
+    return Response(solution.model_dump_json(), mimetype="application/json")
+
+
+@blueprint.post("/read")
+def read() -> Response:
+    """Read a ``text`` that was typed: a length in the display's unit, a fall or an angle."""
+    document = body()
+    text, kind = field(document, "text", str)[:200], field(document, "kind", str)
+    choice = plan_display(field(document, "display", dict))
+    if kind == "length":
+        value = parse_length(text, choice)
+        return jsonify({"value": value, "text": format_length(value, choice, unit=False)})
+    if kind == "fall":
+        value = parse_fall(text)
+        return jsonify({"value": value, "text": format_fall(value, choice.fall)})
+    raise PlanError([Problem("/kind", "Choose “length” or “fall”.")])
+
+
+def plan_display(choice: dict[str, Any]) -> Display:
+    """The display choice of a request; the parts that are not given are the usual ones."""
+    known = DisplayChoice.model_validate(choice)
+    return Display(known.length, known.fraction, known.fall)
+
+
+def _places(asked: object) -> list[tuple[float, float]]:
+    wrong = PlanError([Problem("/at", f"“at” lists at most {MOST_PLACES} pairs [x, y] in mm.")])
+    if not isinstance(asked, list) or len(asked) > MOST_PLACES:
+        raise wrong
+    places = []
+    for pair in asked:
+        if not isinstance(pair, list) or len(pair) != 2:
+            raise wrong
+        x, y = pair
+        if not all(isinstance(v, int | float) and abs(v) < 1e6 for v in pair):
+            raise wrong
+        places.append((float(x), float(y)))
+    return places
