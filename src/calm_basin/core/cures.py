@@ -18,9 +18,10 @@ from calm_basin.core.falls import (
     point_gradients,
     rim_of,
     ring_of,
+    ring_of_outline,
     surface_of,
 )
-from calm_basin.core.solution import Change, Cure, DrainChoice
+from calm_basin.core.solution import XY, Change, Cure, DrainChoice
 from calm_basin.core.surface import SAME_PLACE, Array, Surface
 from calm_basin.core.wording import Words, changed
 from calm_basin.plan import Plan
@@ -97,22 +98,10 @@ def ask_for(plan: Plan, words: Words, fall: float, *, steeper: bool) -> Cure | N
 def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Cure | None:
     """Move a point drain to the nearest place where every plane keeps the limits."""
     drain = plan.shower.drain
-    ring = ring_of(plan.shower)
-    if not isinstance(drain, PointDrain) or not _convex(ring):
+    if not isinstance(drain, PointDrain) or not ring_of(plan.shower).convex:
         return None
-    low, high = ring.points.min(axis=0), ring.points.max(axis=0)
-    step = ceil(float((high - low).max()) / 40 / words.display.step) * words.display.step
     centre = np.array(drain.centre)
-    axes = [
-        centre[i]
-        + step * np.arange(ceil((low[i] - centre[i]) / step), (high[i] - centre[i]) / step)
-        for i in (0, 1)
-    ]
-    places = np.array([(x, y) for x in axes[0] for y in axes[1]])
-    if not len(places):
-        return None
-    fall = plan.shower.fall
-    gradients = point_gradients(ring, drain, places, fall.asked, fall.measured)
+    places, gradients = _all_places(plan.shower, words.display.step)
     good = ~np.isnan(gradients).any(axis=1)
     for other in rules.on("shower_fall"):
         if other.weight == "required" or other == limit:
@@ -121,6 +110,21 @@ def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Cure |
             else:
                 good &= (gradients <= other.value * (1 + TOLERANCE)).all(axis=1)
     return _move_to_nearest(places[good], centre, words)
+
+
+@lru_cache(maxsize=16)
+def _all_places(shower: Shower, step: float) -> tuple[Array, Array]:
+    """Centres all over the shower, whole steps from where the drain is, and the gradients there."""
+    drain, ring = shower.drain, ring_of(shower)
+    assert isinstance(drain, PointDrain)
+    low, high = ring.points.min(axis=0), ring.points.max(axis=0)
+    stride = ceil(float((high - low).max()) / 40 / step) * step
+    centre = np.array(drain.centre)
+    first, last = np.ceil((low - centre) / stride), np.floor((high - centre) / stride)
+    axes = [centre[i] + stride * np.arange(first[i], last[i] + 1) for i in (0, 1)]
+    places = np.array(np.meshgrid(*axes)).reshape(2, -1).T
+    fall = shower.fall
+    return places, point_gradients(ring, drain, places, fall.asked, fall.measured)
 
 
 def _move_to_nearest(places: Array, centre: Array, words: Words) -> Cure | None:
@@ -137,11 +141,6 @@ def _move_to_nearest(places: Array, centre: Array, words: Words) -> Cure | None:
             ),
         ),
     )
-
-
-def _convex(ring: Ring) -> bool:
-    outline = ring.polygon
-    return bool(outline.convex_hull.area - outline.area <= 1e-6 * outline.area)
 
 
 def bring_drain_inside(plan: Plan, words: Words) -> Cure | None:
@@ -161,7 +160,7 @@ def bring_drain_inside(plan: Plan, words: Words) -> Cure | None:
         return None
     border = room.boundary if room.area else room
     target = border.interpolate(border.project(Point(centre)))
-    dx, dy = target.x - centre[0], target.y - centre[1]
+    dx, dy = float(target.x - centre[0]), float(target.y - centre[1])
     moved = (
         f"Move the {'drain' if isinstance(drain, PointDrain) else 'channel'} {words.move(dx, dy)}"
     )
@@ -180,7 +179,7 @@ def bring_drain_inside(plan: Plan, words: Words) -> Cure | None:
 
 
 def channel_along(
-    plan: Plan, side: str, words: Words | None = None, asked: float | None = None
+    plan: Plan, side: ChannelSide, words: Words | None = None, asked: float | None = None
 ) -> Cure | None:
     """A channel from wall to wall along the back of the shower or across its entry, and, where
     another fall is asked for with it, that fall."""
@@ -196,10 +195,17 @@ def channel_along(
     return Cure(text=text, changes=tuple(changes))
 
 
-@lru_cache(maxsize=256)
-def _channel(shower: Shower, side: str) -> LinearDrain | None:
+def _channel(shower: Shower, side: ChannelSide) -> LinearDrain | None:
     """The channel that fits from wall to wall at a side of the shower, or in its middle."""
-    ring = ring_of(shower)
+    width = shower.drain.width if isinstance(shower.drain, LinearDrain) else CHANNEL_WIDTH
+    return _fitted(shower.outline, shower.entries, width, side)
+
+
+@lru_cache(maxsize=256)
+def _fitted(
+    outline: tuple[XY, ...], entries: tuple[int, ...], width: float, side: ChannelSide
+) -> LinearDrain | None:
+    ring = ring_of_outline(outline, entries)
     inward = ring.inward
     facing = {
         "entry": -inward,
@@ -209,13 +215,12 @@ def _channel(shower: Shower, side: str) -> LinearDrain | None:
     edge = max(
         range(len(ring.points)),
         key=lambda i: (
-            round(float(ring.outward(i) @ facing), 6),
+            round(float(ring.outwards[i] @ facing), 6),
             float(np.linalg.norm(np.diff(ring.edge(i), axis=0))),
         ),
     )
-    width = shower.drain.width if isinstance(shower.drain, LinearDrain) else CHANNEL_WIDTH
     start = ring.edge(edge)[0]
-    depth = float(((start - ring.points) @ ring.outward(edge)).max())
+    depth = float(((start - ring.points) @ ring.outwards[edge]).max())
     offset = (depth - width) / 2 if side == "middle" else 0.0
     ends = _chord(ring, edge, width, offset)
     return None if ends is None else LinearDrain(start=ends[0], end=ends[1], width=width)
@@ -227,7 +232,7 @@ def _chord(
     """Centre line of the longest channel of this width, ``offset`` mm in from an edge."""
     start, end = ring.edge(edge)
     along = (end - start) / np.linalg.norm(end - start)
-    inward = -ring.outward(edge)
+    inward = -ring.outwards[edge]
     far = np.ptp(ring.points, axis=0).max() * 2
     reaches = []
     for inset in (0.01, width / 2, width - 0.01):

@@ -63,8 +63,8 @@ def ways(plan: Plan, words: Words, surface: Surface, cures: tuple[Cure, ...]) ->
                 enough=gives >= needed - 1e-6,
                 costs="Cleats on both sides of each joist, set down by the deck's thickness."
                 + (blocked if plan.floor.centres > 407 else ""),
-                forbids="Cutting the joists. Look for live wires and pipes first; set the blade "
-                "to the board's depth.",
+                forbids="The joists are not cut. Look for live wires and pipes first; set the "
+                "blade to the board's depth.",
             )
         )
     else:
@@ -76,7 +76,7 @@ def ways(plan: Plan, words: Words, surface: Surface, cures: tuple[Cure, ...]) ->
                 gives_text="what the slab allows",
                 enough=None,
                 costs=f"{words.length(needed, 'up')} deep under the whole shower; wet cutting",
-                forbids="Any cut before a scan: stressed cables, heating pipes, damp-proof "
+                forbids="No cut before a scan: stressed cables, heating pipes, damp-proof "
                 "membrane. A slab that may be post-tensioned is left to an engineer.",
             )
         )

@@ -11,7 +11,7 @@ import shapely
 from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.surface import Array, Facet, Surface
-from calm_basin.plan.model import LinearDrain, PointDrain, Shower
+from calm_basin.plan.model import LinearDrain, Point, PointDrain, Shower
 
 LEAST_CLEARANCE = 1.0
 """How far, in mm, a point drain's rim keeps from the shower's edge so that a plane fits between."""
@@ -35,15 +35,23 @@ class Ring:
     def polygon(self) -> Polygon:
         return Polygon(self.points)
 
+    @cached_property
+    def convex(self) -> bool:
+        """Whether the outline has no inner corner."""
+        hull = self.polygon.convex_hull.area
+        return bool(hull - self.polygon.area <= 1e-6 * hull)
+
+    @cached_property
+    def outwards(self) -> Array:
+        """Unit vectors square to the edges, out of the shower, shape (n, 2)."""
+        along = np.roll(self.points, -1, axis=0) - self.points
+        along = along / np.hypot(along[:, 0], along[:, 1])[:, None]
+        return np.column_stack([along[:, 1], -along[:, 0]])
+
     def edge(self, i: int) -> Array:
         """The two ends of edge i, shape (2, 2)."""
         ends: Array = self.points[[i, (i + 1) % len(self.points)]]
         return ends
-
-    def outward(self, i: int) -> Array:
-        """Unit vector square to edge i, out of the shower."""
-        start, end = self.edge(i)
-        return _right_of(end - start)
 
     def side(self, outward: Array) -> str:
         """Name the side that a direction points to, as seen by someone who enters."""
@@ -61,11 +69,16 @@ class NoSurfaceError(ValueError):
         self.code = code
 
 
-@lru_cache(maxsize=64)
 def ring_of(shower: Shower) -> Ring:
     """The shower's outline anticlockwise, whichever way round the document gives it."""
-    points = np.array(shower.outline, dtype=float)
-    entries = set(shower.entries)
+    return ring_of_outline(shower.outline, shower.entries)
+
+
+@lru_cache(maxsize=64)
+def ring_of_outline(outline: tuple[Point, ...], entry_edges: tuple[int, ...]) -> Ring:
+    """The same from the parts of the document that it hangs on: it outlives a drain's moves."""
+    points = np.array(outline, dtype=float)
+    entries = set(entry_edges)
     n = len(points)
     if not shapely.is_ccw(shapely.linearrings(points)):
         points = points[::-1]
@@ -73,7 +86,7 @@ def ring_of(shower: Shower) -> Ring:
     ring = Ring(points, frozenset(entries), np.zeros(2))
     lengths = {i: float(np.linalg.norm(np.diff(ring.edge(i), axis=0))) for i in entries}
     widest = max(sorted(lengths), key=lambda i: lengths[i])
-    return Ring(points, ring.entries, -ring.outward(widest))
+    return Ring(points, ring.entries, -ring.outwards[widest])
 
 
 def rim_of(drain: PointDrain | LinearDrain) -> Array:
@@ -92,14 +105,24 @@ def rim_of(drain: PointDrain | LinearDrain) -> Array:
     return np.array([start - across, end - across, end + across, start + across])
 
 
-@lru_cache(maxsize=256)
 def surface_of(shower: Shower) -> Surface:
     """The finished floor that the plan asks for. Raises `NoSurfaceError` where there is none."""
-    if isinstance(shower.drain, PointDrain):
-        return point_drain(
-            ring_of(shower), rim_of(shower.drain), shower.fall.asked, shower.fall.measured
-        )
-    return linear_drain(ring_of(shower), shower.drain, shower.fall.asked)
+    unit = _unit_surface(shower.outline, shower.entries, shower.drain, shower.fall.measured)
+    return unit.scaled(shower.fall.asked)
+
+
+@lru_cache(maxsize=256)
+def _unit_surface(
+    outline: tuple[Point, ...],
+    entries: tuple[int, ...],
+    drain: PointDrain | LinearDrain,
+    measured: str,
+) -> Surface:
+    """The floor for a fall of 1: every level of a floor is in proportion to the fall asked for."""
+    ring = ring_of_outline(outline, entries)
+    if isinstance(drain, PointDrain):
+        return point_drain(ring, rim_of(drain), 1.0, measured)
+    return linear_drain(ring, drain, 1.0)
 
 
 def point_drain(ring: Ring, rim: Array, asked: float, measured: str) -> Surface:
@@ -129,7 +152,7 @@ def point_drain(ring: Ring, rim: Array, asked: float, measured: str) -> Surface:
     outline, hole = ring.polygon, Polygon(rim)
     if not outline.contains(hole) or outline.exterior.distance(hole) < LEAST_CLEARANCE:
         raise NoSurfaceError("drain_outside", "The drain does not lie inside the shower.")
-    if outline.convex_hull.area - outline.area > 1e-6 * outline.area:
+    if not ring.convex:
         raise NoSurfaceError(
             "shower_not_convex",
             "A point drain needs a shower without inner corners: a wall hides part of this one.",
@@ -153,7 +176,7 @@ def _point_planes(ring: Ring, rim: Array) -> list[tuple[Array, Array, list[Array
     parallel: set[int] = set()
     for i in range(n):
         start, end = ring.edge(i)
-        outward = ring.outward(i)
+        outward = ring.outwards[i]
         reach = rim @ outward
         near = np.flatnonzero(reach > reach.max() - 1e-6)
         if len(near) == 2:

@@ -113,6 +113,15 @@ class Surface:
             found.append(Fold((*ends[high], levels[high]), (*ends[low], levels[low])))
         return tuple(found)
 
+    def scaled(self, factor: float) -> Surface:
+        """The same floor with every height times ``factor``."""
+        facets = []
+        for facet in self.facets:
+            a, b, c = facet.plane
+            plane = (factor * a, factor * b, factor * c)
+            facets.append(Facet(facet.name, facet.polygon, plane, facet.run))
+        return Surface(self.outline, self.rim, tuple(facets), factor * self.drop)
+
     @property
     def lowest(self) -> float:
         """Lowest height of the floor."""

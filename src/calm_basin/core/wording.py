@@ -40,7 +40,7 @@ class Words:
         parts = []
         for distance, ways in ((dx, ("right", "left")), (dy, ("up", "down"))):
             if abs(distance) >= self.display.step / 2:
-                parts.append(f"{self.length(abs(distance))} {ways[distance < 0]}")
+                parts.append(f"{self.length(abs(distance))} {ways[0] if distance > 0 else ways[1]}")
         return " and ".join(parts) + " on the plan"
 
 

@@ -136,7 +136,8 @@ def _message(item: Any, cause: object) -> str:
         return f"The text is too {'short' if 'short' in kind else 'long'}. Change its length."
     if kind in ("literal_error", "union_tag_invalid"):
         expected = context.get("expected") or context.get("expected_tags")
-        return f"{shown} is none of {expected}. Choose one of them."
+        chosen = json.dumps(context["tag"])[:60] if "tag" in context else shown
+        return f"{chosen} is none of {expected}. Choose one of them."
     if kind == "union_tag_not_found":
         return "The kind is missing. Add the field “kind”."
     return f"{item['msg']}. Correct this field."

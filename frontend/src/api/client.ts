@@ -1,0 +1,95 @@
+import type { DisplayChoice, Plan } from "./generated/plan";
+import type { Solution } from "./generated/solution";
+
+export type { Plan, Solution };
+
+/** Where a job stands on the server. */
+export interface Head {
+  job_id: string;
+  revision: number;
+  plan: Plan;
+  can_undo: boolean;
+  can_redo: boolean;
+}
+export interface JobRow {
+  id: string;
+  name: string;
+  made_at: string;
+  changed_at: string;
+}
+export interface RuleSet {
+  id: string;
+  name: string;
+}
+export interface FieldError {
+  path: string;
+  message: string;
+}
+
+/** An error that the server named (problem+json); `status` is 0 where it could not be reached. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    detail: string,
+    readonly errors: FieldError[] = [],
+    readonly head?: Head,
+  ) {
+    super(detail);
+  }
+}
+
+async function call<T>(
+  method: string,
+  path: string,
+  body?: BodyInit,
+  keepalive = false,
+): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      body,
+      keepalive,
+      headers: body === undefined ? {} : { "Content-Type": "application/json" },
+    });
+  } catch {
+    throw new Problem(
+      0,
+      "No connection",
+      "Calm Basin does not answer. Start it again; what you entered is kept in this window.",
+    );
+  }
+  if (response.status === 204) return undefined as T;
+  const answer = await response.json().catch(() => ({}));
+  if (!response.ok) {
+    throw new Problem(
+      response.status,
+      answer.title ?? response.statusText,
+      answer.detail ?? "The server gave no reason.",
+      answer.errors,
+      answer.head,
+    );
+  }
+  return answer as T;
+}
+
+const post = <T>(path: string, body: unknown) => call<T>("POST", path, JSON.stringify(body));
+
+export const api = {
+  jobs: () => call<{ jobs: JobRow[] }>("GET", "/jobs").then((answer) => answer.jobs),
+  rules: () => call<{ rule_sets: RuleSet[] }>("GET", "/rules").then((answer) => answer.rule_sets),
+  create: (name: string, length: string, rule_set: string) =>
+    post<Head>("/jobs", { name, length, rule_set }),
+  copy: (plan: Plan) => post<Head>("/jobs", { plan }),
+  importFile: (file: Blob) => call<Head>("POST", "/jobs/import", file),
+  remove: (id: string) => call<void>("DELETE", `/jobs/${id}`),
+  head: (id: string) => call<Head>("GET", `/jobs/${id}`),
+  save: (id: string, base: number, plan: Plan, leaving = false) =>
+    call<Head>("PUT", `/jobs/${id}/plan`, JSON.stringify({ base, plan }), leaving),
+  step: (id: string, base: number, way: "undo" | "redo") =>
+    post<Head>(`/jobs/${id}/${way}`, { base }),
+  solve: (plan: Plan) => post<Solution>("/solve", { plan }),
+  read: (text: string, kind: "length" | "fall", display: DisplayChoice) =>
+    post<{ value: number; text: string }>("/read", { text, kind, display }),
+};

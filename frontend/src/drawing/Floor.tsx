@@ -1,0 +1,249 @@
+import { scaleLinear } from "d3-scale";
+import { useId } from "react";
+import type { Plan, Solution } from "../api/client";
+import type { FloorSurface, Plane } from "../api/generated/solution";
+import { SideLength } from "./Room";
+import { edges, path, type View, type XY } from "./view";
+
+interface Props {
+  plan: Plan;
+  solution: Solution;
+  view: View;
+  /** Whether the sides carry their numbers and lengths. */
+  measured: boolean;
+}
+
+const INK = { stop: "var(--hazard)", caution: "var(--caution)", note: "var(--sounding)" };
+
+/** The shower as shallow water: tints by depth, contours, folds, soundings, drain and entry. */
+export function Floor({ plan, solution, view, measured }: Props) {
+  const id = useId();
+  const surface = solution.surface;
+  const outline = plan.shower.outline.map(view.at);
+  const rim = solution.drawing.rim.map(view.at);
+  return (
+    <g aria-hidden>
+      <defs>
+        <pattern
+          id={`${id}-hatch`}
+          width={9}
+          height={9}
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <line x1={0} y1={0} x2={0} y2={9} stroke="var(--hazard)" strokeWidth={1.6} />
+        </pattern>
+      </defs>
+      {surface ? (
+        <>
+          {surface.planes.map((plane, i) => (
+            <PlaneTint
+              key={plane.name}
+              id={`${id}-tint-${i}`}
+              hatch={`url(#${id}-hatch)`}
+              plane={plane}
+              surface={surface}
+              entry={solution.figures.entry_level.value ?? 0}
+              view={view}
+            />
+          ))}
+          <g fill="none" stroke="var(--contour)" strokeWidth={0.8}>
+            {surface.contours.flatMap((contour) =>
+              contour.lines.map((line) => (
+                <path key={`${contour.depth} ${line[0]}`} d={path(line.map(view.at), false)} />
+              )),
+            )}
+          </g>
+          <g stroke="var(--sounding)" strokeWidth={1.3} strokeDasharray="7 4">
+            {surface.folds.map((fold) => (
+              <path
+                key={`${fold.start}${fold.end}`}
+                d={path([view.at(fold.start), view.at(fold.end)], false)}
+              />
+            ))}
+          </g>
+        </>
+      ) : (
+        <path d={path(outline)} fill={`url(#${id}-hatch)`} opacity={0.5} />
+      )}
+      <path
+        d={path(outline)}
+        fill="none"
+        stroke="var(--sounding)"
+        strokeWidth={2.2}
+        strokeLinejoin="round"
+      />
+      <g stroke="var(--entry)" strokeWidth={6} strokeLinecap="butt">
+        {solution.drawing.entries.map(([a, b]) => (
+          <path key={`${a}${b}`} d={path([view.at(a), view.at(b)], false)} />
+        ))}
+      </g>
+      <path data-part="rim" d={path(rim)} fill="var(--ink)" />
+      <Slots rim={rim} />
+      {surface && <Soundings surface={surface} view={view} rim={rim} />}
+      {surface?.planes.map((plane) => (
+        <PlaneLabel key={plane.name} plane={plane} view={view} />
+      ))}
+      {edges(plan.shower.outline).map((edge, i) => {
+        const entry = plan.shower.entries.includes(i);
+        const parts = measured ? [`side ${i + 1}`, solution.drawing.shower_sides[i]] : [];
+        if (entry) parts.push(`entry ${solution.figures.step_at_entry.text}`);
+        return (
+          <SideLength
+            key={i}
+            edge={edge}
+            outline={plan.shower.outline}
+            view={view}
+            offset={22}
+            text={parts.join(" · ")}
+            short={parts.at(-1)}
+            ink={entry ? "var(--entry)" : "var(--ink)"}
+          />
+        );
+      })}
+    </g>
+  );
+}
+
+/** Tint of one plane: bands between its contours, which lie square to the way it falls. */
+function PlaneTint({
+  id,
+  hatch,
+  plane,
+  surface,
+  entry,
+  view,
+}: {
+  id: string;
+  hatch: string;
+  plane: Plane;
+  surface: FloorSurface;
+  entry: number;
+  view: View;
+}) {
+  const tint = scaleLinear<number>()
+    .domain([surface.shallowest, Math.max(surface.deepest, surface.shallowest + 0.1)])
+    .range([0, 100]);
+  const mix = (depth: number) =>
+    `color-mix(in oklab, var(--deep) ${Math.round(tint(depth))}%, var(--shallow))`;
+  const d = path(plane.polygon.map(view.at));
+  const high = Math.max(...plane.heights);
+  const low = Math.min(...plane.heights);
+  const top = plane.polygon[plane.heights.indexOf(high)] as XY;
+  const level = plane.gradient < 1e-9;
+  const run = level ? 0 : (high - low) / plane.gradient;
+  const foot: XY = [top[0] + plane.downhill[0] * run, top[1] + plane.downhill[1] * run];
+  const [x1, y1] = view.at(top);
+  const [x2, y2] = view.at(foot);
+  const from = entry - high;
+  const to = entry - low;
+  const stops = surface.contours
+    .map((c) => c.depth)
+    .filter((depth) => depth > from && depth < to)
+    .sort((a, b) => a - b);
+  const bounds = [from, ...stops, to];
+  const step = surface.contour_interval;
+  const band = (depth: number) => (Math.floor(depth / step + 1e-9) + 0.5) * step;
+  return (
+    <>
+      {!level && (
+        <linearGradient id={id} gradientUnits="userSpaceOnUse" x1={x1} y1={y1} x2={x2} y2={y2}>
+          {bounds.slice(0, -1).flatMap((start, i) => {
+            const end = bounds[i + 1] as number;
+            const color = mix(Math.min(band((start + end) / 2), surface.deepest));
+            const share = (depth: number) => (depth - from) / (to - from || 1);
+            return [
+              <stop key={`${start}a`} offset={share(start)} stopColor={color} />,
+              <stop key={`${start}b`} offset={share(end)} stopColor={color} />,
+            ];
+          })}
+        </linearGradient>
+      )}
+      <path d={d} fill={level ? mix(to) : `url(#${id})`} />
+      {(plane.severity === "stop" || level) && <path d={d} fill={hatch} opacity={0.3} />}
+    </>
+  );
+}
+
+function PlaneLabel({ plane, view }: { plane: Plane; view: View }) {
+  const [x, y] = view.at(plane.label_at);
+  const xs = plane.polygon.map((p) => p[0] * view.scale);
+  const ys = plane.polygon.map((p) => p[1] * view.scale);
+  const room = Math.max(Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys));
+  const thin = Math.min(Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys));
+  if (room < 46 || thin < 16) return null;
+  const width = plane.text.length * 8.4 + 16;
+  const ink = plane.severity ? INK[plane.severity] : "var(--sounding)";
+  return (
+    <g>
+      <rect
+        x={x - width / 2}
+        y={y - 14}
+        width={width}
+        height={28}
+        rx={14}
+        fill="var(--paper)"
+        stroke={ink}
+        strokeWidth={1.5}
+      />
+      <text x={x} y={y} dy="0.35em" textAnchor="middle" fontSize={16} fontWeight={700} fill={ink}>
+        {plane.text}
+      </text>
+    </g>
+  );
+}
+
+/** Spot levels as soundings; those that would run into each other or a label are left out. */
+function Soundings({ surface, view, rim }: { surface: FloorSurface; view: View; rim: XY[] }) {
+  const taken: [number, number, number, number][] = surface.planes.map((plane) => {
+    const [x, y] = view.at(plane.label_at);
+    return [x, y, plane.text.length * 5 + 26, 24];
+  });
+  const middle: XY = [
+    rim.reduce((sum, p) => sum + p[0], 0) / rim.length,
+    rim.reduce((sum, p) => sum + p[1], 0) / rim.length,
+  ];
+  taken.push([middle[0], middle[1], 30, 28]);
+  const shown = surface.spot_levels.filter((spot) => {
+    if (spot.kind !== "grid") return false;
+    const [x, y] = view.at([spot.x, spot.y]);
+    if (taken.some(([tx, ty, w, h]) => Math.abs(tx - x) < w && Math.abs(ty - y) < h)) return false;
+    taken.push([x, y, 34, 24]);
+    return true;
+  });
+  return (
+    <g className="sounding" fontSize={17}>
+      {shown.map((spot) => {
+        const [x, y] = view.at([spot.x, spot.y]);
+        const [whole, tenth] = spot.text.split(".");
+        return (
+          <text key={`${spot.x},${spot.y}`} x={x} y={y} dy="0.35em" textAnchor="middle">
+            {whole}
+            {tenth && (
+              <tspan fontSize={12} dy={4}>
+                {tenth}
+              </tspan>
+            )}
+          </text>
+        );
+      })}
+    </g>
+  );
+}
+
+function Slots({ rim }: { rim: XY[] }) {
+  const [a, b, c, d] = rim as [XY, XY, XY, XY];
+  if (!d) return null;
+  const mix = (p: XY, q: XY, t: number): XY => [p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t];
+  const long = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  const count = Math.max(3, Math.min(40, Math.round(long / 9)));
+  const slots = Array.from({ length: count }, (_, i) => (i + 0.5) / count);
+  return (
+    <g stroke="var(--paper)" strokeWidth={1.4} opacity={0.85}>
+      {slots.map((t) => {
+        const [p, q] = [mix(a, b, t), mix(d, c, t)];
+        return <path key={t} d={path([mix(p, q, 0.2), mix(p, q, 0.8)], false)} />;
+      })}
+    </g>
+  );
+}

@@ -1,0 +1,249 @@
+import { type KeyboardEvent, type PointerEvent, useId, useMemo, useState } from "react";
+import type { Plan, Solution } from "../api/client";
+import { Floor } from "./Floor";
+import { Room } from "./Room";
+import { edges, fitted, path, type SnapTo, snapped, useSize, type XY } from "./view";
+
+/** A place on the chart that can be dragged, or nudged with the arrow keys. */
+export interface Handle {
+  key: string;
+  label: string;
+  at: XY;
+  move: (plan: Plan, to: XY) => Plan;
+  snap: SnapTo;
+  kind: "corner" | "drain";
+}
+
+interface Props {
+  plan: Plan;
+  solution: Solution;
+  handles: Handle[];
+  /** Which part fills the chart and has its sides measured. */
+  focus: "room" | "shower";
+  onMove: (edit: (plan: Plan) => Plan) => void;
+  onHold: (held: boolean) => void;
+}
+
+// The section's letters stand beyond the lengths that are written along the sides.
+const LETTER_OUT = 44;
+const MARGIN = { room: 60, shower: 66 };
+
+/** The plan as a chart: land, joists beneath, the shower's depths, and what can be moved. */
+export function PlanChart({ plan, solution, handles, focus, onMove, onHold }: Props) {
+  const [box, { width, height }] = useSize<SVGSVGElement>();
+  const [drag, setDrag] = useState<{ key: string; view: ReturnType<typeof fitted> } | null>(null);
+  const [guides, setGuides] = useState<{ x?: number; y?: number }>({});
+  const title = useId();
+  const outline = plan[focus].outline;
+  const fresh = useMemo(
+    () => fitted(outline, width, height, MARGIN[focus]),
+    [outline, width, height, focus],
+  );
+  // While a corner is dragged the scale stands still under the finger.
+  const view = drag?.view ?? fresh;
+
+  function place(event: PointerEvent): XY {
+    const frame = box.current?.getBoundingClientRect();
+    return view.back([event.clientX - (frame?.left ?? 0), event.clientY - (frame?.top ?? 0)]);
+  }
+
+  function move(handle: Handle, event: PointerEvent) {
+    const found = snapped(place(event), handle.snap, 9 / view.scale, solution.nudge);
+    setGuides(found.guides);
+    onMove((old) => handle.move(old, found.point));
+  }
+
+  function nudge(handle: Handle, event: KeyboardEvent) {
+    const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[
+      event.key
+    ];
+    if (!way) return;
+    event.preventDefault();
+    const step = solution.nudge * (event.shiftKey ? 10 : 1);
+    const to: XY = [handle.at[0] + (way[0] ?? 0) * step, handle.at[1] + (way[1] ?? 0) * step];
+    onMove((old) => handle.move(old, to));
+  }
+
+  const ready = width > 0 && height > 0;
+  const ends = solution.section
+    ? within(view.at(solution.section.start), view.at(solution.section.end), width, height)
+    : null;
+  return (
+    <svg ref={box} className="size-full block select-none" aria-labelledby={title} role="group">
+      <title id={title}>
+        Plan of the room. Handles can be reached with Tab and moved with the arrow keys; Shift moves
+        ten times as far.
+      </title>
+      {ready && (
+        <>
+          <Room plan={plan} solution={solution} view={view} measured={focus === "room"} />
+          <Floor plan={plan} solution={solution} view={view} measured={focus === "shower"} />
+          {ends && <SectionLine ends={ends} />}
+          {solution.surface && (
+            <g aria-hidden>
+              <rect
+                x={0}
+                y={height - 28}
+                width={315}
+                height={28}
+                fill="var(--paper)"
+                opacity={0.9}
+              />
+              <text x={12} y={height - 9} fontSize={14} fill="var(--ink)">
+                Depths below the entry · a line every {solution.surface.contour_interval_text}
+              </text>
+            </g>
+          )}
+          {drag && guides.x !== undefined && (
+            <path
+              d={path(
+                [
+                  [view.at([guides.x, 0])[0], 0],
+                  [view.at([guides.x, 0])[0], height],
+                ],
+                false,
+              )}
+              stroke="var(--hazard)"
+              strokeDasharray="4 3"
+            />
+          )}
+          {drag && guides.y !== undefined && (
+            <path
+              d={path(
+                [
+                  [0, view.at([0, guides.y])[1]],
+                  [width, view.at([0, guides.y])[1]],
+                ],
+                false,
+              )}
+              stroke="var(--hazard)"
+              strokeDasharray="4 3"
+            />
+          )}
+          {handles.map((handle) => {
+            const [x, y] = view.at(handle.at);
+            return (
+              <g
+                key={handle.key}
+                className="handle"
+                role="button"
+                tabIndex={0}
+                aria-label={`${handle.label}. Arrow keys move it.`}
+                data-handle={handle.key}
+                onKeyDown={(event) => nudge(handle, event)}
+                onPointerDown={(event) => {
+                  event.currentTarget.setPointerCapture(event.pointerId);
+                  setDrag({ key: handle.key, view });
+                  onHold(true);
+                }}
+                onPointerMove={(event) => drag?.key === handle.key && move(handle, event)}
+                onPointerUp={() => {
+                  setDrag(null);
+                  setGuides({});
+                  onHold(false);
+                }}
+                onPointerCancel={() => {
+                  setDrag(null);
+                  onHold(false);
+                }}
+              >
+                <circle cx={x} cy={y} r={22} fill="transparent" />
+                {handle.kind === "drain" ? (
+                  <circle
+                    className="ring"
+                    cx={x}
+                    cy={y}
+                    r={15}
+                    fill="none"
+                    stroke="var(--hazard)"
+                    strokeWidth={2}
+                  />
+                ) : (
+                  <rect
+                    className="ring"
+                    x={x - 6}
+                    y={y - 6}
+                    width={12}
+                    height={12}
+                    rx={3}
+                    fill="var(--paper)"
+                    stroke="var(--hazard)"
+                    strokeWidth={2}
+                  />
+                )}
+              </g>
+            );
+          })}
+        </>
+      )}
+    </svg>
+  );
+}
+
+/** The section's line with its letters, drawn back to where they can be seen. */
+function SectionLine({ ends: [a, b] }: { ends: [XY, XY] }) {
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+  const out: XY = [((b[0] - a[0]) / length) * LETTER_OUT, ((b[1] - a[1]) / length) * LETTER_OUT];
+  const letters: [string, number, number][] = [
+    ["first", a[0] - out[0], a[1] - out[1]],
+    ["last", b[0] + out[0], b[1] + out[1]],
+  ];
+  return (
+    <g aria-hidden>
+      <path
+        d={path([a, b], false)}
+        stroke="var(--ink)"
+        strokeWidth={1.2}
+        strokeDasharray="14 4 2 4"
+        opacity={0.55}
+      />
+      {letters.map(([key, x, y]) => (
+        <g key={key}>
+          <circle cx={x} cy={y} r={11} fill="var(--ink)" />
+          <text
+            x={x}
+            y={y + 5}
+            textAnchor="middle"
+            fontSize={14}
+            fontWeight={700}
+            fill="var(--paper)"
+          >
+            A
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}
+
+/** The part of a line that leaves room for its letters inside the chart. */
+function within(a: XY, b: XY, width: number, height: number): [XY, XY] {
+  let [from, to] = [0, 1];
+  const inset = LETTER_OUT + 14;
+  for (const [i, size] of [width, height].entries()) {
+    const start = a[i] as number;
+    const way = (b[i] as number) - start;
+    if (Math.abs(way) < 1e-6) continue;
+    const hits = [(inset - start) / way, (size - inset - start) / way].sort((p, q) => p - q);
+    from = Math.max(from, hits[0] as number);
+    to = Math.min(to, hits[1] as number);
+  }
+  const at = (share: number): XY => [a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share];
+  return from < to ? [at(from), at(to)] : [a, b];
+}
+
+/** Lines that a place of the shower or the drain snaps to. */
+export function snapLines(plan: Plan, of: "room" | "shower", without?: number): SnapTo {
+  const room = plan.room.outline;
+  const shower = plan.shower.outline;
+  const own = of === "room" ? room : shower;
+  const others = own.filter((_, i) => i !== without);
+  const all = of === "room" ? others : [...others, ...room];
+  const middle = (values: number[]) => (Math.min(...values) + Math.max(...values)) / 2;
+  const centre = of === "room" || without !== undefined ? [] : [shower];
+  return {
+    xs: [...all.map((p) => p[0]), ...centre.map((points) => middle(points.map((p) => p[0])))],
+    ys: [...all.map((p) => p[1]), ...centre.map((points) => middle(points.map((p) => p[1])))],
+    walls: of === "room" ? [] : edges(room),
+  };
+}

@@ -1,0 +1,148 @@
+import type { Plan, Solution } from "../api/client";
+import { edges, path, type View, type XY } from "./view";
+
+interface Props {
+  plan: Plan;
+  solution: Solution;
+  view: View;
+  /** Whether the walls carry their numbers and lengths. */
+  measured: boolean;
+}
+
+/** The dry land: floor, joists beneath it, walls, doors, and the walls' lengths. */
+export function Room({ plan, solution, view, measured }: Props) {
+  const outline = plan.room.outline.map(view.at);
+  return (
+    <g aria-hidden>
+      <path
+        d={path(outline)}
+        fill="var(--land)"
+        stroke="var(--ink)"
+        strokeWidth={16}
+        strokeLinejoin="miter"
+      />
+      <path d={path(outline)} fill="var(--land)" />
+      <g fill="var(--joist)" opacity={0.28}>
+        {solution.drawing.joists.map((joist) => (
+          <path key={String(joist.outline[0])} d={path(joist.outline.map(view.at))} />
+        ))}
+      </g>
+      {plan.room.doors.map((door) => (
+        <DoorMark key={`${door.wall},${door.offset}`} plan={plan} door={door} view={view} />
+      ))}
+      {measured &&
+        edges(plan.room.outline).map((edge, i) => (
+          <SideLength
+            key={i}
+            edge={edge}
+            outline={plan.room.outline}
+            view={view}
+            offset={26}
+            text={`wall ${i + 1} · ${solution.drawing.room_sides[i] ?? ""}`}
+            short={solution.drawing.room_sides[i]}
+          />
+        ))}
+    </g>
+  );
+}
+
+function area(outline: XY[]): number {
+  return edges(outline).reduce((sum, [a, b]) => sum + a[0] * b[1] - b[0] * a[1], 0) / 2;
+}
+
+/** The length of a side, written along it, outside (positive offset) or inside. */
+export function SideLength({
+  edge,
+  outline,
+  view,
+  offset,
+  text,
+  short = text,
+  ink = "var(--ink)",
+}: {
+  edge: [XY, XY];
+  outline: XY[];
+  view: View;
+  offset: number;
+  text: string;
+  /** Written instead where the side is too short for the whole text. */
+  short?: string;
+  ink?: string;
+}) {
+  const [a, b] = edge.map(view.at) as [XY, XY];
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  if (length < 34) return null;
+  const side = area(outline) > 0 ? 1 : -1;
+  const out: XY = [(-(b[1] - a[1]) / length) * side, ((b[0] - a[0]) / length) * side];
+  const x = (a[0] + b[0]) / 2 + out[0] * offset;
+  const y = (a[1] + b[1]) / 2 + out[1] * offset;
+  let turn = (Math.atan2(b[1] - a[1], b[0] - a[0]) * 180) / Math.PI;
+  if (turn > 90.5 || turn <= -89.5) turn += 180;
+  return (
+    <text
+      x={x}
+      y={y}
+      dy="0.35em"
+      textAnchor="middle"
+      fontSize={15}
+      fontWeight={550}
+      fill={ink}
+      className="halo"
+      transform={`rotate(${turn.toFixed(2)} ${x} ${y})`}
+    >
+      {length < text.length * 8 ? short : text}
+    </text>
+  );
+}
+
+function DoorMark({
+  plan,
+  door,
+  view,
+}: {
+  plan: Plan;
+  door: Plan["room"]["doors"][number];
+  view: View;
+}) {
+  const wall = edges(plan.room.outline)[door.wall];
+  if (!wall) return null;
+  const [a, b] = wall;
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  const along: XY = [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
+  const inward = area(plan.room.outline) > 0 ? 1 : -1;
+  const swing = door.swing === "in" ? inward : -inward;
+  const square: XY = [-along[1] * swing, along[0] * swing];
+  const on = (s: number): XY => [a[0] + along[0] * s, a[1] + along[1] * s];
+  const [near, far] = [door.offset, door.offset + door.width];
+  const hinge = on(door.hinge === "first" ? near : far);
+  const latch = view.at(on(door.hinge === "first" ? far : near));
+  const leaf = view.at([hinge[0] + square[0] * door.width, hinge[1] + square[1] * door.width]);
+  const pivot = view.at(hinge);
+  const outside = (s: number): XY => {
+    const [x, y] = view.at(on(s));
+    return [x + along[1] * inward * 4, y + along[0] * inward * 4];
+  };
+  const radius = door.width * view.scale;
+  const turn =
+    (leaf[0] - pivot[0]) * (latch[1] - pivot[1]) - (leaf[1] - pivot[1]) * (latch[0] - pivot[0]);
+  return (
+    <g fill="none" stroke="var(--ink)">
+      <path
+        d={path([outside(near), outside(far)], false)}
+        stroke="var(--paper)"
+        strokeWidth={8.5}
+      />
+      <path
+        d={path([view.at(on(near)), view.at(on(far))], false)}
+        stroke="var(--land-edge)"
+        strokeWidth={2}
+      />
+      <path d={path([pivot, leaf], false)} strokeWidth={2.5} />
+      <path
+        d={`M${leaf.join(",")}A${radius},${radius} 0 0 ${turn > 0 ? 1 : 0} ${latch.join(",")}`}
+        strokeDasharray="5 4"
+        strokeWidth={1.2}
+      />
+    </g>
+  );
+}

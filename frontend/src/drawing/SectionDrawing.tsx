@@ -1,0 +1,256 @@
+import { useId } from "react";
+import type { Solution } from "../api/client";
+import type { Band, Section } from "../api/generated/solution";
+import { path, useSize, type XY } from "./view";
+
+const FILL: Record<Band["kind"], string> = {
+  finish: "var(--finish)",
+  bed: "var(--bed)",
+  tray: "var(--tray)",
+  packing: "var(--packing)",
+  deck: "var(--deck)",
+  refitted: "var(--refitted)",
+  slab: "var(--slab)",
+  joist: "var(--wood)",
+  drain: "var(--ink)",
+  clash: "var(--hazard)",
+};
+const SCALES = [1, 2, 3, 4, 5, 6, 8, 10, 12, 15];
+const [LEFT, RIGHT, TOP, BOTTOM] = [196, 134, 16, 30];
+
+/** A cut through entry and drain, layer by layer, with the recess as a dimension. */
+export function SectionDrawing({ solution }: { solution: Solution }) {
+  const [box, { width, height }] = useSize<SVGSVGElement>();
+  const title = useId();
+  const section = solution.section;
+  return (
+    <svg ref={box} className="size-full block" role="img" aria-labelledby={title}>
+      <title id={title}>
+        Section A through entry and drain. {solution.figures.recess_needed.label}:{" "}
+        {solution.figures.recess_needed.text}.
+      </title>
+      {section && width > 0 && height > 60 && (
+        <Cut section={section} solution={solution} width={width} height={height} />
+      )}
+      {!section && width > 0 && (
+        <text x={width / 2} y={height / 2} textAnchor="middle" fontSize={16} fill="var(--ink)">
+          The section follows when the falls can be worked out.
+        </text>
+      )}
+    </svg>
+  );
+}
+
+function Cut({
+  section,
+  solution,
+  width,
+  height,
+}: {
+  section: Section;
+  solution: Solution;
+  width: number;
+  height: number;
+}) {
+  const narrow = width < 560;
+  const [left, right] = narrow ? [58, 8] : [LEFT, RIGHT];
+  const across = (width - left - right) / section.length;
+  const most = (height - TOP - BOTTOM) / (section.top - section.bottom) / across;
+  const times = SCALES.findLast((n) => n <= most) ?? most;
+  const up = across * times;
+  const at = ([s, z]: XY): XY => [left + s * across, TOP + (section.top - z) * up];
+  const figures = solution.figures;
+  const base = figures.base_level.value ?? 0;
+  const recess = figures.recess_needed;
+  const short = (figures.recess_left_to_find.value ?? 0) > 1e-6;
+  // The dimension stands on the wider side of the drain, where it covers least.
+  const [front, back] = [
+    section.drain[0] - section.shower[0],
+    section.shower[1] - section.drain[1],
+  ];
+  const dim =
+    front >= back - 1
+      ? (section.shower[0] + section.drain[0]) / 2
+      : (section.drain[1] + section.shower[1]) / 2;
+  const [dx, deckY] = at([dim, 0]);
+  const [, baseY] = at([dim, base]);
+  const finishes = section.bands.filter((band) => band.kind === "finish");
+  const labelled = narrow ? [] : labels(section, at);
+  const shownRecess = recess.value !== null && recess.value > 0;
+  const chip = `recess ${recess.text}`;
+  const chipWidth = chip.length * 9.2 + 20;
+  const chipX = Math.min(dx, width - right - chipWidth / 2);
+  return (
+    <>
+      {section.bands.map((band, i) => (
+        <path
+          key={i}
+          d={path(band.outline.map(at))}
+          fill={
+            band.kind === "finish" && finishes.indexOf(band) % 2
+              ? "var(--finish-2)"
+              : FILL[band.kind]
+          }
+          fillOpacity={band.kind === "joist" ? 0.75 : 1}
+          stroke="var(--ink)"
+          strokeWidth={0.7}
+          strokeOpacity={0.6}
+        />
+      ))}
+      <line
+        x1={left - 8}
+        x2={width - right + 8}
+        y1={deckY}
+        y2={deckY}
+        stroke="var(--entry)"
+        strokeDasharray="6 4"
+        strokeWidth={1.4}
+      />
+      <ScaleBoard section={section} at={at} x={narrow ? 40 : 60} />
+      {shownRecess && (
+        <g>
+          <path
+            d={`M${dx - 9},${deckY}H${dx + 9}M${dx - 9},${baseY}H${dx + 9}M${dx},${deckY}V${baseY}`}
+            stroke={short ? "var(--hazard)" : "var(--ink)"}
+            strokeWidth={2.5}
+          />
+          <rect
+            x={chipX - chipWidth / 2}
+            y={baseY + 6}
+            width={chipWidth}
+            height={30}
+            rx={6}
+            fill={short ? "var(--hazard)" : "var(--ink)"}
+          />
+          <text
+            x={chipX}
+            y={baseY + 21}
+            dy="0.35em"
+            textAnchor="middle"
+            fontSize={17}
+            fontWeight={700}
+            fill="var(--paper)"
+          >
+            {chip}
+          </text>
+        </g>
+      )}
+      {labelled.map((label) => (
+        <g key={label.key}>
+          <path
+            d={`M${label.from.join(",")}L${label.x},${label.y}`}
+            stroke="var(--ink)"
+            strokeWidth={0.8}
+            opacity={0.7}
+          />
+          <text
+            x={label.x + (label.side === "left" ? -4 : 4)}
+            y={label.y}
+            dy="0.35em"
+            fontSize={14}
+            textAnchor={label.side === "left" ? "end" : "start"}
+            fill="var(--ink)"
+          >
+            {label.text}
+          </text>
+        </g>
+      ))}
+      <text x={left} y={height - 8} fontSize={14} fill="var(--ink)">
+        Section A ·{" "}
+        {times === 1 ? "true scale" : `heights drawn ${times < 1 ? times.toFixed(2) : times}×`}
+        {!narrow && " · heights from the deck or slab top"}
+        {section.joists_along && " · cut along the joists"}
+      </text>
+    </>
+  );
+}
+
+function ScaleBoard({ section, at, x }: { section: Section; at: (p: XY) => XY; x: number }) {
+  const ticks = section.ticks;
+  return (
+    <g>
+      {ticks.slice(0, -1).map((tick, i) => {
+        const next = ticks[i + 1];
+        if (!next) return null;
+        const y1 = at([0, next.height])[1];
+        const y2 = at([0, tick.height])[1];
+        return (
+          <rect
+            key={tick.height}
+            x={x}
+            y={y1}
+            width={8}
+            height={y2 - y1}
+            fill={i % 2 ? "var(--ink)" : "var(--paper)"}
+            stroke="var(--ink)"
+          />
+        );
+      })}
+      {ticks.map((tick, i) => {
+        const apart = Math.abs(
+          at([0, ticks[1]?.height ?? 0])[1] - at([0, ticks[0]?.height ?? 1])[1],
+        );
+        if (apart < 16 && tick.height !== 0 && i % 2) return null;
+        return (
+          <text
+            key={tick.height}
+            x={x - 5}
+            y={at([0, tick.height])[1]}
+            dy="0.35em"
+            textAnchor="end"
+            fontSize={14}
+            fontWeight={tick.height === 0 ? 700 : 400}
+            fill={tick.height === 0 ? "var(--entry)" : "var(--ink)"}
+          >
+            {tick.text}
+          </text>
+        );
+      })}
+    </g>
+  );
+}
+
+interface Label {
+  key: string;
+  side: "left" | "right";
+  text: string;
+  from: XY;
+  x: number;
+  y: number;
+}
+
+/** Names of the layers at both ends of the cut, spread so that none covers another. */
+function labels(section: Section, at: (p: XY) => XY): Label[] {
+  const found: Label[] = [];
+  for (const side of ["left", "right"] as const) {
+    const end = side === "left" ? 0 : section.length;
+    const ends = section.bands
+      .filter((band) => band.outline.some(([s]) => Math.abs(s - end) < 1) && band.kind !== "drain")
+      .map((band) => {
+        const heights = band.outline.filter(([s]) => Math.abs(s - end) < 1).map(([, z]) => z);
+        return { band, middle: (Math.max(...heights) + Math.min(...heights)) / 2 };
+      })
+      .sort((a, b) => b.middle - a.middle);
+    let last = Number.NEGATIVE_INFINITY;
+    const placed = ends.map(({ band, middle }) => {
+      const from = at([end, middle]);
+      const y = Math.max(from[1], last + 17);
+      last = y;
+      return {
+        key: `${side}${band.kind}${band.name}${middle}`,
+        side,
+        text: band.name.length > 15 ? `${band.name.slice(0, 14)}…` : band.name,
+        from,
+        x: from[0] + (side === "left" ? -14 : 14),
+        y,
+      };
+    });
+    // Labels pushed down as a group are drawn back up around their layers.
+    const push =
+      placed.reduce((sum, label) => sum + label.y - label.from[1], 0) / (placed.length || 1);
+    const first = placed[0];
+    const lift = first ? Math.min(push, Math.max(0, first.y - 12)) : 0;
+    found.push(...placed.map((label) => ({ ...label, y: label.y - lift })));
+  }
+  return found;
+}

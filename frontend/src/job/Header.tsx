@@ -1,0 +1,161 @@
+import { useQuery } from "@tanstack/react-query";
+import { CircleHelp, Download, Moon, Redo2, Sun, Undo2 } from "lucide-react";
+import { Link } from "react-router";
+import { api } from "../api/client";
+import type { DisplayChoice } from "../api/generated/plan";
+import { NameField } from "../ui/NameField";
+import { useTheme } from "../ui/theme";
+import { useScreen } from "./context";
+import type { SaveState } from "./useJob";
+
+const SAVED: Record<SaveState, string> = {
+  saved: "Saved",
+  saving: "Saving…",
+  waiting: "Saving…",
+  offline: "Not saved: no connection",
+  refused: "Not saved: see the findings",
+};
+
+const UNITS: { label: string; display: Partial<DisplayChoice> }[] = [
+  { label: "mm", display: { length: "mm" } },
+  { label: "cm", display: { length: "cm" } },
+  { label: "m", display: { length: "m" } },
+  { label: "inches, 1/16", display: { length: "in", fraction: 16 } },
+  { label: "inches, 1/32", display: { length: "in", fraction: 32 } },
+  { label: "feet & inches", display: { length: "ft", fraction: 16 } },
+];
+
+const FALLS: { label: string; fall: DisplayChoice["fall"] }[] = [
+  { label: "1:48", fall: "ratio" },
+  { label: "2.08 %", fall: "percent" },
+  { label: "1/4 in per ft", fall: "in_per_ft" },
+  { label: "mm per m", fall: "mm_per_m" },
+  { label: "degrees", fall: "degrees" },
+];
+
+export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void }) {
+  const { plan, set, undo, redo, canUndo, canRedo, saveState } = useScreen();
+  const rules = useQuery({
+    queryKey: ["rules"],
+    queryFn: api.rules,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const [theme, turn] = useTheme();
+  const unit = UNITS.findIndex(
+    ({ display }) =>
+      display.length === plan.display.length &&
+      (!display.fraction || display.fraction === plan.display.fraction),
+  );
+  const select =
+    "select h-11 w-auto bg-primary text-primary-content border-primary-content/40 text-base";
+  const button =
+    "btn btn-ghost btn-square size-11 text-primary-content hover:bg-primary-content/15 border-0 disabled:opacity-40 disabled:text-primary-content";
+  return (
+    <header className="bg-primary text-primary-content flex flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1.5">
+      <Link
+        to="/"
+        className="flex items-center gap-2 font-bold text-lg h-11 pr-2"
+        aria-label="Calm Basin: all jobs"
+      >
+        <img src="/favicon.svg" alt="" className="size-7 rounded" />
+        <span className="hidden sm:inline">Calm Basin</span>
+      </Link>
+      <div className="flex-1 min-w-40 max-w-md">
+        <NameField
+          label="Name of the job"
+          value={plan.job.name}
+          onCommit={(name) => set("/job/name", name)}
+          className="bg-transparent border-transparent hover:border-primary-content/40 text-lg font-semibold"
+        />
+      </div>
+      <span className="text-sm whitespace-nowrap lg:mr-auto" role="status" data-save={saveState}>
+        {SAVED[saveState]}
+      </span>
+      <select
+        className={select}
+        aria-label="Rule set"
+        value={plan.rule_set}
+        onChange={(e) => set("/rule_set", e.currentTarget.value)}
+      >
+        {rules.data?.map((rule) => (
+          <option key={rule.id} value={rule.id}>
+            {rule.name}
+          </option>
+        )) ?? <option value={plan.rule_set}>{plan.rule_set}</option>}
+      </select>
+      <select
+        className={select}
+        aria-label="Units of length"
+        value={unit}
+        onChange={(e) =>
+          set("/display", { ...plan.display, ...UNITS[Number(e.currentTarget.value)]?.display })
+        }
+      >
+        {UNITS.map(({ label }, i) => (
+          <option key={label} value={i}>
+            {label}
+          </option>
+        ))}
+      </select>
+      <select
+        className={select}
+        aria-label="Form of falls"
+        value={plan.display.fall}
+        onChange={(e) => set("/display/fall", e.currentTarget.value)}
+      >
+        {FALLS.map(({ label, fall }) => (
+          <option key={fall} value={fall}>
+            {label}
+          </option>
+        ))}
+      </select>
+      <div className="flex">
+        <button
+          type="button"
+          className={button}
+          aria-label="Undo"
+          title="Undo (Ctrl Z)"
+          disabled={!canUndo}
+          onClick={() => void undo()}
+        >
+          <Undo2 aria-hidden />
+        </button>
+        <button
+          type="button"
+          className={button}
+          aria-label="Redo"
+          title="Redo (Ctrl Y)"
+          disabled={!canRedo}
+          onClick={() => void redo()}
+        >
+          <Redo2 aria-hidden />
+        </button>
+        <a
+          className={button}
+          href={`/api/jobs/${jobId}/plan-file`}
+          aria-label="Download the plan file"
+          title="Download the plan file"
+        >
+          <Download aria-hidden />
+        </a>
+        <button
+          type="button"
+          className={button}
+          aria-label={theme === "tide-day" ? "Dark colours" : "Light colours"}
+          onClick={turn}
+        >
+          {theme === "tide-day" ? <Moon aria-hidden /> : <Sun aria-hidden />}
+        </button>
+        <button
+          type="button"
+          className={button}
+          aria-label="Keys and help"
+          title="Keys (?)"
+          onClick={onHelp}
+        >
+          <CircleHelp aria-hidden />
+        </button>
+      </div>
+    </header>
+  );
+}

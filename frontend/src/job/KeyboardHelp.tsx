@@ -1,0 +1,32 @@
+import { Modal } from "../ui/Modal";
+
+const KEYS = [
+  ["1 · 2 · 3", "go to a step"],
+  ["Tab", "to the next field, or the next handle on the chart"],
+  ["← ↑ → ↓", "move the handle by 1 mm or the smallest fraction; with Shift ten times as far"],
+  ["↑ ↓ in a field", "make the value a step larger or smaller; with Shift ten steps"],
+  ["Enter", "take what was typed"],
+  ["Esc", "leave what was typed, or close a window"],
+  ["Ctrl Z", "undo"],
+  ["Ctrl Y or Ctrl Shift Z", "redo"],
+  ["?", "this help"],
+];
+
+export function KeyboardHelp({ onClose }: { onClose: () => void }) {
+  return (
+    <Modal title="Keys" onClose={onClose}>
+      <dl className="mt-3 divide-y divide-base-300">
+        {KEYS.map(([key, what]) => (
+          <div key={key} className="flex gap-4 py-2">
+            <dt className="w-44 shrink-0 font-semibold">{key}</dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+      <p className="mt-4">
+        Lengths are read as you write them: 1580, 158 cm, 62 3/8, 5' 2 3/8". Falls: 1:48, 2.1 %, 1/4
+        in per ft.
+      </p>
+    </Modal>
+  );
+}

@@ -1,0 +1,17 @@
+import { createContext, useContext } from "react";
+import type { Figure } from "../api/generated/solution";
+import type { Job } from "./useJob";
+
+/** The job on screen and what its parts ask of the screen. */
+export interface Screen extends Job {
+  /** Show the working of a figure. */
+  why: (figure: Figure) => void;
+}
+
+export const ScreenContext = createContext<Screen | null>(null);
+
+export function useScreen(): Screen {
+  const screen = useContext(ScreenContext);
+  if (!screen) throw new Error("This part stands outside a job's screen.");
+  return screen;
+}

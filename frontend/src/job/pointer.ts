@@ -1,0 +1,22 @@
+import type { Plan } from "../api/client";
+
+// biome-ignore lint/suspicious/noExplicitAny: a JSON pointer reaches values of any type.
+type Json = any;
+
+/** A copy of the plan with the value at a JSON pointer replaced. */
+export function withValue(plan: Plan, pointer: string, value: unknown): Plan {
+  const copy: Json = structuredClone(plan);
+  const steps = pointer.slice(1).split("/");
+  const last = steps.pop() as string;
+  let place = copy;
+  for (const step of steps) place = place[step];
+  place[last] = value;
+  return copy;
+}
+
+/** The value at a JSON pointer. */
+export function valueAt(plan: Plan, pointer: string): Json {
+  let place: Json = plan;
+  for (const step of pointer.slice(1).split("/")) place = place?.[step];
+  return place;
+}

@@ -1,0 +1,27 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter, Route, Routes } from "react-router";
+import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
+import "@fontsource-variable/source-serif-4/wght-italic.css";
+import "./app.css";
+import { JobScreen } from "./job/JobScreen";
+import { JobsList } from "./jobs/JobsList";
+
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1 } } });
+const root = document.getElementById("root");
+if (!root) throw new Error("The page has no root element.");
+
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <BrowserRouter>
+        <Routes>
+          <Route path="/" element={<JobsList />} />
+          <Route path="/jobs/:jobId/:step?" element={<JobScreen />} />
+          <Route path="*" element={<JobsList />} />
+        </Routes>
+      </BrowserRouter>
+    </QueryClientProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,136 @@
+import { HardHat } from "lucide-react";
+import type { Figure } from "../../api/generated/solution";
+import { useScreen } from "../../job/context";
+import { withValue } from "../../job/pointer";
+import { Choice } from "../../ui/Choice";
+import { LayerList } from "../../ui/LayerList";
+import { MeasureField } from "../../ui/MeasureField";
+
+/** What lies under the tile, how deep that goes and where the depth can come from. */
+export function DepthStep() {
+  const { plan, set, solution } = useScreen();
+  const former = plan.shower.former;
+  return (
+    <div className="space-y-5">
+      <Ways />
+      <fieldset className="space-y-2">
+        <legend className="font-semibold mb-1">Under the shower's tile</legend>
+        <Choice
+          label="Falls are made by"
+          value={former.kind}
+          options={[
+            { value: "bed", label: "Setting bed" },
+            { value: "tray", label: "Preformed tray" },
+          ]}
+          onChange={(kind) =>
+            set(
+              "/shower/former",
+              kind === "bed" ? { kind, least_thickness: 10 } : { kind, edge_thickness: 25 },
+            )
+          }
+        />
+        <div className="flex gap-2">
+          {former.kind === "bed" ? (
+            <MeasureField label="Least bed, at the drain" path="/shower/former/least_thickness" />
+          ) : (
+            <MeasureField label="Tray's edge thickness" path="/shower/former/edge_thickness" />
+          )}
+          <MeasureField label="Set-down at the entry" path="/shower/set_down" hint="0 is flush" />
+        </div>
+      </fieldset>
+      <LayerList title="Shower, from the tile down" path="/shower/layers" />
+      <LayerList
+        title="Room, from the tile down"
+        path="/room/layers"
+        total={solution?.figures.room_level.text}
+      />
+      <Levels />
+      <Cautions />
+    </div>
+  );
+}
+
+function Ways() {
+  const { solution, change } = useScreen();
+  if (!solution?.ways.length) return null;
+  return (
+    <section>
+      <h2 className="font-semibold mb-1">Where the depth can come from</h2>
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {solution.ways.map((way) => (
+          <li key={way.code} className="py-2" data-way={way.code}>
+            <div className="flex gap-2 items-baseline">
+              <h3 className="font-semibold flex-1 leading-tight">{way.title}</h3>
+              <span
+                className={`text-sm font-bold whitespace-nowrap ${way.enough ? "text-success" : way.enough === false ? "text-error" : "text-warning"}`}
+              >
+                {way.gives_text}
+                {way.enough === false && ", too little"}
+              </span>
+            </div>
+            <p className="text-sm mt-0.5">
+              {way.costs} <strong className="font-semibold">Watch: </strong>
+              {way.forbids}
+            </p>
+            {way.changes.length > 0 && (
+              <button
+                type="button"
+                className="btn btn-outline border-base-content/30 h-11 mt-1"
+                onClick={() =>
+                  change((plan) =>
+                    way.changes.reduce((p, c) => withValue(p, c.path, c.value), plan),
+                  )
+                }
+              >
+                Put it into the plan
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Levels() {
+  const { solution, why } = useScreen();
+  if (!solution) return null;
+  const { room_level, entry_level, drain_level, base_level } = solution.figures;
+  const row = (figure: Figure) => (
+    <li key={figure.label}>
+      <button
+        type="button"
+        className="flex w-full min-h-11 items-center gap-3 text-left hover:bg-base-200 px-1"
+        onClick={() => why(figure)}
+      >
+        <span className="flex-1">{figure.label}</span>
+        <span className="font-semibold">{figure.text}</span>
+        <span className="text-sm underline decoration-dotted underline-offset-4">why?</span>
+      </button>
+    </li>
+  );
+  return (
+    <section>
+      <h2 className="font-semibold mb-1">Levels, from the deck or slab top</h2>
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {[room_level, entry_level, drain_level, base_level].map(row)}
+      </ul>
+    </section>
+  );
+}
+
+function Cautions() {
+  const { solution } = useScreen();
+  return (
+    <section className="border-2 border-warning rounded-box p-3">
+      <h2 className="font-bold flex items-center gap-2 mb-1">
+        <HardHat size={20} aria-hidden /> Before anything is cut
+      </h2>
+      <ul className="space-y-1 list-disc pl-5">
+        {solution?.cautions.map((caution) => (
+          <li key={caution.code}>{caution.text}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,29 @@
+import { Droplets, Layers, Square } from "lucide-react";
+import type { Solution } from "../api/client";
+
+/** The steps of the work, in its order; `fields` says which findings are theirs. */
+export const STEPS = [
+  { id: "room", label: "Room", icon: Square, fields: ["/room", "/floor", "/shower/outline"] },
+  {
+    id: "drain",
+    label: "Drain & falls",
+    icon: Droplets,
+    fields: ["/shower/drain", "/shower/fall", "/shower/entries"],
+  },
+  {
+    id: "depth",
+    label: "Depth",
+    icon: Layers,
+    fields: ["/shower/former", "/shower/layers", "/shower/set_down"],
+  },
+] as const;
+
+export type StepId = (typeof STEPS)[number]["id"];
+
+/** The gravest finding of a step. */
+export function stepState(solution: Solution | null, fields: readonly string[]) {
+  const own = solution?.findings.filter((f) => fields.some((field) => f.field.startsWith(field)));
+  if (!own) return null;
+  if (own.some((f) => f.severity === "stop")) return "stop" as const;
+  return own.length ? ("caution" as const) : ("clear" as const);
+}

@@ -1,0 +1,136 @@
+import type { Figure, Solution } from "../api/generated/solution";
+import { useScreen } from "../job/context";
+
+/** The figures the installer acts on, always in sight; each tells why when it is pressed. */
+export function KeyFigures() {
+  const { solution, refused } = useScreen();
+  const figures = solution?.figures;
+  const codes = new Set(solution?.findings.filter((f) => f.severity === "stop").map((f) => f.code));
+  const caution = new Set(
+    solution?.findings.filter((f) => f.severity === "caution").map((f) => f.code),
+  );
+  const tone = (...of: string[]) =>
+    of.some((code) => codes.has(code))
+      ? "text-error"
+      : of.some((code) => caution.has(code))
+        ? "text-warning"
+        : "";
+  return (
+    <section
+      aria-label="Key figures"
+      aria-live="polite"
+      className={`grid grid-cols-2 sm:grid-cols-3 lg:grid-cols-[1.5fr_1fr_1.4fr_1fr_1.1fr] border-b border-base-300 bg-base-100 ${refused ? "opacity-60" : ""}`}
+    >
+      <Cell
+        figure={figures?.recess_needed}
+        tone={tone("recess_over_available", "slab_to_be_cut")}
+        under={depthWords(solution)}
+        big
+      />
+      <Cell figure={figures?.drop_at_drain} tone="" under="below the entry" />
+      <Falls solution={solution} steep={tone("fall_over_most")} flat={tone("fall_under_least")} />
+      <Cell figure={figures?.step_at_entry} tone={tone("step_over_limit")} under="room to shower" />
+      <a
+        href="#findings"
+        className="hidden lg:flex flex-col justify-center px-4 py-2 border-l border-base-300 hover:bg-base-200"
+      >
+        <span className="text-sm">Open findings</span>
+        <span className="text-2xl font-bold leading-tight">
+          {refused ? "—" : (solution?.findings.length ?? "…")}
+        </span>
+        <span className="text-sm">{findingWords(solution)}</span>
+      </a>
+    </section>
+  );
+}
+
+function depthWords(solution: Solution | null): string {
+  if (!solution) return "";
+  const { recess_available, recess_left_to_find, recess_needed } = solution.figures;
+  if (recess_needed.value === null) return "cannot be worked out yet";
+  if (recess_needed.value <= 0) return "the shower can be packed up";
+  if (!recess_available.value) return "slab: none without a scan";
+  return (recess_left_to_find.value ?? 0) > 1e-6
+    ? `deck gives ${recess_available.text} · ${recess_left_to_find.text} short`
+    : `deck gives ${recess_available.text}`;
+}
+
+function findingWords(solution: Solution | null): string {
+  const stops = solution?.findings.filter((f) => f.severity === "stop").length ?? 0;
+  if (!solution) return "";
+  if (stops) return `${stops} to stop for`;
+  return solution.findings.length ? "cautions only" : "nothing broken";
+}
+
+function Cell({
+  figure,
+  tone,
+  under,
+  big,
+}: {
+  figure?: Figure;
+  tone: string;
+  under: string;
+  big?: boolean;
+}) {
+  const { why } = useScreen();
+  return (
+    <button
+      type="button"
+      disabled={!figure}
+      onClick={() => figure && why(figure)}
+      data-figure={figure?.label}
+      className="text-left px-4 py-2 border-l border-base-300 first:border-l-0 hover:bg-base-200 min-h-20"
+    >
+      <span className="text-sm flex justify-between gap-2">
+        {figure?.label ?? "…"}
+        <span className="underline decoration-dotted underline-offset-4 decoration-2">why?</span>
+      </span>
+      <span className={`block font-bold leading-tight ${big ? "text-3xl" : "text-2xl"} ${tone}`}>
+        {figure?.text ?? "…"}
+      </span>
+      <span className="block text-sm leading-tight">{under}</span>
+    </button>
+  );
+}
+
+function Falls({
+  solution,
+  steep,
+  flat,
+}: {
+  solution: Solution | null;
+  steep: string;
+  flat: string;
+}) {
+  const { why } = useScreen();
+  const steepest = solution?.figures.fall_steepest;
+  const flattest = solution?.figures.fall_flattest;
+  const even = steepest?.text === flattest?.text;
+  return (
+    <button
+      type="button"
+      disabled={!steepest}
+      onClick={() => steepest && why(steepest)}
+      data-figure="Falls"
+      className="text-left px-4 py-2 border-l border-base-300 hover:bg-base-200 min-h-20"
+    >
+      <span className="text-sm flex justify-between gap-2">
+        {even ? "Fall of every plane" : "Steepest to flattest fall"}
+        <span className="underline decoration-dotted underline-offset-4 decoration-2">why?</span>
+      </span>
+      <span className="block text-2xl font-bold leading-tight">
+        <span className={steep || (even ? flat : "")}>{steepest?.text ?? "…"}</span>
+        {!even && (
+          <>
+            <span className="text-lg font-normal"> to </span>
+            <span className={flat}>{flattest?.text}</span>
+          </>
+        )}
+      </span>
+      <span className="block text-sm leading-tight">
+        asked {solution?.plan_texts["/shower/fall/asked"] ?? "…"}
+      </span>
+    </button>
+  );
+}

@@ -1,0 +1,98 @@
+import { useId, useRef, useState } from "react";
+import { api, type Problem } from "../api/client";
+import { useScreen } from "../job/context";
+import { valueAt } from "../job/pointer";
+
+interface Props {
+  label: string;
+  kind?: "length" | "fall";
+  /** JSON pointer of the plan's value; `text` and `onCommit` stand in where it is not one value. */
+  path?: string;
+  text?: string;
+  value?: number;
+  onCommit?: (value: number) => void;
+  hint?: string;
+  compact?: boolean;
+}
+
+/** A length or fall that is typed as people write it, or nudged with the arrow keys. */
+export function MeasureField({ label, kind = "length", path, hint, compact, ...own }: Props) {
+  const screen = useScreen();
+  const { plan, solution, refused } = screen;
+  const id = useId();
+  const [typed, setTyped] = useState<string | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const reading = useRef(0);
+
+  const value = own.value ?? (path ? Number(valueAt(plan, path)) : 0);
+  const shown = own.text ?? (path && solution?.plan_texts[path]) ?? "";
+  const refusal = path && refused?.errors.find((problem) => problem.path === path)?.message;
+  const commit = own.onCommit ?? ((next: number) => path && screen.set(path, next));
+
+  async function read() {
+    if (typed === null || typed === shown) {
+      setTyped(null);
+      return;
+    }
+    reading.current += 1;
+    const turn = reading.current;
+    try {
+      const { value: next } = await api.read(typed, kind, plan.display);
+      if (turn !== reading.current) return;
+      setError(null);
+      setTyped(null);
+      commit(next);
+    } catch (problem) {
+      if (turn === reading.current) setError((problem as Problem).message);
+    }
+  }
+
+  function nudge(direction: number, big: boolean) {
+    const times = direction * (big ? 10 : 1);
+    if (kind === "fall") commit(1 / Math.max(5, Math.round(1 / value) - times));
+    else commit(value + times * (solution?.nudge ?? 1));
+    setTyped(null);
+    setError(null);
+  }
+
+  const message = error ?? refusal;
+  return (
+    <div className={compact ? "min-w-0" : "min-w-0 flex-1"}>
+      <label htmlFor={id} className={compact ? "sr-only" : "block text-sm leading-tight mb-1"}>
+        {label}
+      </label>
+      <input
+        id={id}
+        className={`input w-full h-11 text-lg font-semibold px-2.5 ${message ? "input-error" : ""}`}
+        value={typed ?? shown}
+        autoComplete="off"
+        data-typing={typed === null ? undefined : "yes"}
+        spellCheck={false}
+        aria-invalid={message ? true : undefined}
+        aria-describedby={message || hint ? `${id}-note` : undefined}
+        onFocus={(event) => event.currentTarget.select()}
+        onChange={(event) => setTyped(event.currentTarget.value)}
+        onBlur={() => void read()}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") void read();
+          else if (event.key === "Escape") {
+            setTyped(null);
+            setError(null);
+          } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+            event.preventDefault();
+            nudge(event.key === "ArrowUp" ? 1 : -1, event.shiftKey);
+          }
+        }}
+      />
+      {(message || hint) && (
+        <p
+          id={`${id}-note`}
+          className={`text-sm mt-1 leading-snug ${message ? "text-error font-semibold" : ""}`}
+          role={message ? "alert" : undefined}
+        >
+          {message ?? hint}
+        </p>
+      )}
+    </div>
+  );
+}

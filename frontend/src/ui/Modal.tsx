@@ -1,0 +1,47 @@
+import { X } from "lucide-react";
+import { type ReactNode, useEffect, useRef } from "react";
+
+interface Props {
+  title: string;
+  children: ReactNode;
+  /** Without it the dialog can only be left by one of its own buttons. */
+  onClose?: () => void;
+}
+
+/** A dialog over the page: holds the focus, closes with Escape. */
+export function Modal({ title, children, onClose }: Props) {
+  const box = useRef<HTMLDialogElement>(null);
+  useEffect(() => {
+    const dialog = box.current;
+    dialog?.showModal();
+    return () => dialog?.close();
+  }, []);
+  return (
+    <dialog
+      ref={box}
+      className="modal"
+      aria-label={title}
+      onCancel={(event) => {
+        event.preventDefault();
+        onClose?.();
+      }}
+    >
+      <div className="modal-box max-w-xl">
+        <div className="flex items-start gap-4">
+          <h2 className="text-xl font-bold flex-1">{title}</h2>
+          {onClose && (
+            <button
+              type="button"
+              className="btn btn-ghost btn-square size-11 -mt-2 -mr-2"
+              onClick={onClose}
+              aria-label="Close"
+            >
+              <X aria-hidden />
+            </button>
+          )}
+        </div>
+        {children}
+      </div>
+    </dialog>
+  );
+}

@@ -1,0 +1,60 @@
+import { useId, useState } from "react";
+import { useScreen } from "../job/context";
+import { valueAt } from "../job/pointer";
+
+/** A plain number of the plan, such as an angle in degrees. */
+export function NumberField({ label, path, hint }: { label: string; path: string; hint?: string }) {
+  const { plan, set, refused } = useScreen();
+  const id = useId();
+  const [typed, setTyped] = useState<string | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const value = Number(valueAt(plan, path));
+  function commit() {
+    if (typed === null) return;
+    const next = Number(typed.replace("°", "").replace(",", ".").trim() || Number.NaN);
+    if (Number.isFinite(next)) {
+      setTyped(null);
+      setError(null);
+      set(path, next);
+    } else setError(`“${typed}” is not a number of degrees. Type one such as 90.`);
+  }
+  const message = error ?? refused?.errors.find((problem) => problem.path === path)?.message;
+  return (
+    <div className="flex-1 min-w-0">
+      <label htmlFor={id} className="block text-sm leading-tight mb-1">
+        {label}
+      </label>
+      <input
+        id={id}
+        inputMode="decimal"
+        className={`input w-full h-11 text-lg font-semibold px-2.5 ${message ? "input-error" : ""}`}
+        value={typed ?? String(value)}
+        aria-invalid={message ? true : undefined}
+        aria-describedby={message || hint ? `${id}-note` : undefined}
+        onFocus={(event) => event.currentTarget.select()}
+        onChange={(event) => setTyped(event.currentTarget.value)}
+        onBlur={commit}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") commit();
+          else if (event.key === "Escape") {
+            setTyped(null);
+            setError(null);
+          } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+            event.preventDefault();
+            setTyped(null);
+            set(path, value + (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 15 : 1));
+          }
+        }}
+      />
+      {(message || hint) && (
+        <p
+          id={`${id}-note`}
+          role={message ? "alert" : undefined}
+          className={`text-sm mt-1 ${message ? "text-error font-semibold" : ""}`}
+        >
+          {message ?? hint}
+        </p>
+      )}
+    </div>
+  );
+}

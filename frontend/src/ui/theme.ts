@@ -1,0 +1,24 @@
+import { useEffect, useState } from "react";
+
+export type Theme = "tide-day" | "tide-night";
+const KEY = "calm-basin.theme";
+
+/** The colours in use and a switch between them; at first the system's. */
+export function useTheme(): [Theme, () => void] {
+  const [theme, setTheme] = useState<Theme>(() => {
+    const kept = localStorage.getItem(KEY);
+    if (kept === "tide-day" || kept === "tide-night") return kept;
+    return matchMedia("(prefers-color-scheme: dark)").matches ? "tide-night" : "tide-day";
+  });
+  useEffect(() => {
+    document.documentElement.dataset.theme = theme;
+  }, [theme]);
+  return [
+    theme,
+    () => {
+      const next = theme === "tide-day" ? "tide-night" : "tide-day";
+      localStorage.setItem(KEY, next);
+      setTheme(next);
+    },
+  ];
+}

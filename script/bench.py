@@ -1,0 +1,161 @@
+"""Measure solving, the request round trip, the first load and an edit on screen.
+
+Plans are moved a little between runs, so that no answer is remembered from the run before.
+"""
+
+from __future__ import annotations
+
+import gzip
+import json
+import statistics
+import tempfile
+import threading
+import time
+import urllib.request
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import waitress
+from scipy.interpolate import LinearNDInterpolator
+from scipy.spatial import ConvexHull
+
+from calm_basin.core.solve import solve
+from calm_basin.demo import demo_plans
+from calm_basin.plan import Plan, plan_from
+from calm_basin.web.app import STATIC, create_app
+
+ROUNDS = 120
+
+
+def report(name: str, seconds: list[float], aim: str = "") -> None:
+    ms = sorted(1000 * s for s in seconds)
+    p95 = ms[int(len(ms) * 0.95)]
+    print(f"{name:<58} median {statistics.median(ms):7.1f} ms   p95 {p95:7.1f} ms   {aim}")
+
+
+def timed(call: Callable[[], object]) -> float:
+    start = time.perf_counter()
+    call()
+    return time.perf_counter() - start
+
+
+def variants(plan: Plan) -> list[Plan]:
+    """The plan with its drain a little farther on each time, as a drag would move it."""
+    found = []
+    for i in range(ROUNDS):
+        document = plan.model_dump(mode="json")
+        drain = document["shower"]["drain"]
+        for name in ("centre", "start", "end"):
+            if name in drain:
+                drain[name][1] -= 0.13 * i
+        found.append(plan_from(document))
+    return found
+
+
+def bench_solve(plans: list[Plan]) -> None:
+    print("\nSolve, in the process")
+    for plan in plans:
+        report(plan.job.name, [timed(lambda p=p: solve(p)) for p in variants(plan)], "aim 20 ms")
+
+
+def bench_library(plan: Plan) -> None:
+    print(
+        "\nThe same floor's spot levels from general libraries (no findings, section or contours)"
+    )
+    solution = solve(plan)
+    assert solution.surface
+    outline = np.array(plan.shower.outline)
+    rim = np.array(solution.drawing.rim)
+    drop = solution.figures.drop_at_drain.value or 0.0
+    spots = np.array([(s.x, s.y) for s in solution.surface.spot_levels])
+
+    def by_library() -> None:
+        points = np.vstack([np.c_[outline, np.zeros(len(outline))], np.c_[rim, np.full(4, -drop)]])
+        ConvexHull(points)
+        LinearNDInterpolator(points[:, :2], points[:, 2])(spots)
+
+    report("scipy hull and interpolator", [timed(by_library) for _ in range(ROUNDS)])
+    report("whole solution", [timed(lambda p=p: solve(p)) for p in variants(plan)])
+
+
+def bench_server(plans: list[Plan]) -> None:
+    print("\nRequest round trip over HTTP on this machine")
+    with tempfile.TemporaryDirectory() as folder:
+        app = create_app(Path(folder) / "jobs.sqlite3")
+        server = waitress.create_server(app, host="127.0.0.1", port=0, threads=4)
+        threading.Thread(target=server.run, daemon=True).start()
+        url = f"http://127.0.0.1:{server.effective_port}/api"
+
+        def ask(plan: Plan) -> None:
+            body = json.dumps({"plan": plan.model_dump(mode="json")}).encode()
+            with urllib.request.urlopen(urllib.request.Request(f"{url}/solve", body)) as answer:
+                answer.read()
+
+        for plan in plans:
+            report(plan.job.name, [timed(lambda p=p: ask(p)) for p in variants(plan)])
+        bench_screen(url.removesuffix("/api"), plans)
+        server.close()
+
+
+def bench_screen(address: str, plans: list[Plan]) -> None:
+    """An arrow key on the drain in headless Chromium, until the new figure is painted."""
+    import sys
+
+    sys.path.insert(0, ".")
+    from selenium import webdriver
+    from selenium.webdriver.chrome.options import Options
+    from selenium.webdriver.chrome.service import Service
+
+    from tests.browser.case import ARGUMENTS
+
+    options = Options()
+    options.binary_location = "/usr/bin/chromium"
+    for argument in (*ARGUMENTS, "--window-size=1280,800"):
+        options.add_argument(argument)
+    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    script = """
+        const done = arguments[arguments.length - 1];
+        const handle = document.querySelector('[data-handle="drain"]');
+        const cell = () => document.querySelector('[data-part="rim"]').getAttribute("d");
+        const before = cell();
+        const start = performance.now();
+        const look = () => cell() === before && performance.now() - start < 5000
+          ? requestAnimationFrame(look)
+          : requestAnimationFrame(() => done(performance.now() - start));
+        handle.dispatchEvent(new KeyboardEvent("keydown",
+          {key: arguments[0], shiftKey: true, bubbles: true}));
+        look();
+    """
+    try:
+        print("\nEdit on screen: key pressed to new answer painted")
+        for plan in plans:
+            body = json.dumps({"plan": plan.model_dump(mode="json")}).encode()
+            request = urllib.request.Request(f"{address}/api/jobs", body)
+            with urllib.request.urlopen(request) as answer:
+                job_id = json.loads(answer.read())["job_id"]
+            driver.get(f"{address}/jobs/{job_id}/drain")
+            time.sleep(1.5)
+            keys = ["ArrowDown", "ArrowUp"] * 13
+            runs = [driver.execute_async_script(script, key) / 1000 for key in keys]
+            report(plan.job.name, runs[3:], "aim 100 ms")
+    finally:
+        driver.quit()
+
+
+def bench_first_load() -> None:
+    print("\nFirst load")
+    for kind in ("js", "css"):
+        files = list((STATIC / "assets").glob(f"*.{kind}"))
+        raw = sum(len(f.read_bytes()) for f in files)
+        packed = sum(len(gzip.compress(f.read_bytes(), 6)) for f in files)
+        aim = "aim 300 kB gzipped" if kind == "js" else ""
+        print(f"{kind:<58} {raw / 1000:7.1f} kB   gzipped {packed / 1000:7.1f} kB   {aim}")
+
+
+if __name__ == "__main__":
+    demo = demo_plans()
+    bench_solve(demo)
+    bench_library(next(p for p in demo if p.shower.drain.kind == "point"))
+    bench_server(demo)
+    bench_first_load()

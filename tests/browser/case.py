@@ -1,0 +1,161 @@
+"""A real server and a real browser for the tests of the interface."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+import unittest
+import urllib.request
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, TypeVar
+
+from selenium import webdriver
+from selenium.webdriver.chrome.options import Options
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+T = TypeVar("T")
+ARGUMENTS = (
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-dev-shm-usage",
+)
+
+
+class Server:
+    """The application in a process of its own, over a database in a folder of its own."""
+
+    def __init__(self, database: Path) -> None:
+        self.database, self.port = database, 0
+        self.start()
+
+    def start(self) -> None:
+        command = ["serve", "--database", str(self.database), "--port", str(self.port)]
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "calm_basin.cli", *command],
+            stdout=subprocess.PIPE,
+            text=True,
+            env={**os.environ, "PYTHONUNBUFFERED": "1"},
+        )
+        assert self.process.stdout is not None
+        line = self.process.stdout.readline()
+        found = re.search(r":(\d+)/", line)
+        assert found, f"the server did not start: {line}"
+        self.port = int(found[1])
+
+    def kill(self) -> None:
+        if self.process.poll() is None:
+            self.process.send_signal(signal.SIGKILL)
+            self.process.communicate()
+
+    def call(self, method: str, path: str, body: object = None) -> Any:
+        request = urllib.request.Request(
+            f"http://127.0.0.1:{self.port}/api{path}",
+            method=method,
+            data=None if body is None else json.dumps(body).encode(),
+        )
+        with urllib.request.urlopen(request, timeout=10) as answer:
+            return json.loads(answer.read() or "null")
+
+
+class BrowserCase(unittest.TestCase):
+    """One browser a class, one server a test."""
+
+    driver: webdriver.Chrome
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        options = Options()
+        options.binary_location = "/usr/bin/chromium"
+        for argument in (*ARGUMENTS, "--window-size=1280,800"):
+            options.add_argument(argument)
+        cls.driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+        cls.addClassCleanup(cls.driver.quit)
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.server = Server(Path(folder.name) / "jobs.sqlite3")
+        self.addCleanup(self.server.kill)
+        self.size(1280, 800)
+        self.addCleanup(self.driver.get, "about:blank")
+
+    def size(self, width: int, height: int) -> None:
+        metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 600}
+        self.driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+
+    def open(self, path: str) -> None:
+        self.driver.get(f"http://127.0.0.1:{self.server.port}{path}")
+
+    def job(self, plan: object) -> str:
+        """Make a job and open its drain step."""
+        job_id: str = self.server.call("POST", "/jobs", {"plan": plan})["job_id"]
+        self.open(f"/jobs/{job_id}/drain")
+        self.ready()
+        return job_id
+
+    def until(self, test: Callable[[], T], what: str, seconds: float = 10) -> T:
+        wait = WebDriverWait(self.driver, seconds, 0.05, ignored_exceptions=[Exception])
+        return wait.until(lambda _: test(), what)
+
+    def ready(self) -> None:
+        self.until(lambda: self.one("[data-ready]"), "the drawings stand")
+
+    def saved(self) -> None:
+        """Wait until what is on screen is worked out and saved."""
+        time.sleep(0.1)
+        self.until(lambda: self.one('[data-save="saved"]'), "the job is saved")
+
+    def one(self, css: str) -> WebElement:
+        return self.driver.find_element(By.CSS_SELECTOR, css)
+
+    def button(self, text: str) -> WebElement:
+        inner = f'//*[self::button or self::a][contains(normalize-space(.), "{text}")]'
+        named = f'//*[self::button or self::a][@aria-label="{text}"]'
+        return self.until(
+            lambda: self.driver.find_element(By.XPATH, f"{named} | {inner}"), f"button {text}"
+        )
+
+    def click(self, text: str) -> None:
+        self.button(text).click()
+
+    def field(self, label: str) -> WebElement:
+        """The first field with this label."""
+        by = f'//input[@id=//label[normalize-space(.)="{label}"]/@for] | //*[@aria-label="{label}"]'
+        return self.until(lambda: self.driver.find_element(By.XPATH, by), f"field {label}")
+
+    def type(self, label: str, text: str) -> None:
+        field = self.field(label)
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", field)
+        field.click()
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text, Keys.ENTER)
+
+    def figure(self, name: str) -> str:
+        return self.one(f'[data-figure="{name}"] > span:nth-child(2)').text
+
+    def reads(self, name: str, text: str) -> None:
+        self.until(lambda: self.figure(name) == text, f"{name} reads {text}")
+
+    def press(self, *keys: str) -> None:
+        webdriver.ActionChains(self.driver).send_keys(*keys).perform()
+
+    def chord(self, modifier: str, key: str) -> None:
+        chain = webdriver.ActionChains(self.driver)
+        chain.key_down(modifier).send_keys(key).key_up(modifier).perform()

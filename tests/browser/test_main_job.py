@@ -1,0 +1,244 @@
+"""The main job on the real interface: with the mouse, with the keyboard, and against mishaps."""
+
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.case import BrowserCase
+from tests.plans import channel, document, point
+
+
+class MouseTest(BrowserCase):
+    def test_from_a_measured_room_to_the_same_recess_after_a_reload(self) -> None:
+        self.open("/")
+        self.until(lambda: "No job yet" in self.one("main").text, "the empty state")
+        self.click("New job")
+        self.field("Name: the address, or whose bathroom it is").send_keys("Upstairs")
+        self.click("Start")
+        self.ready()
+        self.type("Width, left to right", "2.6 m")
+        self.type("Depth, up the plan", "2100")
+        self.click("2 Drain & falls")
+        self.one('[data-choice="point"]').click()
+        self.until(lambda: self.one('[aria-label^="Drain."]'), "the point drain")
+        self.type("Fall asked for", "1:60")
+        handle = self.one('[data-handle="drain"]')
+        before = self.figure("Drop at drain")
+        ActionChains(self.driver).click_and_hold(handle).move_by_offset(-70, 0).move_by_offset(
+            -20, 0
+        ).release().perform()
+        self.until(lambda: self.figure("Drop at drain") != before, "the drop follows the drag")
+        self.click("3 Depth")
+        self.type("Least bed, at the drain", "16")
+        self.saved()
+        shown = self.figure("Recess needed")
+        job = self.server.call("GET", "/jobs")["jobs"][0]
+        plan = self.server.call("GET", f"/jobs/{job['id']}")["plan"]
+        self.assertEqual(plan["room"]["outline"][2], [2600, 2100])
+        solution = self.server.call("POST", "/solve", {"plan": plan})
+        self.assertEqual(shown, solution["figures"]["recess_needed"]["text"])
+        chip = self.driver.find_elements(By.CSS_SELECTOR, "svg text")
+        self.assertIn(f"recess {shown}", [text.text for text in chip])
+        self.driver.refresh()
+        self.ready()
+        self.assertEqual(self.figure("Recess needed"), shown)
+
+    def test_every_figure_says_why(self) -> None:
+        self.job(document())
+        self.one('[data-figure="Recess needed"]').click()
+        text = self.until(lambda: self.one("dialog[open]").text, "the working")
+        self.assertIn("recess = −base", text)
+        self.click("Close")
+        self.one('[data-figure="Drop at drain"]').click()
+        self.until(lambda: "792.6 mm" in self.one("dialog[open]").text, "the run")
+        self.press(Keys.ESCAPE)
+        self.until(lambda: not self.driver.find_elements(By.TAG_NAME, "dialog"), "closed")
+
+    def test_a_cure_is_one_press(self) -> None:
+        self.job(document(fall={"asked": 1 / 48}))
+        self.assertTrue(self.one('[data-code="fall_over_most"]'))
+        self.click("Turn to a channel along the back wall")
+        self.reads("Falls", "1:48")
+        self.until(
+            lambda: not self.driver.find_elements(By.CSS_SELECTOR, '[data-code="fall_over_most"]'),
+            "cured",
+        )
+        self.click("Undo")
+        self.until(lambda: self.one('[data-code="fall_over_most"]'), "undone")
+
+    def test_units_change_what_is_read_not_what_is_meant(self) -> None:
+        self.job(document(drain=channel(0, 1765, 1500, 1765), fall={"asked": 1 / 48}))
+        self.reads("Recess needed", "18.3 mm")
+        units = self.one('[aria-label="Units of length"]')
+        units.find_element(By.XPATH, './option[.="inches, 1/16"]').click()
+        self.reads("Recess needed", '3/4"')
+        units.find_element(By.XPATH, './option[.="mm"]').click()
+        self.reads("Recess needed", "18.3 mm")
+
+
+class KeyboardTest(BrowserCase):
+    def tab_to(self, label: str) -> None:
+        """Press Tab until what has the focus goes by this name."""
+        script = """
+            const at = document.activeElement;
+            const labels = [...(at.labels ?? [])].map((label) => label.textContent);
+            return [at.getAttribute("aria-label") ?? "", ...labels, at.textContent].join("|");
+        """
+        seen = []
+        for _ in range(150):
+            self.press(Keys.TAB)
+            seen.append(self.driver.execute_script(script)[:80])
+            if label in seen[-1]:
+                return
+        self.fail(f"Tab never came to {label}: {seen}")
+
+    def test_the_main_job_without_a_mouse(self) -> None:
+        self.open("/")
+        self.button("New job")
+        self.tab_to("New job")
+        self.press(Keys.ENTER)
+        self.until(lambda: self.one("dialog[open]"), "the dialog")
+        self.tab_to("Name:")
+        self.press("Attic", Keys.ENTER)
+        self.ready()
+        self.tab_to("Width, left to right")
+        self.press("2500", Keys.ENTER)
+        self.until(
+            lambda: self.field("Width, left to right").get_attribute("value") == "2500", "room"
+        )
+        self.tab_to("Width, left to right")
+        self.press("1400", Keys.ENTER)
+        self.press(Keys.ESCAPE)
+        self.driver.execute_script("document.activeElement.blur()")
+        self.press("2")
+        self.until(lambda: self.one('[data-choice="point"]'), "the drain step")
+        self.tab_to("Point drain")
+        self.press(Keys.SPACE)
+        self.until(lambda: self.one('[aria-label^="Drain."]'), "the point drain")
+        self.tab_to("Centre, right")
+        before = float(self.field("Centre, right").get_attribute("value"))
+        self.driver.execute_script("document.activeElement.blur()")
+        self.tab_to("Drain. Arrow keys move it")
+        self.press(Keys.ARROW_LEFT, Keys.ARROW_LEFT)
+        self.chord(Keys.SHIFT, Keys.ARROW_LEFT)
+        self.until(
+            lambda: float(self.field("Centre, right").get_attribute("value")) == before - 12,
+            "the drain went 12 mm left",
+        )
+        self.saved()
+        shown = self.figure("Recess needed")
+        self.chord(Keys.CONTROL, "z")
+        self.until(
+            lambda: float(self.field("Centre, right").get_attribute("value")) != before - 12,
+            "undone",
+        )
+        self.chord(Keys.CONTROL, "y")
+        self.until(
+            lambda: float(self.field("Centre, right").get_attribute("value")) == before - 12,
+            "redone",
+        )
+        self.press("?")
+        self.until(lambda: "Keys" in self.one("dialog[open]").text, "the help")
+        self.press(Keys.ESCAPE)
+        self.driver.refresh()
+        self.ready()
+        self.assertEqual(self.figure("Recess needed"), shown)
+
+
+class MishapTest(BrowserCase):
+    def alert(self) -> str:
+        return self.until(lambda: self.one('[role="alert"]').text, "an alert")
+
+    def test_what_cannot_be_read_is_named_and_kept(self) -> None:
+        self.job(document())
+        self.type("Centre, right", "5'' 3")
+        self.assertIn("not a length", self.alert())
+        self.assertEqual(self.field("Centre, right").get_attribute("value"), "5'' 3")
+        self.type("Centre, right", "74 cm")
+        self.until(lambda: self.field("Centre, right").get_attribute("value") == "740", "read")
+
+    def test_a_plan_that_cannot_be_is_kept_but_not_saved(self) -> None:
+        job_id = self.job(document())
+        self.click("3 Depth")
+        self.type("Shower, from the tile down: thickness of tile", "-5")
+        self.assertIn("0 or more", self.alert())
+        self.click("Back to the last good plan")
+        self.saved()
+        self.click("1 Room")
+        for corner in self.driver.find_elements(By.CSS_SELECTOR, "details:not([open]) > summary"):
+            if "Corners" in corner.text:
+                corner.click()
+        self.type("Shower: corner 2, right", "2500")
+        self.assertIn("outside the room", self.alert())
+        self.type("Room: corner 1, right", "2500")
+        self.type("Room: corner 2, right", "100")
+        self.until(lambda: "crosses" in self.alert(), "the self-crossing is named")
+        stands = self.server.call("GET", f"/jobs/{job_id}")["plan"]["room"]["outline"]
+        self.assertEqual(stands[1], [2400, 0])
+        self.click("Back to the last good plan")
+        self.ready()
+
+    def test_a_drain_in_the_wall_says_how_far_to_move(self) -> None:
+        self.job(document(drain=point(10, 1350)))
+        self.assertEqual(self.figure("Recess needed"), "—")
+        self.click("Move the drain")
+        self.until(lambda: self.figure("Recess needed") != "—", "worked out again")
+
+    def test_a_file_that_is_no_plan_is_refused_with_its_reason(self) -> None:
+        self.open("/")
+        self.button("New job")
+        chooser = self.one('input[type="file"]')
+        file = self.server.database.parent / "plan.json"
+        for text, word in [('{"version": 99}', "version 99"), ("hello", "not JSON")]:
+            file.write_text(text, "utf-8")
+            chooser.send_keys(str(file))
+            self.until(lambda word=word: word in self.one('[role="alert"]').text, word)
+
+    def test_two_windows_on_one_job_lose_nothing(self) -> None:
+        for choice in ("Keep mine on top", "Take the other, keep mine as a copy"):
+            job_id = self.job(document())
+            head = self.server.call("GET", f"/jobs/{job_id}")
+            theirs = document(set_down=4)
+            self.server.call(
+                "PUT", f"/jobs/{job_id}/plan", {"base": head["revision"], "plan": theirs}
+            )
+            self.type("Fall asked for", "1:70")
+            self.click(choice)
+            self.saved()
+            stands = self.server.call("GET", f"/jobs/{job_id}")
+            jobs = self.server.call("GET", "/jobs")["jobs"]
+            copies = [job for job in jobs if "(my copy)" in job["name"]]
+            if choice.startswith("Keep"):
+                self.assertAlmostEqual(stands["plan"]["shower"]["fall"]["asked"], 1 / 70)
+                back = {"base": stands["revision"]}
+                undone = self.server.call("POST", f"/jobs/{job_id}/undo", back)
+                self.assertEqual(undone["plan"]["shower"]["set_down"], 4)
+                self.assertEqual(copies, [])
+            else:
+                self.assertEqual(stands["plan"]["shower"]["set_down"], 4)
+                mine = self.server.call("GET", f"/jobs/{copies[0]['id']}")["plan"]
+                self.assertAlmostEqual(mine["shower"]["fall"]["asked"], 1 / 70)
+
+    def test_a_killed_server_costs_no_work(self) -> None:
+        job_id = self.job(document())
+        self.server.kill()
+        self.one('[aria-label="Drain. Arrow keys move it."]').send_keys(Keys.ARROW_LEFT)
+        self.until(lambda: self.one('[data-save="offline"]'), "told that nothing is saved")
+        self.server.start()
+        self.saved()
+        stands = self.server.call("GET", f"/jobs/{job_id}")["plan"]
+        self.assertEqual(stands["shower"]["drain"]["centre"], [749, 1350])
+
+    def test_what_was_not_saved_is_back_after_the_window_was_closed(self) -> None:
+        job_id = self.job(document())
+        self.server.kill()
+        self.one('[aria-label="Drain. Arrow keys move it."]').send_keys(Keys.ARROW_LEFT)
+        self.until(lambda: self.one('[data-save="offline"]'), "told that nothing is saved")
+        self.driver.get("about:blank")
+        self.server.start()
+        self.open(f"/jobs/{job_id}/drain")
+        self.ready()
+        self.assertIn("is back", self.one('aside [role="status"]').text)
+        self.saved()
+        stands = self.server.call("GET", f"/jobs/{job_id}")["plan"]
+        self.assertEqual(stands["shower"]["drain"]["centre"], [749, 1350])

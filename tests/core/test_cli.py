@@ -1,0 +1,63 @@
+"""The command line: exit codes and errors that a script can use."""
+
+import json
+import unittest
+
+from click.testing import CliRunner, Result
+
+from calm_basin.cli import main
+from tests.plans import channel, document, point
+
+
+def run(*options: str, text: str) -> Result:
+    return CliRunner().invoke(main, ["solve", "-", *options], input=text)
+
+
+class SolveCommandTest(unittest.TestCase):
+    def test_prints_the_solution(self) -> None:
+        result = run(text=json.dumps(document()))
+        self.assertEqual(result.exit_code, 0)
+        self.assertEqual(json.loads(result.stdout)["format"], "calm-basin-solution")
+        self.assertEqual(result.stderr, "")
+
+    def test_prints_for_people(self) -> None:
+        result = run("--text", "--at", "750,960", text=json.dumps(document()))
+        self.assertIn("Recess needed      14.3 mm", result.stdout)
+        self.assertIn("CAUTION", result.stdout)
+        self.assertRegex(result.stdout, r"750,960 +2 mm|750,960 +2")
+
+    def test_refuses_with_the_path_and_the_cure(self) -> None:
+        wrong = document()
+        wrong["room"]["layers"][0]["thickness"] = -5
+        for text, message in [
+            (json.dumps(wrong), "calm-basin: /room/layers/0/thickness: -5 is too small"),
+            (json.dumps(document() | {"version": 99}), "calm-basin: /version:"),
+            ("{", "calm-basin: /: The file is not JSON"),
+            ("x" * 10_000_000, "calm-basin: /: The file has"),
+        ]:
+            with self.subTest(message=message):
+                result = run(text=text)
+                self.assertEqual(result.exit_code, 2)
+                self.assertIn(message, result.stderr)
+                self.assertEqual(result.stdout, "")
+
+    def test_a_drain_in_the_wall_has_no_solution_but_a_reason(self) -> None:
+        result = run(text=json.dumps(document(drain=point(0, 1350))))
+        self.assertEqual(result.exit_code, 1)
+        self.assertIn("/shower/drain: The drain reaches outside the shower", result.stderr)
+        self.assertFalse(json.loads(result.stdout)["complete"])
+
+    def test_check_fails_on_open_stops_only(self) -> None:
+        short = document(former={"kind": "bed", "least_thickness": 40})
+        self.assertEqual(run(text=json.dumps(short)).exit_code, 0)
+        self.assertEqual(run("--check", text=json.dumps(short)).exit_code, 3)
+        fine = document(drain=channel(0, 1765, 1500, 1765), fall={"asked": 1 / 48})
+        fine["floor"]["deck_thickness"] = 22
+        self.assertEqual(run("--check", text=json.dumps(fine)).exit_code, 0)
+
+    def test_places_and_files_that_are_none(self) -> None:
+        result = run("--at", "here", text=json.dumps(document()))
+        self.assertEqual(result.exit_code, 2)
+        self.assertIn("X,Y", result.stderr)
+        missing = CliRunner().invoke(main, ["solve", "/nowhere/plan.json"])
+        self.assertEqual(missing.exit_code, 2)

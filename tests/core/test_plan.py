@@ -1,0 +1,141 @@
+"""The plan document: what is refused, where and with which cure."""
+
+import copy
+import json
+import unittest
+from pathlib import Path
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from calm_basin.demo import demo_plans
+from calm_basin.formats.schema import schemas
+from calm_basin.plan import Plan, PlanError, plan_from, quantities, read_plan
+from calm_basin.plan.starting import starting_plan
+from tests.plans import channel, document
+
+ROOT = Path(__file__).parents[2]
+
+
+class RefusalTest(unittest.TestCase):
+    def refused(self, path: str, value: object, *, where: str, word: str) -> None:
+        doc = document()
+        *parents, last = path.split("/")
+        place = doc
+        for step in parents:
+            place = place[int(step)] if isinstance(place, list) else place[step]
+        place[int(last) if isinstance(place, list) else last] = value
+        with self.subTest(path=path), self.assertRaises(PlanError) as caught:
+            plan_from(doc)
+        problem = caught.exception.problems[0]
+        self.assertEqual(problem.path, where)
+        self.assertIn(word, problem.message)
+
+    def test_names_the_field_and_the_cure(self) -> None:
+        crossed = [[0, 0], [2400, 1800], [2400, 0], [0, 1800]]
+        for path, value, where, word in [
+            ("room/outline", crossed, "/room/outline", "crosses"),
+            ("room/outline", [[0, 0], [1, 1]], "/room/outline", "Too few"),
+            ("room/outline", [[0, 0], [0, 0], [9, 9]], "/room/outline/0", "same place"),
+            ("shower/outline/1", [2500, 900], "/shower/outline/1", "100 mm outside"),
+            ("shower/entries", [7], "/shower/entries/0", "no edge 7"),
+            ("shower/entries", [0, 0], "/shower/entries", "twice"),
+            ("shower/entries", [], "/shower/entries", "Too few"),
+            ("room/layers/0/thickness", -5, "/room/layers/0/thickness", "0 or more"),
+            ("room/layers/0/thickness", "thick", "/room/layers/0/thickness", "not a number"),
+            ("room/doors/0/width", 2000, "/room/doors/0/width", "past the end"),
+            ("room/doors/0/wall", 9, "/room/doors/0/wall", "no wall 9"),
+            ("shower/drain/width", 0, "/shower/drain/width", "more than 0"),
+            ("shower/drain", channel(5, 5, 5, 5), "/shower/drain/end", "same place"),
+            ("shower/drain", {"kind": "bucket"}, "/shower/drain", "bucket"),
+            ("shower/fall/asked", 3, "/shower/fall/asked", "too large"),
+            ("shower/former/least_thickness", None, "/shower/former/least_thickness", "number"),
+            ("colour", "blue", "/colour", "no such field"),
+            ("shower/drain/colour", "blue", "/shower/drain/colour", "no such field"),
+            ("version", 99, "/version", "newer Calm Basin"),
+            ("version", "one", "/version", "whole number"),
+            ("format", "drawing", "/format", "not a plan"),
+            ("display", {"length": "cubit"}, "/display/length", "Choose one"),
+        ]:
+            self.refused(path, value, where=where, word=word)
+
+    def test_a_missing_field_is_named(self) -> None:
+        doc = document()
+        del doc["shower"]["drain"]
+        with self.assertRaises(PlanError) as caught:
+            plan_from(doc)
+        self.assertEqual(caught.exception.problems[0].path, "/shower/drain")
+
+    def test_the_shower_may_not_cross_an_inner_corner(self) -> None:
+        doc = document(outline=[[0, 0], [1900, 0], [1900, 1700], [0, 1700]])
+        doc["room"]["outline"] = [[0, 0], [2400, 0], [2400, 1800], [1200, 900], [0, 1800]]
+        with self.assertRaises(PlanError) as caught:
+            plan_from(doc)
+        self.assertIn("outside the room", caught.exception.problems[0].message)
+
+    def test_files_that_are_no_plans(self) -> None:
+        for text, word in [
+            ("", "not JSON"),
+            ("[1]", "JSON object"),
+            ('{"room": NaN}', "NaN"),
+            ("[" * 100_000, "JSON"),
+            ("x" * 1_000_001, "bytes"),
+        ]:
+            with self.subTest(text=text[:12]), self.assertRaises(PlanError) as caught:
+                read_plan(text)
+            self.assertIn(word, caught.exception.problems[0].message)
+
+    @given(
+        st.recursive(
+            st.none() | st.floats() | st.text(),
+            lambda c: st.lists(c) | st.dictionaries(st.text(), c),
+        )
+    )
+    def test_any_value_anywhere_is_read_or_refused(self, value: object) -> None:
+        for part in ("room", "shower", "floor", "job"):
+            doc = document()
+            doc[part] = value
+            with self.assertRaises(PlanError):
+                plan_from(doc)
+
+
+class DocumentTest(unittest.TestCase):
+    def test_reads_back_what_it_writes(self) -> None:
+        for plan in [
+            *demo_plans(),
+            starting_plan("New", "mm", "uk"),
+            starting_plan("N", "ft", "uk"),
+        ]:
+            self.assertEqual(read_plan(plan.model_dump_json()), plan)
+
+    def test_reading_leaves_the_document_alone(self) -> None:
+        doc = document()
+        before = copy.deepcopy(doc)
+        plan_from(doc)
+        self.assertEqual(doc, before)
+
+    def test_every_measure_has_a_pointer(self) -> None:
+        plan = plan_from(document())
+        found = {path: (kind, value) for path, kind, value in quantities(plan)}
+        self.assertEqual(found["/shower/outline/2/1"], ("length", 1800))
+        self.assertEqual(found["/shower/fall/asked"], ("fall", 1 / 60))
+        self.assertEqual(found["/floor/direction"], ("angle", 90))
+        self.assertEqual(found["/room/layers/2/thickness"], ("length", 10))
+        self.assertNotIn("/room/doors/0/wall", found)
+        raw = json.loads(plan.model_dump_json())
+        for path, (_, value) in found.items():
+            place = raw
+            for step in path[1:].split("/"):
+                place = place[int(step)] if isinstance(place, list) else place[step]
+            self.assertEqual(place, value, path)
+
+    def test_the_committed_schemas_are_those_of_the_models(self) -> None:
+        for name, text in schemas().items():
+            committed = (ROOT / "docs" / "schema" / name).read_text("utf-8")
+            self.assertEqual(committed, text, f"run script/format to renew docs/schema/{name}")
+
+    def test_plans_are_frozen(self) -> None:
+        plan = plan_from(document())
+        with self.assertRaises(ValueError):
+            plan.job = None  # type: ignore[assignment, misc]
+        self.assertIsInstance(plan, Plan)

@@ -1,0 +1,134 @@
+"""Lengths and falls: what people type, what they read."""
+
+import math
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from calm_basin.units import (
+    Display,
+    UnitError,
+    format_fall,
+    format_length,
+    parse_fall,
+    parse_length,
+)
+
+INCHES, FEET, MM = Display("in"), Display("ft"), Display("mm")
+
+
+class ParseLengthTest(unittest.TestCase):
+    def test_reads_what_people_type(self) -> None:
+        # One inch is 25.4 mm exactly: International Yard and Pound Agreement, 1959.
+        for text, display, expected in [
+            ("35", MM, 35),
+            ("35", INCHES, 35 * 25.4),
+            ("35", FEET, 35 * 25.4),
+            ("35 mm", INCHES, 35),
+            ("3.5 cm", MM, 35),
+            ("3,5", Display("cm"), 35),
+            ("1.58m", MM, 1580),
+            ("1 3/8", INCHES, 34.925),
+            ('1-3/8"', MM, 34.925),
+            ("1 ⅜ in", MM, 34.925),
+            ("⅜", INCHES, 9.525),
+            ("5' 2 3/8\"", MM, 62.375 * 25.4),
+            ("5’ 2”", MM, 62 * 25.4),
+            ("5'", MM, 60 * 25.4),
+            ("5 ft 2", MM, 62 * 25.4),
+            ("3''", MM, 76.2),
+            ("62 1/2 inches", MM, 62.5 * 25.4),
+            ("−12", MM, -12),
+        ]:
+            with self.subTest(text=text, unit=display.length):
+                self.assertAlmostEqual(parse_length(text, display), expected, places=9)
+
+    def test_refuses_what_is_not_plain_and_says_what_would_be(self) -> None:
+        for text, word in [
+            ("", "Nothing"),
+            ("5'' 3", "not a length"),
+            ("5' 14\"", "12 inches"),
+            ("1/0", "zero"),
+            ("1,500", "comma"),
+            ("five", "not a length"),
+            ("1e9", "not a length"),
+            ("500 m", "100 m"),
+            ("12 furlongs", "not a length"),
+            ("5 5", "not a length"),
+            ("nan", "not a length"),
+        ]:
+            with self.subTest(text=text):
+                with self.assertRaises(UnitError) as caught:
+                    parse_length(text, MM)
+                self.assertIn(word, str(caught.exception))
+
+    @given(st.text(max_size=40))
+    def test_any_text_is_a_number_or_a_named_error(self, text: str) -> None:
+        for read in (parse_length, parse_fall):
+            try:
+                self.assertTrue(math.isfinite(read(text)))
+            except UnitError as error:
+                self.assertGreater(len(str(error)), 10)
+
+    @given(
+        st.floats(-20_000, 20_000),
+        st.sampled_from([MM, Display("cm"), Display("m"), INCHES, FEET, Display("in", 32)]),
+    )
+    def test_what_is_printed_reads_back(self, value: float, display: Display) -> None:
+        text = format_length(value, display)
+        half = display.step / 2 if display.imperial else 0.05
+        self.assertLessEqual(abs(parse_length(text, display) - value), half + 1e-9)
+        self.assertEqual(format_length(parse_length(text, display), display), text)
+
+
+class FormatLengthTest(unittest.TestCase):
+    def test_prints_in_the_users_form(self) -> None:
+        for value, display, expected in [
+            (18.29, MM, "18.3 mm"),
+            (1500, MM, "1500 mm"),
+            (-14, MM, "−14 mm"),
+            (-0.01, MM, "0 mm"),
+            (18.29, Display("cm"), "1.83 cm"),
+            (1500, Display("m"), "1.5 m"),
+            (34.925, INCHES, '1 3/8"'),
+            (9.525, INCHES, '3/8"'),
+            (62.375 * 25.4, FEET, "5' 2 3/8\""),
+            (60 * 25.4, FEET, "5'"),
+            (0, FEET, '0"'),
+            (25.4 / 32, Display("in", 32), '1/32"'),
+        ]:
+            with self.subTest(expected=expected):
+                self.assertEqual(format_length(value, display), expected)
+
+    def test_rounds_to_the_safe_side_when_asked(self) -> None:
+        self.assertEqual(format_length(18.21, MM, rounding="up"), "18.3 mm")
+        self.assertEqual(format_length(18.29, MM, rounding="down"), "18.2 mm")
+        self.assertEqual(format_length(18.0000000001, MM, rounding="up"), "18 mm")
+
+
+class FallTest(unittest.TestCase):
+    def test_every_form_is_the_same_fall(self) -> None:
+        # 1/4 in per ft is 1:48 and 2.08 %: IRC P2709.1 gives both (from memory).
+        for text in ("1:48", "1 in 48", "1/4 in per ft", '1/4"/ft', "0.25 in/ft"):
+            self.assertAlmostEqual(parse_fall(text), 1 / 48, places=12)
+        self.assertAlmostEqual(parse_fall("2.08 %"), 1 / 48, places=4)
+        self.assertAlmostEqual(parse_fall("20 mm/m"), 0.02)
+        self.assertAlmostEqual(parse_fall("45°"), 1.0)
+        self.assertEqual(parse_fall("level"), 0.0)
+
+    def test_prints_every_form(self) -> None:
+        for form, expected in [
+            ("ratio", "1:48"),
+            ("percent", "2.08 %"),
+            ("in_per_ft", "1/4 in per ft"),
+            ("mm_per_m", "20.8 mm/m"),
+            ("degrees", "1.19°"),
+        ]:
+            self.assertEqual(format_fall(1 / 48, form), expected)  # type: ignore[arg-type]
+        self.assertEqual(format_fall(0), "level")
+
+    def test_refuses_a_bare_number_and_walls(self) -> None:
+        for text in ("48", "", "1:0", "2:1", "steep", "150 %"):
+            with self.subTest(text=text), self.assertRaises(UnitError):
+                parse_fall(text)

@@ -1,0 +1,108 @@
+"""Plans for the tests: plain documents that a test changes, and moves on plan."""
+
+from __future__ import annotations
+
+import copy
+import math
+from typing import Any
+
+from calm_basin.core.solution import Solution
+from calm_basin.core.solve import solve
+from calm_basin.plan import plan_from
+
+Document = dict[str, Any]
+
+
+def layers(*pairs: tuple[str, float]) -> list[Document]:
+    return [{"name": name, "thickness": thickness} for name, thickness in pairs]
+
+
+def document(**shower: Any) -> Document:
+    """The build-up of the worked examples under a 1500 × 900 shower; ``shower`` replaces parts."""
+    base: Document = {
+        "format": "calm-basin-plan",
+        "version": 1,
+        "job": {"name": "test"},
+        "rule_set": "us-dwelling",
+        "room": {
+            "outline": [[0, 0], [2400, 0], [2400, 1800], [0, 1800]],
+            "doors": [{"wall": 0, "offset": 1500, "width": 760}],
+            "layers": layers(("tile", 10), ("adhesive", 4), ("board", 10)),
+        },
+        "floor": {
+            "kind": "joists",
+            "deck_thickness": 18,
+            "direction": 90,
+            "centres": 400,
+            "width": 45,
+            "depth": 195,
+            "first_offset": -200,
+        },
+        "shower": {
+            "outline": [[0, 900], [1500, 900], [1500, 1800], [0, 1800]],
+            "entries": [0],
+            "layers": layers(("tile", 8), ("adhesive", 4), ("membrane", 1)),
+            "former": {"kind": "bed", "least_thickness": 12},
+            "drain": point(),
+            "fall": {"asked": 1 / 60},
+        },
+    }
+    base["shower"].update(shower)
+    return base
+
+
+def point(x: float = 750, y: float = 1350, rim: float = 120, turn: float = 0) -> Document:
+    return {"kind": "point", "centre": [x, y], "width": rim, "length": rim, "orientation": turn}
+
+
+def channel(x0: float, y0: float, x1: float, y1: float, width: float = 70) -> Document:
+    return {"kind": "linear", "start": [x0, y0], "end": [x1, y1], "width": width}
+
+
+def solved(doc: Document, *at: tuple[float, float]) -> Solution:
+    return solve(plan_from(doc), at)
+
+
+def moved(
+    doc: Document, *, turn: float = 0, mirror: bool = False, dx: float = 0, dy: float = 0
+) -> Document:
+    """The same bathroom turned by degrees about the origin, mirrored in the y axis and shifted."""
+    angle = math.radians(turn)
+
+    def place(xy: list[float]) -> list[float]:
+        x, y = (-xy[0], xy[1]) if mirror else xy
+        return [
+            x * math.cos(angle) - y * math.sin(angle) + dx,
+            x * math.sin(angle) + y * math.cos(angle) + dy,
+        ]
+
+    new = copy.deepcopy(doc)
+    for part in ("room", "shower"):
+        new[part]["outline"] = [place(xy) for xy in doc[part]["outline"]]
+    drain = new["shower"]["drain"]
+    for name in ("centre", "start", "end"):
+        if name in drain:
+            drain[name] = place(drain[name])
+    if "orientation" in drain:
+        own = -drain["orientation"] if mirror else drain["orientation"]
+        drain["orientation"] = math.fmod(own + turn, 360)
+    floor = new["floor"]
+    if floor["kind"] == "joists":
+        direction = 180 - floor["direction"] if mirror else floor["direction"]
+        floor["direction"] = math.fmod(direction + turn, 360)
+        across = (
+            -math.sin(math.radians(floor["direction"])),
+            math.cos(math.radians(floor["direction"])),
+        )
+        old = math.radians(doc["floor"]["direction"])
+        centre = [
+            -math.sin(old) * doc["floor"]["first_offset"],
+            math.cos(old) * doc["floor"]["first_offset"],
+        ]
+        foot = place(centre)
+        floor["first_offset"] = foot[0] * across[0] + foot[1] * across[1]
+    return new
+
+
+def figures(solution: Solution) -> dict[str, float | None]:
+    return {name: figure.value for name, figure in solution.figures}

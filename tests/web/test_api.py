@@ -1,0 +1,202 @@
+"""The API: resources, errors as problem+json, and what keeps strangers out."""
+
+import io
+import json
+import tempfile
+import unittest
+from pathlib import Path
+from unittest import mock
+
+from calm_basin.plan import plan_from
+from calm_basin.store.database import connect
+from calm_basin.web.app import create_app
+from tests.plans import Document, document, point
+
+
+class ApiCase(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.path = Path(folder.name) / "jobs.sqlite3"
+        self.client = create_app(self.path).test_client()
+
+    def problem(self, response: object, status: int) -> Document:
+        self.assertEqual(response.status_code, status)  # type: ignore[attr-defined]
+        self.assertEqual(response.mimetype, "application/problem+json")  # type: ignore[attr-defined]
+        answer: Document = response.get_json()  # type: ignore[attr-defined]
+        self.assertEqual(answer["status"], status)
+        self.assertTrue(answer["title"] and answer["detail"])
+        return answer
+
+    def made(self, doc: Document | None = None) -> Document:
+        response = self.client.post("/api/jobs", json={"plan": doc or document()})
+        self.assertEqual(response.status_code, 201)
+        return response.get_json()
+
+
+class JobsTest(ApiCase):
+    def test_from_a_new_job_to_the_same_figures_tomorrow(self) -> None:
+        asked = {"name": "Attic", "length": "in", "rule_set": "us-dwelling"}
+        head = self.client.post("/api/jobs", json=asked).get_json()
+        plan = head["plan"]
+        plan["shower"]["fall"]["asked"] = 0.025
+        url = f"/api/jobs/{head['job_id']}"
+        saved = self.client.put(f"{url}/plan", json={"base": head["revision"], "plan": plan})
+        self.assertEqual(saved.status_code, 200)
+        first = self.client.post("/api/solve", json={"plan": plan}).get_json()
+        tomorrow = create_app(self.path).test_client()
+        listed = tomorrow.get("/api/jobs").get_json()["jobs"]
+        self.assertEqual([job["name"] for job in listed], ["Attic"])
+        again = tomorrow.get(url).get_json()["plan"]
+        second = tomorrow.post("/api/solve", json={"plan": again}).get_json()
+        self.assertEqual(second["figures"], first["figures"])
+
+    def test_undo_redo_and_delete(self) -> None:
+        head = self.made()
+        url = f"/api/jobs/{head['job_id']}"
+        plan = document(set_down=3)
+        head = self.client.put(
+            f"{url}/plan", json={"base": head["revision"], "plan": plan}
+        ).get_json()
+        self.assertTrue(head["can_undo"])
+        back = self.client.post(f"{url}/undo", json={"base": head["revision"]}).get_json()
+        self.assertEqual(back["plan"]["shower"]["set_down"], 0)
+        on = self.client.post(f"{url}/redo", json={"base": back["revision"]}).get_json()
+        self.assertEqual(on["plan"]["shower"]["set_down"], 3)
+        self.assertEqual(self.client.delete(url).status_code, 204)
+        self.problem(self.client.get(url), 404)
+
+    def test_the_second_writer_is_told_what_stands(self) -> None:
+        head = self.made()
+        url = f"/api/jobs/{head['job_id']}/plan"
+        base = head["revision"]
+        self.client.put(url, json={"base": base, "plan": document(set_down=3)})
+        late = self.client.put(url, json={"base": base, "plan": document(set_down=5)})
+        answer = self.problem(late, 409)
+        self.assertEqual(answer["head"]["plan"]["shower"]["set_down"], 3)
+
+    def test_a_plan_file_goes_out_and_comes_back(self) -> None:
+        head = self.made()
+        file = self.client.get(f"/api/jobs/{head['job_id']}/plan-file")
+        self.assertIn('filename="test.calm-basin.json"', file.headers["Content-Disposition"])
+        back = self.client.post("/api/jobs/import", data=file.data)
+        self.assertEqual(back.status_code, 201)
+        self.assertEqual(plan_from(back.get_json()["plan"]), plan_from(head["plan"]))
+
+    def test_a_database_that_cannot_write_is_an_error_with_a_way_out(self) -> None:
+        head = self.made()
+        with connect(self.path) as other, mock.patch("calm_basin.web.heads.connect") as opened:
+            slow = connect(self.path)
+            slow.execute("PRAGMA busy_timeout = 10")
+            opened.return_value = slow
+            other.execute("BEGIN EXCLUSIVE")
+            with self.assertLogs("calm_basin.web.errors", "ERROR"):
+                late = self.client.put(
+                    f"/api/jobs/{head['job_id']}/plan",
+                    json={"base": head["revision"], "plan": document(set_down=3)},
+                )
+            self.assertIn("kept in this window", self.problem(late, 503)["detail"])
+
+
+class NonsenseTest(ApiCase):
+    def test_every_refusal_names_the_field(self) -> None:
+        crossed = document()
+        crossed["room"]["outline"] = [[0, 0], [2400, 1800], [2400, 0], [0, 1800]]
+        outside = document(outline=[[0, 900], [2500, 900], [2500, 1800], [0, 1800]])
+        negative = document()
+        negative["room"]["layers"][0]["thickness"] = -1
+        for plan, path in [
+            (crossed, "/room/outline"),
+            (outside, "/shower/outline/1"),
+            (negative, "/room/layers/0/thickness"),
+            (document() | {"colour": "blue"}, "/colour"),
+            (document() | {"version": 99}, "/version"),
+            (document() | {"rule_set": "atlantis"}, "/rule_set"),
+            (None, ""),
+        ]:
+            with self.subTest(path=path):
+                answer = self.problem(self.client.post("/api/solve", json={"plan": plan}), 422)
+                self.assertEqual(answer["errors"][0]["path"], path)
+
+    def test_a_drain_in_the_wall_is_a_finding_with_a_cure(self) -> None:
+        answer = self.client.post("/api/solve", json={"plan": document(drain=point(0, 1350))})
+        solution = answer.get_json()
+        self.assertFalse(solution["complete"])
+        self.assertEqual(solution["findings"][0]["code"], "drain_outside")
+        self.assertTrue(solution["findings"][0]["cures"])
+
+    def test_bodies_that_are_none(self) -> None:
+        for body in (b"", b"{", b"[]", b"[" * 50_000, b"\xff\xfe", b'"text"'):
+            with self.subTest(body=body[:9]):
+                self.problem(self.client.post("/api/solve", data=body), 422)
+        for url in ("/api/solve", "/api/jobs", "/api/jobs/import"):
+            large = self.client.post(url, data=io.BytesIO(b"x" * 10_000_000))
+            self.assertIn("2 MB", self.problem(large, 413)["detail"])
+
+    def test_fields_of_requests(self) -> None:
+        for url, body, path in [
+            ("/api/jobs", {"name": " ", "length": "mm", "rule_set": "uk"}, "/name"),
+            ("/api/jobs", {"name": "x", "length": "ell", "rule_set": "uk"}, "/length"),
+            ("/api/jobs", {"name": "x", "length": "mm", "rule_set": "moon"}, "/rule_set"),
+            ("/api/solve", {"plan": document(), "at": [[1]]}, "/at"),
+            ("/api/solve", {"plan": document(), "at": [["x", 1]]}, "/at"),
+            ("/api/read", {"text": "1", "kind": "length", "display": {"length": "ell"}}, "/length"),
+            ("/api/read", {"text": "1", "kind": "colour", "display": {}}, "/kind"),
+        ]:
+            with self.subTest(url=url, path=path):
+                answer = self.problem(self.client.post(url, json=body), 422)
+                self.assertEqual(answer["errors"][0]["path"], path)
+
+    def test_reads_what_is_typed(self) -> None:
+        ask = {"text": "5' 2 3/8\"", "kind": "length", "display": {"length": "in"}}
+        answer = self.client.post("/api/read", json=ask).get_json()
+        self.assertAlmostEqual(answer["value"], 62.375 * 25.4)
+        self.assertEqual(answer["text"], '62 3/8"')
+        self.problem(self.client.post("/api/read", json=ask | {"text": "5'' 3"}), 422)
+
+    def test_a_fault_of_the_program_shows_no_trace(self) -> None:
+        broken = mock.patch("calm_basin.web.solving.solve", side_effect=RuntimeError("secret"))
+        with broken, self.assertLogs("calm_basin.web.errors", "ERROR"):
+            answer = self.problem(self.client.post("/api/solve", json={"plan": document()}), 500)
+        self.assertNotIn("secret", json.dumps(answer))
+
+
+class StrangersTest(ApiCase):
+    def test_writes_from_other_pages_are_refused(self) -> None:
+        for headers in (
+            {"Origin": "http://evil.example"},
+            {"Origin": "null"},
+            {"Sec-Fetch-Site": "cross-site"},
+            {"Origin": "http://localhost:9"},
+        ):
+            with self.subTest(**headers):
+                answer = self.client.post("/api/jobs", json={"plan": document()}, headers=headers)
+                self.problem(answer, 403)
+        own = {"Origin": "http://localhost", "Sec-Fetch-Site": "same-origin"}
+        answer = self.client.post("/api/jobs", json={"plan": document()}, headers=own)
+        self.assertEqual(answer.status_code, 201)
+
+    def test_other_names_are_not_answered(self) -> None:
+        self.problem(self.client.get("/api/jobs", headers={"Host": "evil.example"}), 421)
+
+    def test_every_answer_is_hardened(self) -> None:
+        for url in ("/api/jobs", "/api/nothing", "/"):
+            with self.client.get(url) as response:
+                headers = response.headers
+            self.assertIn("default-src 'self'", headers["Content-Security-Policy"])
+            self.assertNotIn("unsafe", headers["Content-Security-Policy"])
+            self.assertEqual(headers["X-Content-Type-Options"], "nosniff")
+
+    def test_files_outside_the_front_end_are_not_served(self) -> None:
+        for url in ("/assets/../app.py", "/assets/%2e%2e/app.py", "/assets//etc/passwd"):
+            with self.client.get(url) as response:
+                self.assertNotIn(b"Flask", response.data)
+
+    def test_unknown_addresses(self) -> None:
+        self.problem(self.client.get("/api/nothing"), 404)
+        self.problem(self.client.post("/api/rules"), 405)
+
+    def test_rules_are_listed_with_their_sources(self) -> None:
+        sets = self.client.get("/api/rules").get_json()["rule_sets"]
+        self.assertEqual([rules["id"] for rules in sets], ["uk", "us-dwelling"])
+        self.assertTrue(all(limit["source"] for rules in sets for limit in rules["limits"]))
