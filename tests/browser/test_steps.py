@@ -1,0 +1,274 @@
+"""Each step of the work on the real interface: every control does what it says."""
+
+import json
+from typing import Any
+
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+from tests.browser.case import BrowserCase
+from tests.plans import channel, document
+
+
+class StepCase(BrowserCase):
+    def plan(self) -> Any:
+        """The plan as it is saved, once it is."""
+        self.saved()
+        return self.server.call("GET", f"/jobs/{self.job_id}")["plan"]
+
+    def begin(self, step: str, **shower: Any) -> None:
+        self.job_id = self.job(document(**shower))
+        self.open(f"/jobs/{self.job_id}/{step}")
+        self.ready()
+
+    def choose(self, label: str, option: str) -> None:
+        box = self.field(label)
+        box.find_element(By.XPATH, f'./option[contains(., "{option}")]').click()
+
+    def radio(self, label: str) -> None:
+        box = self.one(f'input[type="radio"][aria-label="{label}"]')
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", box)
+        box.click()
+
+    def unfold(self, nth: int) -> None:
+        """Open the list of corners of the room (0) or the shower (1)."""
+        folds = self.driver.find_elements(By.XPATH, '//summary[contains(., "Corners")]')
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", folds[nth])
+        folds[nth].click()
+
+    def drag(self, handle: WebElement, dx: int, dy: int) -> None:
+        chain = ActionChains(self.driver).click_and_hold(handle)
+        chain.move_by_offset(dx // 2, dy // 2).move_by_offset(dx - dx // 2, dy - dy // 2)
+        chain.release().perform()
+
+
+class RoomStepTest(StepCase):
+    def test_a_corner_is_added_and_taken_away_and_sides_keep_their_things(self) -> None:
+        self.begin("room", entries=[1])
+        self.unfold(1)
+        self.driver.find_elements(By.CSS_SELECTOR, '[aria-label="Add a corner after corner 1"]')[
+            1
+        ].click()
+        plan = self.plan()
+        self.assertEqual(plan["shower"]["outline"][1], [750, 900])
+        self.assertEqual(plan["shower"]["entries"], [2])
+        self.driver.find_elements(By.CSS_SELECTOR, '[aria-label="Remove corner 2"]')[-1].click()
+        plan = self.plan()
+        self.assertEqual(len(plan["shower"]["outline"]), 4)
+        self.assertEqual(plan["shower"]["entries"], [1])
+
+    def test_the_shower_stays_at_its_wall_when_it_grows(self) -> None:
+        self.begin("room")
+        fields = self.driver.find_elements(
+            By.XPATH, '//input[@id=//label[.="Depth, up the plan"]/@for]'
+        )
+        fields[1].click()
+        fields[1].send_keys("1000", Keys.ENTER)
+        self.assertEqual(self.plan()["shower"]["outline"][0], [0, 800])
+
+    def test_a_corner_is_dragged_and_snaps_to_the_wall(self) -> None:
+        self.begin("room", outline=[[0, 900], [1500, 900], [1500, 1700], [0, 1700]])
+        self.drag(self.one('[data-handle="shower-2"]'), 0, -16)
+        x, y = self.plan()["shower"]["outline"][2]
+        self.assertEqual((x, y), (1500, 1800))
+
+    def test_floor_turns_to_a_slab_and_back(self) -> None:
+        self.begin("room")
+        self.radio("Slab")
+        self.type("Slab thickness", "15 cm")
+        self.assertEqual(self.plan()["floor"], {"kind": "slab", "thickness": 150})
+        self.assertIn("slab", self.one('[data-figure="Recess needed"]').text)
+        self.radio("Boards on joists")
+        self.type("Deck thickness", "22")
+        self.type("Joist direction, °", "0°")
+        floor = self.plan()["floor"]
+        self.assertEqual((floor["deck_thickness"], floor["direction"]), (22, 0))
+        self.type("Joist direction, °", "north")
+        self.assertIn("number of degrees", self.one('[role="alert"]').text)
+
+    def test_doors(self) -> None:
+        self.begin("room")
+        self.click("Remove door 1")
+        self.until(lambda: "No door yet" in self.one("aside").text, "the empty state")
+        self.click("Add a door")
+        self.type("From the wall's first corner", "300")
+        self.radio("Last")
+        self.radio("Out")
+        door = self.plan()["room"]["doors"][0]
+        self.assertEqual(door["offset"], 300)
+        self.assertEqual((door["hinge"], door["swing"]), ("last", "out"))
+        self.type("Width", "3 m")
+        self.assertIn("past the end", self.one('[role="alert"]').text)
+
+
+class DrainStepTest(StepCase):
+    def test_every_arrangement_is_one_press(self) -> None:
+        self.begin("drain")
+        seen = set()
+        for code in ("back", "left", "right", "middle", "entry", "point"):
+            self.one(f'[data-choice="{code}"]').click()
+            self.until(
+                lambda code=code: self.one(f'[data-choice="{code}"][aria-pressed="true"]'), code
+            )
+            seen.add(json.dumps(self.plan()["shower"]["drain"]))
+        self.assertEqual(len(seen), 6)
+
+    def test_a_channel_is_moved_whole_and_by_its_ends(self) -> None:
+        self.begin("drain", drain=channel(0, 1700, 1500, 1700))
+        whole = self.one('[data-handle="drain"]')
+        whole.send_keys(Keys.ARROW_UP)
+        self.assertEqual(self.plan()["shower"]["drain"]["start"], [0, 1701])
+        self.one('[data-handle="drain-end"]').send_keys(Keys.SHIFT, Keys.ARROW_LEFT)
+        self.assertEqual(self.plan()["shower"]["drain"]["end"], [1490, 1701])
+        self.drag(self.one('[data-handle="drain"]'), 0, -16)
+        drain = self.plan()["shower"]["drain"]
+        self.assertEqual((drain["start"][1], drain["end"][1]), (1765, 1765))
+
+    def test_fields_are_nudged_with_the_arrow_keys(self) -> None:
+        self.begin("drain")
+        self.field("Centre, up").send_keys(Keys.ARROW_UP)
+        self.field("Centre, up").send_keys(Keys.SHIFT, Keys.ARROW_UP)
+        self.field("Fall asked for").send_keys(Keys.ARROW_UP)
+        plan = self.plan()
+        self.assertEqual(plan["shower"]["drain"]["centre"], [750, 1361])
+        self.assertAlmostEqual(plan["shower"]["fall"]["asked"], 1 / 59)
+
+    def test_school_and_entries(self) -> None:
+        self.begin("drain")
+        self.reads("Drop at drain", "13.2 mm")
+        self.radio("Plane run")
+        self.reads("Drop at drain", "11.5 mm")
+        self.assertTrue(self.button("1 · 1500").get_attribute("disabled"))
+        self.click("2 · 900")
+        self.assertEqual(self.plan()["shower"]["entries"], [0, 1])
+        self.click("1 · 1500")
+        self.assertEqual(self.plan()["shower"]["entries"], [1])
+
+    def test_the_chart_draws_what_was_solved(self) -> None:
+        self.begin("drain")
+        answer = self.server.call("POST", "/solve", {"plan": document()})
+        texts = [t.text for t in self.driver.find_elements(By.CSS_SELECTOR, "main svg text")]
+        for plane in answer["surface"]["planes"]:
+            self.assertIn(plane["text"], texts)
+        soundings = [
+            t.text.replace("\n", "")
+            for t in self.driver.find_elements(By.CSS_SELECTOR, ".sounding text")
+        ]
+        known = {spot["text"].replace(".", "") for spot in answer["surface"]["spot_levels"]}
+        self.assertGreater(len(soundings), 8)
+        self.assertLessEqual(set(soundings), known)
+
+    def test_typing_is_left_with_escape_and_undo_is_not_taken_from_it(self) -> None:
+        self.begin("drain")
+        field = self.field("Centre, up")
+        field.click()
+        field.send_keys("77")
+        self.chord(Keys.CONTROL, "z")
+        field.send_keys(Keys.ESCAPE)
+        self.assertEqual(field.get_attribute("value"), "1350")
+        self.assertEqual(self.plan()["shower"]["drain"]["centre"], [750, 1350])
+
+
+class DepthStepTest(StepCase):
+    def test_layers_are_named_added_and_taken_away(self) -> None:
+        self.begin("depth")
+        self.click("Add a layer")
+        self.type("Shower, from the tile down: name of layer 4", "heating mat")
+        self.type("Shower, from the tile down: thickness of heating mat", "3")
+        self.assertEqual(
+            self.plan()["shower"]["layers"][3], {"name": "heating mat", "thickness": 3}
+        )
+        self.reads("Recess needed", "17.3 mm")
+        self.click("Remove heating mat")
+        self.reads("Recess needed", "14.3 mm")
+
+    def test_tray_instead_of_bed(self) -> None:
+        self.begin("depth")
+        self.radio("Preformed tray")
+        self.reads("Recess needed", "14 mm")
+        self.type("Set-down at the entry", "4")
+        self.reads("Step at entry", "4 mm")
+        self.reads("Recess needed", "18 mm")
+
+    def test_a_way_is_put_into_the_plan_and_levels_say_why(self) -> None:
+        self.begin("depth", former={"kind": "bed", "least_thickness": 30})
+        self.until(lambda: "short" in self.one('[data-figure="Recess needed"]').text, "short")
+        self.one('[data-way="raise_room"] button').click()
+        self.until(lambda: "short" not in self.one('[data-figure="Recess needed"]').text, "enough")
+        self.assertEqual(len(self.plan()["room"]["layers"]), 4)
+        self.click("Room FFL")
+        self.until(lambda: "sum of the room" in self.one("dialog[open]").text, "the working")
+
+    def test_cautions_stand_where_the_work_is_planned(self) -> None:
+        self.begin("depth")
+        text = self.one("aside").text
+        for word in ("engineer", "Live wires", "silica dust", "inspector"):
+            self.assertIn(word, text)
+
+
+class JobsTest(StepCase):
+    def test_name_rules_theme_and_file(self) -> None:
+        self.begin("room")
+        name = self.field("Name of the job")
+        name.send_keys(Keys.CONTROL, "a")
+        name.send_keys("Cellar bath", Keys.ENTER)
+        self.choose("Rule set", "UK")
+        self.choose("Form of falls", "%")
+        plan = self.plan()
+        self.assertEqual((plan["job"]["name"], plan["rule_set"]), ("Cellar bath", "uk"))
+        self.assertIn("1.67 %", self.one('[data-figure="Falls"]').text)
+        self.click("Dark colours")
+        self.driver.refresh()
+        self.ready()
+        self.assertEqual(self.one("html").get_attribute("data-theme"), "tide-night")
+        self.click("Light colours")
+        link = self.one('a[aria-label="Download the plan file"]').get_attribute("href")
+        file = self.server.database.parent / "cellar.json"
+        file.write_text(json.dumps(self.server.call("GET", link.split("/api")[1])), "utf-8")
+        self.open("/")
+        self.button("New job")
+        self.one('input[type="file"]').send_keys(str(file))
+        self.ready()
+        self.assertEqual(self.field("Name of the job").get_attribute("value"), "Cellar bath")
+        self.assertEqual(len(self.server.call("GET", "/jobs")["jobs"]), 2)
+
+    def test_deleting_asks_first(self) -> None:
+        self.begin("room")
+        self.open("/")
+        self.click("Delete test")
+        self.click("Keep it")
+        self.assertEqual(len(self.server.call("GET", "/jobs")["jobs"]), 1)
+        self.click("Delete test")
+        self.click("Delete it")
+        self.until(lambda: "No job yet" in self.one("main").text, "gone")
+        self.open(f"/jobs/{self.job_id}/room")
+        self.until(lambda: "No such job" in self.one("main").text, "named")
+        self.click("To the jobs")
+        self.button("New job")
+
+    def test_a_name_is_needed_for_a_new_job(self) -> None:
+        self.open("/")
+        self.click("New job")
+        self.field("Name: the address, or whose bathroom it is").send_keys("   ")
+        self.click("Start")
+        self.until(lambda: "1 to 120" in self.one('[role="alert"]').text, "named")
+
+    def test_undo_survives_a_restart(self) -> None:
+        self.begin("drain")
+        self.type("Fall asked for", "1:50")
+        self.saved()
+        self.type("Fall asked for", "1:70")
+        self.saved()
+        self.server.kill()
+        self.server.start()
+        self.driver.refresh()
+        self.ready()
+        self.click("Undo")
+        self.until(lambda: "asked 1:50" in self.one('[data-figure="Falls"]').text, "one back")
+        self.click("Undo")
+        self.until(lambda: "asked 1:60" in self.one('[data-figure="Falls"]').text, "two back")
+        self.assertTrue(self.button("Undo").get_attribute("disabled"))
+        self.click("Redo")
+        self.until(lambda: "asked 1:50" in self.one('[data-figure="Falls"]').text, "one on")

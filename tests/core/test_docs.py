@@ -1,0 +1,79 @@
+"""The documentation says what the program does."""
+
+import json
+import re
+import shlex
+import unittest
+from pathlib import Path
+
+from click.testing import CliRunner
+
+from calm_basin.cli import main
+from calm_basin.core.solve import solve
+from calm_basin.demo import demo_plans
+from calm_basin.rules import rule_sets
+
+ROOT = Path(__file__).parents[2]
+FORMAT = (ROOT / "docs" / "plan-format.md").read_text("utf-8")
+README = (ROOT / "README.md").read_text("utf-8")
+ARCHITECTURE = (ROOT / "docs" / "architecture.md").read_text("utf-8")
+
+
+class PlanFormatTest(unittest.TestCase):
+    def test_names_every_field_of_the_documents(self) -> None:
+        for name in ("plan", "solution"):
+            schema = json.loads(
+                (ROOT / "docs" / "schema" / f"{name}.schema.json").read_text("utf-8")
+            )
+            for field in schema["properties"]:
+                self.assertRegex(FORMAT, rf"`{field}\b", f"{name}: {field}")
+        figures = schema["$defs"]["Figures"]["properties"]
+        for figure in figures:
+            self.assertIn(f"`{figure}`", FORMAT)
+
+    def test_names_every_code_of_a_finding(self) -> None:
+        code = "".join(file.read_text("utf-8") for file in (ROOT / "src").rglob("core/f*.py"))
+        made = set(re.findall(r'code="(\w+)"', code))
+        made |= set(re.findall(r'NoSurfaceError\(\s*"(\w+)"', code))
+        made |= set(re.findall(r'code="(\w+)" if \w+ else "(\w+)"', code)[0])
+        listed = FORMAT.split("Codes of findings:")[1].split("\n\n")[0]
+        self.assertEqual(set(re.findall(r"`(\w+)`", listed)), made)
+
+    def test_names_every_rule_set(self) -> None:
+        for name in rule_sets():
+            self.assertIn(f"`{name}`", FORMAT)
+
+    def test_its_command_works(self) -> None:
+        command = re.findall(r"^    calm-basin (solve src.*)$", FORMAT, re.M)[0]
+        words = [str(ROOT / w) if w.startswith("src/") else w for w in shlex.split(command)]
+        result = CliRunner().invoke(main, words)
+        self.assertEqual(result.exit_code, 0, result.output)
+        self.assertIn("Recess needed", result.output)
+
+
+class ReadmeTest(unittest.TestCase):
+    def test_every_link_leads_somewhere(self) -> None:
+        for text, base in ((README, ROOT), (FORMAT, ROOT / "docs"), (ARCHITECTURE, ROOT / "docs")):
+            for target in re.findall(r"\]\(([^)#]+)\)", text):
+                self.assertTrue((base / target).exists(), target)
+
+    def test_every_picture_is_linked(self) -> None:
+        for picture in (ROOT / "docs" / "screenshots").glob("*.png"):
+            self.assertIn(picture.name, README)
+
+    def test_every_file_of_the_core_has_its_line(self) -> None:
+        for file in (ROOT / "src" / "calm_basin" / "core").glob("[a-z]*.py"):
+            self.assertIn(file.name, ARCHITECTURE)
+
+
+class DemoTest(unittest.TestCase):
+    def test_three_jobs_that_differ(self) -> None:
+        plans = demo_plans()
+        kinds = {(p.floor.kind, p.shower.drain.kind) for p in plans}
+        self.assertEqual(kinds, {("joists", "linear"), ("joists", "point"), ("slab", "point")})
+        self.assertIn("in", {p.display.length for p in plans})
+        narrow = next(
+            p for p in plans if (p.floor.kind, p.shower.drain.kind) == ("joists", "point")
+        )
+        steep = next(f for f in solve(narrow).findings if f.code == "fall_over_most")
+        self.assertEqual(len(steep.places), 2)
