@@ -170,6 +170,8 @@ class MishapTest(BrowserCase):
                 corner.click()
         self.type("Shower: corner 2, right", "2500")
         self.assertIn("outside the room", self.alert())
+        field = self.field("Shower: corner 2, right")
+        self.until(lambda: field.get_attribute("value") == "2500", "what was typed stands")
         self.type("Room: corner 1, right", "2500")
         self.type("Room: corner 2, right", "100")
         self.until(lambda: "crosses" in self.alert(), "the self-crossing is named")

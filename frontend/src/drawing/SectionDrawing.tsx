@@ -16,7 +16,7 @@ const FILL: Record<Band["kind"], string> = {
   clash: "var(--hazard)",
 };
 const SCALES = [1, 2, 3, 4, 5, 6, 8, 10, 12, 15];
-const [LEFT, RIGHT, TOP, BOTTOM] = [196, 134, 16, 30];
+const [LEFT, RIGHT, TOP, BOTTOM] = [218, 158, 16, 30];
 
 /** A cut through entry and drain, layer by layer, with the recess as a dimension. */
 export function SectionDrawing({ solution }: { solution: Solution }) {
@@ -135,6 +135,7 @@ function Cut({
           </text>
         </g>
       )}
+      <DropDimension section={section} solution={solution} at={at} />
       {labelled.map((label) => (
         <g key={label.key}>
           <path
@@ -162,6 +163,41 @@ function Cut({
         {section.joists_along && " · cut along the joists"}
       </text>
     </>
+  );
+}
+
+/** How far the floor drops from the entry to the drain, beside the drain. */
+function DropDimension({
+  section,
+  solution,
+  at,
+}: {
+  section: Section;
+  solution: Solution;
+  at: (p: XY) => XY;
+}) {
+  const { entry_level, drain_level, drop_at_drain } = solution.figures;
+  const [x, top] = at([(section.drain[0] + section.drain[1]) / 2, entry_level.value ?? 0]);
+  const [, bottom] = at([0, drain_level.value ?? 0]);
+  const [start] = at([section.shower[0], 0]);
+  if (bottom - top < 14) return null;
+  return (
+    <g stroke="var(--sounding)" strokeWidth={1.5}>
+      <path d={`M${start},${top}H${x + 8}`} strokeDasharray="3 3" strokeWidth={1} />
+      <path d={`M${x},${top}V${bottom}M${x - 6},${top}H${x + 6}`} />
+      <text
+        x={x - 8}
+        y={(top + bottom) / 2}
+        dy="0.35em"
+        textAnchor="end"
+        fontSize={15}
+        fontWeight={650}
+        fill="var(--sounding)"
+        className="halo"
+      >
+        {drop_at_drain.text}
+      </text>
+    </g>
   );
 }
 
@@ -239,7 +275,7 @@ function labels(section: Section, at: (p: XY) => XY): Label[] {
       return {
         key: `${side}${band.kind}${band.name}${middle}`,
         side,
-        text: band.name.length > 15 ? `${band.name.slice(0, 14)}…` : band.name,
+        text: `${band.name.length > 15 ? `${band.name.slice(0, 14)}…` : band.name} ${band.text}`,
         from,
         x: from[0] + (side === "left" ? -14 : 14),
         y,

@@ -22,10 +22,13 @@ export function MeasureField({ label, kind = "length", path, hint, compact, ...o
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
+  // What was taken last, in the server's words: it stands even while the plan is refused.
+  const [taken, setTaken] = useState<{ value: number; text: string } | null>(null);
   const reading = useRef(0);
 
   const value = own.value ?? (path ? Number(valueAt(plan, path)) : 0);
-  const shown = own.text ?? (path && solution?.plan_texts[path]) ?? "";
+  const solved = own.text ?? (path && solution?.plan_texts[path]) ?? "";
+  const shown = refused && taken?.value === value ? taken.text : solved;
   const refusal = path && refused?.errors.find((problem) => problem.path === path)?.message;
   const commit = own.onCommit ?? ((next: number) => path && screen.set(path, next));
 
@@ -37,11 +40,12 @@ export function MeasureField({ label, kind = "length", path, hint, compact, ...o
     reading.current += 1;
     const turn = reading.current;
     try {
-      const { value: next } = await api.read(typed, kind, plan.display);
+      const answer = await api.read(typed, kind, plan.display);
       if (turn !== reading.current) return;
+      setTaken(answer);
       setError(null);
       setTyped(null);
-      commit(next);
+      commit(answer.value);
     } catch (problem) {
       if (turn === reading.current) setError((problem as Problem).message);
     }
@@ -89,6 +93,7 @@ export function MeasureField({ label, kind = "length", path, hint, compact, ...o
           id={`${id}-note`}
           className={`text-sm mt-1 leading-snug ${message ? "text-error font-semibold" : ""}`}
           role={message ? "alert" : undefined}
+          ref={message ? (note) => note?.scrollIntoView({ block: "nearest" }) : undefined}
         >
           {message ?? hint}
         </p>

@@ -120,10 +120,10 @@ def section(
     outside = _without(cut.spans(room), inside)
     bands: list[Band] = []
     for span in outside:
-        bands += _stack(span, plan)
+        bands += _stack(span, plan, words)
     for span in inside:
-        bands += _shower_bands(span, plan, surface, levels, cut, rim)
-    bands += _structure(plan, cut, joists, inside, outside, levels)
+        bands += _shower_bands(span, plan, words, surface, levels, cut, rim)
+    bands += _structure(plan, words, cut, joists, inside, outside, levels)
     for low, high in rim:
         bands.append(
             _box("drain", "drain", (low, high), min(levels.base, levels.drain - 40), levels.drain)
@@ -172,12 +172,13 @@ def _across(floor: JoistFloor) -> Array:
     return np.array([-np.sin(angle), np.cos(angle)])
 
 
-def _box(kind: str, name: str, span: Span, bottom: float, top: float) -> Band:
+def _box(kind: str, name: str, span: Span, bottom: float, top: float, text: str = "") -> Band:
     low, high = span
     return Band.model_validate(
         {
             "kind": kind,
             "name": name,
+            "text": text,
             "outline": ((low, bottom), (high, bottom), (high, top), (low, top)),
         }
     )
@@ -197,18 +198,25 @@ def _without(spans: list[Span], holes: list[Span]) -> list[Span]:
     return left
 
 
-def _stack(span: Span, plan: Plan) -> list[Band]:
+def _stack(span: Span, plan: Plan, words: Words) -> list[Band]:
     """The room's layers, listed from the tile down, standing on the deck or slab."""
     bands = []
     top = sum(layer.thickness for layer in plan.room.layers)
     for layer in plan.room.layers:
-        bands.append(_box("finish", layer.name, span, top - layer.thickness, top))
+        text = words.bare(layer.thickness)
+        bands.append(_box("finish", layer.name, span, top - layer.thickness, top, text))
         top -= layer.thickness
     return bands
 
 
 def _shower_bands(
-    span: Span, plan: Plan, surface: Surface, levels: Levels, cut: Cut, rim: list[Span]
+    span: Span,
+    plan: Plan,
+    words: Words,
+    surface: Surface,
+    levels: Levels,
+    cut: Cut,
+    rim: list[Span],
 ) -> list[Band]:
     low, high = span
     stops = {low, high}
@@ -224,26 +232,42 @@ def _shower_bands(
     top = levels.entry + surface.heights(places)
     bands = []
     for layer in plan.shower.layers:
-        bands.append(_sheet("finish", layer.name, distances, top, top - layer.thickness))
-        top = top - layer.thickness
+        under = top - layer.thickness
+        text = words.bare(layer.thickness)
+        bands.append(_sheet("finish", layer.name, text, distances, top, under))
+        top = under
     former = plan.shower.former
     base = np.full(len(distances), levels.base)
     if isinstance(former, MortarBed):
-        bands.append(_sheet("bed", "setting bed", distances, top, base))
+        bands.append(
+            _sheet(
+                "bed",
+                "setting bed",
+                f"{words.bare(former.least_thickness)} least",
+                distances,
+                top,
+                base,
+            )
+        )
     else:
-        bands.append(_sheet("tray", "preformed tray", distances, top, base))
+        bands.append(
+            _sheet(
+                "tray", "tray", f"{words.bare(former.edge_thickness)} edge", distances, top, base
+            )
+        )
     return bands
 
 
-def _sheet(kind: str, name: str, distances: Array, top: Array, bottom: Array) -> Band:
+def _sheet(kind: str, name: str, text: str, distances: Array, top: Array, bottom: Array) -> Band:
     upper = zip(distances, top, strict=True)
     lower = zip(distances[::-1], bottom[::-1], strict=True)
     outline = [(float(s), float(z)) for s, z in (*upper, *lower)]
-    return Band.model_validate({"kind": kind, "name": name, "outline": outline})
+    return Band.model_validate({"kind": kind, "name": name, "text": text, "outline": outline})
 
 
 def _structure(
     plan: Plan,
+    words: Words,
     cut: Cut,
     shapes: list[Polygon],
     inside: list[Span],
@@ -260,23 +284,24 @@ def _structure(
         for span in inside:
             bands.append(_box("slab", "slab", span, bottom, max(min(base, 0.0), bottom)))
             if base > 0:
-                bands.append(_box("packing", "packing", span, 0.0, base))
+                bands.append(_box("packing", "packing", span, 0.0, base, words.bare(base)))
         return bands
     deck = floor.deck_thickness
+    thick = words.bare(deck)
     bottom = -deck - min(floor.depth, max(DRAWN_SLAB / 2, -base - deck + DRAWN_SLAB / 2))
     joists = [span for shape in shapes for span in cut.spans(shape)]
     for span in outside:
-        bands.append(_box("deck", "deck", span, -deck, 0.0))
+        bands.append(_box("deck", "deck", span, -deck, 0.0, thick))
     for span in inside:
         if base >= 0:
-            bands.append(_box("deck", "deck", span, -deck, 0.0))
+            bands.append(_box("deck", "deck", span, -deck, 0.0, thick))
             if base > 0:
-                bands.append(_box("packing", "packing", span, 0.0, base))
+                bands.append(_box("packing", "packing", span, 0.0, base, words.bare(base)))
             continue
         for gap in _without([span], joists):
-            bands.append(_box("refitted", "deck on cleats", gap, -2 * deck, -deck))
-        if base > -depth_available(plan):
-            bands.append(_box("packing", "packing", span, -deck, base))
+            bands.append(_box("refitted", "deck on cleats", gap, -2 * deck, -deck, thick))
+        if base + depth_available(plan) >= words.display.step / 2:
+            bands.append(_box("packing", "packing", span, -deck, base, words.bare(base + deck)))
         elif base < -deck:
             for joist in joists:
                 low, high = max(joist[0], span[0]), min(joist[1], span[1])

@@ -179,12 +179,16 @@ class Way(Result):
 
 
 class Band(Result):
-    """A filled shape of the section; ``outline`` in (distance along the cut, height)."""
+    """A filled shape of the section; ``outline`` in (distance along the cut, height).
+
+    ``text`` is its thickness, where it has one that the plan gives.
+    """
 
     kind: Literal[
         "finish", "bed", "tray", "packing", "deck", "refitted", "slab", "joist", "drain", "clash"
     ]
     name: str
+    text: str = ""
     outline: tuple[XY, ...]
 
 

@@ -58,6 +58,11 @@ class Facet:
         outline = shapely.get_coordinates(self.polygon.exterior)[:-1]
         return np.column_stack([outline, self.heights(outline)])
 
+    @cached_property
+    def corner_list(self) -> list[tuple[float, float, float]]:
+        """The corners as plain numbers."""
+        return [(float(x), float(y), float(z)) for x, y, z in self.corners]
+
 
 @dataclass(frozen=True)
 class Fold:
@@ -102,8 +107,8 @@ class Surface:
         for i, j in combinations(range(len(shapes)), 2):
             first, second = self.facets[i], self.facets[j]
             shared = corners[touches[i] & touches[j]]
-            same = np.allclose(first.plane[:2], second.plane[:2], rtol=0, atol=1e-9)
-            if same or len(shared) < 2:
+            apart = max(abs(p - q) for p, q in zip(first.plane[:2], second.plane[:2], strict=True))
+            if apart < 1e-9 or len(shared) < 2:
                 continue
             ends = _longest_chord(shared)
             if np.hypot(*(ends[1] - ends[0])) < 1:
@@ -134,25 +139,22 @@ class Surface:
 
     def contour(self, height: float) -> list[Array]:
         """Lines of one height, exact from the planes, each of shape (n, 2)."""
+        # Planes have a few corners each: plain floats are quicker here than small arrays.
         pieces = []
         for facet in self.facets:
-            corners = facet.corners
-            if facet.gradient < 1e-12:
-                continue
-            above = corners[:, 2] - height
+            along = (-facet.plane[1], facet.plane[0])
             crossings = []
-            for i in range(len(corners)):
-                j = (i + 1) % len(corners)
-                if (above[i] < 0) != (above[j] < 0):
-                    share = above[i] / (above[i] - above[j])
-                    crossing = corners[i, :2] + share * (corners[j, :2] - corners[i, :2])
-                    crossings.append(crossing.round(6))
+            corners = facet.corner_list
+            for (x, y, z), (u, v, w) in zip(corners, corners[1:] + corners[:1], strict=True):
+                if (z < height) != (w < height):
+                    share = (z - height) / (z - w)
+                    place = (round(x + share * (u - x), 6), round(y + share * (v - y), 6))
+                    crossings.append((place[0] * along[0] + place[1] * along[1], place))
             # A plane's outline may be crossed more than twice where the shower is not convex.
-            along = np.array([-facet.plane[1], facet.plane[0]])
-            crossings.sort(key=lambda point: float(point @ along))
-            for a, b in zip(crossings[::2], crossings[1::2], strict=False):
-                if np.hypot(*(b - a)) > 1e-6:
-                    pieces.append((a, b))
+            crossings.sort()
+            for (_, start), (_, end) in zip(crossings[::2], crossings[1::2], strict=False):
+                if start != end:
+                    pieces.append((start, end))
         if not pieces:
             return []
         joined = shapely.line_merge(shapely.multilinestrings(shapely.linestrings(pieces)))

@@ -170,10 +170,13 @@ export interface Section {
 }
 /**
  * A filled shape of the section; ``outline`` in (distance along the cut, height).
+ *
+ * ``text`` is its thickness, where it has one that the plan gives.
  */
 export interface Band {
   kind: "finish" | "bed" | "tray" | "packing" | "deck" | "refitted" | "slab" | "joist" | "drain" | "clash";
   name: string;
+  text: string;
   outline: [number, number][];
 }
 /**
