@@ -32,8 +32,9 @@ class PlanFormatTest(unittest.TestCase):
             self.assertIn(f"`{figure}`", FORMAT)
 
     def test_names_every_code_of_a_finding(self) -> None:
-        code = "".join(file.read_text("utf-8") for file in (ROOT / "src").rglob("core/f*.py"))
-        made = set(re.findall(r'code="(\w+)"', code))
+        code = "".join(file.read_text("utf-8") for file in (ROOT / "src").rglob("core/*.py"))
+        made = set(re.findall(r'Finding\(\s*code="(\w+)"', code))
+        made |= set(re.findall(r'_note\(\s*"(\w+)"', code))
         made |= set(re.findall(r'NoSurfaceError\(\s*"(\w+)"', code))
         made |= set(re.findall(r'code="(\w+)" if \w+ else "(\w+)"', code)[0])
         listed = FORMAT.split("Codes of findings:")[1].split("\n\n")[0]

@@ -161,6 +161,44 @@ class NonsenseTest(ApiCase):
         self.assertNotIn("secret", json.dumps(answer))
 
 
+class SurveyApiTest(ApiCase):
+    def test_readings_go_in_and_out_as_csv(self) -> None:
+        text = "x,y,reading,kind\n0,0,0,height\n1000,0,-4,height\nten,0,1,height\n"
+        answer = self.client.post("/api/levels/read", json={"csv": text}).get_json()
+        self.assertEqual(len(answer["levels"]), 2)
+        self.assertEqual(answer["errors"][0]["row"], 4)
+        doc = document() | {"version": 2, "survey": {"levels": answer["levels"]}}
+        head = self.made(doc)
+        out = self.client.get(f"/api/jobs/{head['job_id']}/levels.csv")
+        again = self.client.post("/api/levels/read", json={"csv": out.get_data(as_text=True)})
+        self.assertEqual(again.get_json()["levels"], answer["levels"])
+
+    def test_a_straightedge_is_laid_on_the_floor(self) -> None:
+        levels = [
+            {"kind": "height", "x": x, "y": y, "height": 0} for x in (0, 2400) for y in (0, 1800)
+        ]
+        levels.append({"kind": "height", "x": 1200, "y": 900, "height": -8})
+        plan = document() | {"version": 2, "survey": {"levels": levels}}
+        ask = {"plan": plan, "start": [200, 900], "end": [2200, 900]}
+        answer = self.client.post("/api/straightedge", json=ask).get_json()
+        self.assertAlmostEqual(answer["gap"], 8 * 1000 / 1200, delta=0.05)
+        self.assertAlmostEqual(answer["at"][0], 1200, delta=40)
+        for wrong in ({"start": [1]}, {"end": "here"}, {"start": [True, 1]}):
+            refused = self.problem(self.client.post("/api/straightedge", json=ask | wrong), 422)
+            self.assertEqual(refused["errors"][0]["path"], "/" + next(iter(wrong)))
+        empty = self.client.post("/api/straightedge", json=ask | {"plan": document()})
+        self.assertEqual(self.problem(empty, 422)["errors"][0]["path"], "/survey/levels")
+
+    def test_the_laser_reads_where_the_staff_stands(self) -> None:
+        shots = [
+            self.client.post("/api/devices/laser/read", json={"at": [x, 500]}).get_json()
+            for x in (0, 2000)
+        ]
+        self.assertNotEqual(shots[0]["reading"], shots[1]["reading"])
+        self.assertEqual(shots[0]["instrument"], shots[1]["instrument"])
+        self.problem(self.client.post("/api/devices/laser/read", json={"at": "x"}), 422)
+
+
 class StrangersTest(ApiCase):
     def test_writes_from_other_pages_are_refused(self) -> None:
         for headers in (

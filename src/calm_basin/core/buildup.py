@@ -1,13 +1,13 @@
 """Build-up and recess: the stack of layers inside and outside the shower.
 
-All heights from the existing deck or slab top, up positive.
+All heights from the existing deck or slab top (its high spot, where it was surveyed), up positive.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
-from calm_basin.plan.model import JoistFloor, MortarBed, Plan
+from calm_basin.plan.model import JoistFloor, MortarBed, Plan, Pour
 
 
 @dataclass(frozen=True)
@@ -30,6 +30,12 @@ def shower_layers(plan: Plan) -> float:
     return sum(layer.thickness for layer in plan.shower.layers)
 
 
+def pour_cover(plan: Plan) -> float:
+    """What a pour that the survey has chosen adds over the floor's high spot, mm."""
+    correction = plan.survey.correction
+    return correction.cover if isinstance(correction, Pour) else 0.0
+
+
 def levels(plan: Plan, drop: float) -> Levels:
     """Stack the layers: room, entry, drain and the base that carries bed or tray.
 
@@ -41,12 +47,13 @@ def levels(plan: Plan, drop: float) -> Levels:
 
     Notes
     -----
-    ``room = Σ room layers``, ``entry = room − set-down``, ``drain = entry − drop``;
-    for a bed ``base = drain − shower layers − least bed thickness``, for a tray
+    ``room = Σ room layers + cover of a pour``, ``entry = room − set-down``,
+    ``drain = entry − drop``; for a bed
+    ``base = drain − shower layers − least bed thickness``, for a tray
     ``base = entry − shower layers − tray edge thickness``. Layers are stacked plumb: at a fall of
     1:24 a layer measured square to the slope is 0.1 % thicker plumb, which is left out.
     """
-    room = sum(layer.thickness for layer in plan.room.layers)
+    room = sum(layer.thickness for layer in plan.room.layers) + pour_cover(plan)
     entry = room - plan.shower.set_down
     drain = entry - drop
     former = plan.shower.former

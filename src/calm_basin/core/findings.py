@@ -62,9 +62,9 @@ def findings(
     surface: Surface,
     levels: Levels,
     depth_cures: tuple[Cure, ...],
-) -> tuple[Finding, ...]:
-    """Everything that is broken or has to be known, the gravest first."""
-    found = [
+) -> list[Finding]:
+    """Everything of the shower that is broken or has to be known."""
+    return [
         *_recess(plan, rules, words, levels, depth_cures),
         *_falls(plan, rules, words, surface),
         *_fold_lines(plan, rules, words, surface),
@@ -72,6 +72,10 @@ def findings(
         *_channel(plan, rules, words, surface),
         *_tray(plan, words, surface),
     ]
+
+
+def in_order(found: list[Finding]) -> tuple[Finding, ...]:
+    """The gravest first."""
     return tuple(sorted(found, key=lambda finding: ORDER[finding.severity]))
 
 

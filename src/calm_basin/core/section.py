@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 from shapely.geometry import LineString, Point, Polygon
 
-from calm_basin.core.buildup import Levels, depth_available
+from calm_basin.core.buildup import Levels, depth_available, pour_cover
 from calm_basin.core.falls import Ring
 from calm_basin.core.solution import Band, Section, Tick
 from calm_basin.core.surface import Array, Surface
@@ -201,11 +201,14 @@ def _without(spans: list[Span], holes: list[Span]) -> list[Span]:
 def _stack(span: Span, plan: Plan, words: Words) -> list[Band]:
     """The room's layers, listed from the tile down, standing on the deck or slab."""
     bands = []
-    top = sum(layer.thickness for layer in plan.room.layers)
+    cover = pour_cover(plan)
+    top = cover + sum(layer.thickness for layer in plan.room.layers)
     for layer in plan.room.layers:
         text = words.bare(layer.thickness)
         bands.append(_box("finish", layer.name, span, top - layer.thickness, top, text))
         top -= layer.thickness
+    if cover:
+        bands.append(_box("packing", "pour", span, 0.0, cover, f"{words.bare(cover)} least"))
     return bands
 
 

@@ -34,6 +34,7 @@ from calm_basin.core.solution import (
     Working,
 )
 from calm_basin.core.surface import Array, Surface
+from calm_basin.core.surveyed import surveyed
 from calm_basin.core.wording import Words
 from calm_basin.plan import Plan, PlanError, Problem, quantities
 from calm_basin.plan.model import JoistFloor, MortarBed, PointDrain
@@ -74,6 +75,7 @@ def solve(plan: Plan, at: Sequence[XY] = ()) -> Solution:
     rim = falls.rim_of(plan.shower.drain)
     room = Polygon(plan.room.outline)
     joists = joist_rectangles(plan.floor, room) if isinstance(plan.floor, JoistFloor) else []
+    survey, survey_findings = surveyed(plan, words, joists)
     common = {
         "rule_set": rules.name,
         "deference": rules.deference,
@@ -81,6 +83,7 @@ def solve(plan: Plan, at: Sequence[XY] = ()) -> Solution:
         "drawing": _drawing(plan, words, ring, rim, joists),
         "cautions": _cautions(plan, rules),
         "nudge": words.display.step,
+        "survey": survey,
         "plan_texts": _plan_texts(plan, words),
     }
     try:
@@ -91,14 +94,16 @@ def solve(plan: Plan, at: Sequence[XY] = ()) -> Solution:
             figures=_figures(plan, words, None),
             surface=None,
             section=None,
-            findings=(checks.no_surface(plan, words, reason),),
+            findings=(checks.no_surface(plan, words, reason), *survey_findings),
             ways=(),
             asked=tuple(_spot("asked", x, y, None, 0.0, words) for x, y in at),
             **common,
         )
     levels = buildup.levels(plan, surface.drop)
     cures = depth.depth_cures(plan, rules, words, surface)
-    found: tuple[Finding, ...] = checks.findings(plan, rules, words, surface, levels, cures)
+    found: tuple[Finding, ...] = checks.in_order(
+        [*checks.findings(plan, rules, words, surface, levels, cures), *survey_findings]
+    )
     ways: tuple[Way, ...] = depth.ways(plan, words, surface, cures)
     asked = surface.heights(np.array(at, dtype=float)) if at else np.empty(0)
     cut = main_cut(ring, room, rim)
@@ -124,6 +129,9 @@ def _figures(plan: Plan, words: Words, surface: Surface | None) -> Figures:
     levels = buildup.levels(plan, drop or 0.0)
     known = surface is not None
     room = [Input(name=x.name, text=words.length(x.thickness)) for x in plan.room.layers]
+    cover = buildup.pour_cover(plan)
+    if cover:
+        room.append(Input(name="pour over the high spot", text=words.length(cover)))
     above = [Input(name=x.name, text=words.length(x.thickness)) for x in plan.shower.layers]
     available = buildup.depth_available(plan)
     joists = isinstance(plan.floor, JoistFloor)
@@ -405,6 +413,9 @@ def _edge_lengths(outline: tuple[XY, ...], words: Words) -> tuple[str, ...]:
 def _plan_texts(plan: Plan, words: Words) -> dict[str, str]:
     texts = {}
     for path, kind, value in quantities(plan):
+        # Readings may be thousands; each is printed once, as a sounding of the survey.
+        if path.startswith("/survey/levels/"):
+            continue
         if kind == "length":
             texts[path] = words.bare(value)
         elif kind == "fall":

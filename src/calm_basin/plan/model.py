@@ -17,7 +17,7 @@ from shapely.validation import explain_validity
 from calm_basin.units import Denominator, FallForm, LengthUnit
 
 FORMAT = "calm-basin-plan"
-VERSION = 1
+VERSION = 2
 
 QuantityKind = Literal["length", "fall", "angle"]
 
@@ -170,17 +170,113 @@ class Shower(Part):
     fall: Fall
 
 
+class TapedWall(Part):
+    """A wall as it was taped, walking round the room with the room on the left hand.
+
+    ``turn`` is where its end corner turns to: left at an ordinary corner, right at an inner one.
+    ``square`` says whether that corner may be taken as square where no tape says otherwise.
+    """
+
+    length: Size
+    turn: Literal["left", "right"] = "left"
+    square: bool = True
+
+
+class Diagonal(Part):
+    """A taped distance between two corners; corner ``i`` is where wall ``i`` begins."""
+
+    first: int = Field(ge=0)
+    last: int = Field(ge=0)
+    length: Size
+
+
+class Tape(Part):
+    walls: tuple[TapedWall, ...] = Field(min_length=3, max_length=40)
+    diagonals: tuple[Diagonal, ...] = Field(default=(), max_length=100)
+
+
+class HeightReading(Part):
+    """A height of the floor, up positive, from any benchmark that all readings share."""
+
+    kind: Literal["height"] = "height"
+    x: Coordinate
+    y: Coordinate
+    height: Coordinate
+
+
+class StaffReading(Part):
+    """A staff read under a laser: a larger reading is lower. ``instrument`` is the laser plane's
+    height above the benchmark, kept with the reading so that the laser may be set up anew."""
+
+    kind: Literal["staff"] = "staff"
+    x: Coordinate
+    y: Coordinate
+    reading: Coordinate
+    instrument: Coordinate = 0.0
+
+
+class ShimReading(Part):
+    """A long level with its bubble centred: it lies on the floor at (x, y) and ``gap`` is what
+    fits under it at ``distance`` in ``direction``."""
+
+    kind: Literal["shim"] = "shim"
+    x: Coordinate
+    y: Coordinate
+    direction: Angle
+    distance: Size
+    gap: Coordinate
+
+
+Reading = Annotated[HeightReading | StaffReading | ShimReading, Field(discriminator="kind")]
+
+
+class Pour(Part):
+    """Self-levelling compound over the floor that stays."""
+
+    kind: Literal["pour"] = "pour"
+    cover: Thickness = Field(default=6.0, description="over the high spot")
+    bag_litres: float = Field(default=11.8, gt=0, le=100, description="yield of one bag")
+    bags_a_batch: int = Field(default=1, ge=1, le=20)
+    batch_minutes: float = Field(default=5.0, gt=0, le=120, description="to mix and pour a batch")
+    working_minutes: float = Field(default=15.0, gt=0, le=240)
+
+
+class FrameLevel(Part):
+    """Deck pieces set level between the joists on cleats."""
+
+    kind: Literal["frame"] = "frame"
+
+
+class PackLevel(Part):
+    """A thicker bed of adhesive under tray or pan."""
+
+    kind: Literal["pack"] = "pack"
+
+
+Correction = Annotated[Pour | FrameLevel | PackLevel, Field(discriminator="kind")]
+
+
+class Survey(Part):
+    """What was measured of the room as it is, and how its floor is made true."""
+
+    tape: Tape | None = None
+    levels: tuple[Reading, ...] = Field(default=(), max_length=5000)
+    base: str = Field(default="foam-tray", max_length=60, description="what the floor has to carry")
+    correction: Correction | None = None
+
+
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)
     room: Room
     floor: Floor
     shower: Shower
+    survey: Survey = Survey()
 
     @model_validator(mode="after")
     def _parts_agree(self) -> Self:
@@ -212,6 +308,8 @@ class Plan(Part):
             )
         for place, door in enumerate(self.room.doors):
             _check_door(door, place, self.room.outline)
+        if self.survey.tape is not None:
+            _check_tape(self.survey.tape)
         drain = self.shower.drain
         if isinstance(drain, LinearDrain) and _apart(drain.start, drain.end) < 1:
             raise ContradictionError(
@@ -248,6 +346,25 @@ def _checked_outline(outline: tuple[Point, ...], path: tuple[str, ...], what: st
             path, f"{what} has next to no area. Check its sizes and their unit."
         )
     return shape
+
+
+def _check_tape(tape: Tape) -> None:
+    corners = len(tape.walls)
+    lefts = sum(1 if wall.turn == "left" else -1 for wall in tape.walls)
+    if lefts != 4 and all(wall.square for wall in tape.walls):
+        raise ContradictionError(
+            ("survey", "tape", "walls"),
+            f"With every corner square the walls turn {lefts} quarters, and a room turns 4. "
+            "Check which corners turn right, or say which are not square.",
+        )
+    for place, diagonal in enumerate(tape.diagonals):
+        between = abs(diagonal.first - diagonal.last)
+        if max(diagonal.first, diagonal.last) >= corners or between in (0, 1, corners - 1):
+            raise ContradictionError(
+                ("survey", "tape", "diagonals", place, "last"),
+                f"A diagonal joins two of the corners 0 to {corners - 1} that no wall joins. "
+                "Choose others.",
+            )
 
 
 def _check_door(door: Door, place: int, outline: tuple[Point, ...]) -> None:

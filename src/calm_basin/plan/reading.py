@@ -14,7 +14,13 @@ from calm_basin.plan.model import FORMAT, VERSION, ContradictionError, Plan
 LARGEST_DOCUMENT = 1_000_000
 """Most bytes a plan document may have; a real one has a few thousand."""
 
-UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+
+def _with_survey(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 adds the survey: taped walls, spot levels and how the floor is made true."""
+    return {**document, "version": 2}
+
+
+UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _with_survey}
 """Per version, the function that turns a document of that version into one of the next."""
 
 
@@ -64,7 +70,7 @@ def plan_from(document: object) -> Plan:
         raise PlanError(
             [Problem("/format", f"The file is not a plan: its format is not {FORMAT}.")]
         )
-    version = document.get("version", VERSION)
+    version = document.get("version", 1)
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
         raise PlanError([Problem("/version", "The version must be a whole number from 1.")])
     if version > VERSION:
@@ -95,17 +101,25 @@ def problems_of(error: ValidationError) -> list[Problem]:
     problems = []
     for item in error.errors(include_url=False):
         cause = item.get("ctx", {}).get("error")
-        place: tuple[str | int, ...] = (
-            cause.path if isinstance(cause, ContradictionError) else item["loc"]
-        )
-        # pydantic puts the chosen kind of a floor, drain or former into the path: it is no field.
-        kept = [str(step) for step in place if step not in _KINDS]
+        if isinstance(cause, ContradictionError):
+            place: tuple[str | int, ...] = cause.path
+        else:
+            loc = item["loc"]
+            place = tuple(step for i, step in enumerate(loc) if not _is_kind(loc, i))
+        kept = [str(step) for step in place]
         path = "".join(f"/{step}" for step in kept)
         problems.append(Problem(path, _message(item, cause)))
     return problems
 
 
-_KINDS = ("joists", "slab", "point", "linear", "bed", "tray")
+def _is_kind(place: tuple[str | int, ...], i: int) -> bool:
+    """Whether a step is only the chosen kind of the part before it: pydantic puts it there."""
+    if i == 0 or not isinstance(place[i], str):
+        return False
+    before = place[i - 1]
+    return before in ("floor", "drain", "former", "correction") or (
+        isinstance(before, int) and i > 1 and place[i - 2] == "levels"
+    )
 
 
 def _message(item: Any, cause: object) -> str:

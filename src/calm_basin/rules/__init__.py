@@ -60,6 +60,34 @@ class RuleSet(BaseModel):
         return tuple(limit for limit in self.limits if limit.topic == topic)
 
 
+class Base(BaseModel):
+    """What a floor has to carry and how true it must be: level under the whole shower, or flat
+    under a straightedge."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    id: str
+    name: str
+    measure: Literal["level", "flat"]
+    tolerance: str
+    document: str
+    from_memory: bool
+    note: str
+
+    @cached_property
+    def value(self) -> float:
+        """The tolerance in mm."""
+        return float(self.tolerance.removesuffix("mm"))
+
+    @property
+    def source(self) -> str:
+        """Document in words, with how sure it is."""
+        return f"{self.document} (from memory)" if self.from_memory else self.document
+
+
+BASES = "bases.toml"
+
+
 class UnknownRuleSetError(LookupError):
     """No rule set has this name; the message lists those that there are."""
 
@@ -69,10 +97,18 @@ def rule_sets() -> dict[str, RuleSet]:
     """All rule sets that ship, by id, in the order of their file names."""
     found = {}
     for file in sorted(resources.files(__name__).iterdir(), key=lambda f: f.name):
-        if file.name.endswith(".toml"):
+        if file.name.endswith(".toml") and file.name != BASES:
             rules = RuleSet.model_validate(tomllib.loads(file.read_text("utf-8")))
             found[rules.id] = rules
     return found
+
+
+@cache
+def bases() -> dict[str, Base]:
+    """What a floor may have to carry, by id, in the file's order."""
+    text = (resources.files(__name__) / BASES).read_text("utf-8")
+    found = [Base.model_validate(item) for item in tomllib.loads(text)["bases"]]
+    return {base.id: base for base in found}
 
 
 def rule_set(name: str) -> RuleSet:

@@ -7,8 +7,9 @@ from urllib.parse import urlsplit
 
 from flask import Flask, Response, abort, request, send_from_directory
 
+from calm_basin.devices.laser import SimulatedLaser
 from calm_basin.store.database import migrate
-from calm_basin.web import errors, jobs, rules, solving
+from calm_basin.web import errors, jobs, rules, solving, survey
 
 STATIC = Path(__file__).parent / "static"
 LARGEST_BODY = 2_000_000
@@ -33,7 +34,10 @@ def create_app(database: Path, hosts: frozenset[str] = frozenset()) -> Flask:
     """
     app = Flask(__name__, static_folder=None)
     app.config.update(
-        DATABASE=database, MAX_CONTENT_LENGTH=LARGEST_BODY, MAX_FORM_MEMORY_SIZE=LARGEST_BODY
+        DATABASE=database,
+        LASER=SimulatedLaser(),
+        MAX_CONTENT_LENGTH=LARGEST_BODY,
+        MAX_FORM_MEMORY_SIZE=LARGEST_BODY,
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     migrate(database)
@@ -61,7 +65,7 @@ def create_app(database: Path, hosts: frozenset[str] = frozenset()) -> Flask:
         return response
 
     errors.register(app)
-    for blueprint in (jobs.blueprint, rules.blueprint, solving.blueprint):
+    for blueprint in (jobs.blueprint, rules.blueprint, solving.blueprint, survey.blueprint):
         app.register_blueprint(blueprint, url_prefix="/api")
 
     @app.get("/api/<path:_path>")

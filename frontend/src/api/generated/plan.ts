@@ -5,13 +5,14 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 1;
+  version: 2;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
   room: Room;
   floor: JoistFloor | SlabFloor;
   shower: Shower;
+  survey: Survey;
 }
 export interface Job {
   name: string;
@@ -136,4 +137,103 @@ export interface LinearDrain {
 export interface Fall {
   asked: number;
   measured: "corner_run" | "plane_run";
+}
+/**
+ * What was measured of the room as it is, and how its floor is made true.
+ */
+export interface Survey {
+  tape: Tape | null;
+  levels: (HeightReading | StaffReading | ShimReading)[];
+  /**
+   * what the floor has to carry
+   */
+  base: string;
+  correction: (Pour | FrameLevel | PackLevel) | null;
+}
+export interface Tape {
+  walls: TapedWall[];
+  diagonals: Diagonal[];
+}
+/**
+ * A wall as it was taped, walking round the room with the room on the left hand.
+ *
+ * ``turn`` is where its end corner turns to: left at an ordinary corner, right at an inner one.
+ * ``square`` says whether that corner may be taken as square where no tape says otherwise.
+ */
+export interface TapedWall {
+  length: number;
+  turn: "left" | "right";
+  square: boolean;
+}
+/**
+ * A taped distance between two corners; corner ``i`` is where wall ``i`` begins.
+ */
+export interface Diagonal {
+  first: number;
+  last: number;
+  length: number;
+}
+/**
+ * A height of the floor, up positive, from any benchmark that all readings share.
+ */
+export interface HeightReading {
+  kind: "height";
+  x: number;
+  y: number;
+  height: number;
+}
+/**
+ * A staff read under a laser: a larger reading is lower. ``instrument`` is the laser plane's
+ * height above the benchmark, kept with the reading so that the laser may be set up anew.
+ */
+export interface StaffReading {
+  kind: "staff";
+  x: number;
+  y: number;
+  reading: number;
+  instrument: number;
+}
+/**
+ * A long level with its bubble centred: it lies on the floor at (x, y) and ``gap`` is what
+ * fits under it at ``distance`` in ``direction``.
+ */
+export interface ShimReading {
+  kind: "shim";
+  x: number;
+  y: number;
+  direction: number;
+  distance: number;
+  gap: number;
+}
+/**
+ * Self-levelling compound over the floor that stays.
+ */
+export interface Pour {
+  kind: "pour";
+  /**
+   * over the high spot
+   */
+  cover: number;
+  /**
+   * yield of one bag
+   */
+  bag_litres: number;
+  bags_a_batch: number;
+  /**
+   * to mix and pour a batch
+   */
+  batch_minutes: number;
+  working_minutes: number;
+}
+/**
+ * Deck pieces set level between the joists on cleats.
+ */
+export interface FrameLevel {
+  kind: "frame";
+}
+/**
+ * A thicker bed of adhesive under tray or pan.
+ */
+export interface PackLevel {
+  kind: "pack";
 }

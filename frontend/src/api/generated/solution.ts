@@ -18,6 +18,7 @@ export interface Solution {
   ways: Way[];
   cautions: Caution[];
   asked: SpotLevel[];
+  survey: SurveyResult;
   nudge: number;
   plan_texts: {
     [k: string]: string;
@@ -302,5 +303,154 @@ export interface Way {
  */
 export interface Caution {
   code: string;
+  text: string;
+}
+/**
+ * What follows from what was measured of the room.
+ */
+export interface SurveyResult {
+  tape: TapeResult | null;
+  floor: FloorResult | null;
+  bases: Input[];
+}
+/**
+ * The outline adjusted from tapes; ``changes`` puts it into the plan.
+ */
+export interface TapeResult {
+  outline: [number, number][];
+  misfits: TapeMisfit[];
+  corners: CornerResult[];
+  closes: number;
+  closes_text: string;
+  changes: Change[];
+}
+/**
+ * One tape measure against the outline that fits them all best.
+ */
+export interface TapeMisfit {
+  name: string;
+  measured: number;
+  adjusted: number;
+  misfit: number;
+  text: string;
+  suspect: boolean;
+}
+/**
+ * A corner of the taped room: ``gap`` is how far its shorter wall ends from square, mm.
+ */
+export interface CornerResult {
+  number: number;
+  angle_text: string;
+  gap: number;
+  text: string;
+}
+/**
+ * The floor that is there, as it was read.
+ */
+export interface FloorResult {
+  remarks: string[];
+  soundings: Sounding[];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  high: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  low: [number, number];
+  range: Figure;
+  under_shower: Figure;
+  tilt: Figure;
+  tilt_downhill: number;
+  crown: Figure;
+  flatness: Figure;
+  edge: EdgeResult;
+  edge_length: number;
+  grid: FloorGrid;
+  base_name: string;
+  tolerance_text: string;
+  true_enough: boolean;
+  tray_falls: TrayFall[];
+  truings: Truing[];
+  cleats: JoistMarks[];
+}
+/**
+ * A place whose floor was read, and its depth below the high spot.
+ */
+export interface Sounding {
+  x: number;
+  y: number;
+  depth: number;
+  text: string;
+}
+/**
+ * Where a straightedge gapes most.
+ */
+export interface EdgeResult {
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  at: [number, number];
+  text: string;
+}
+/**
+ * Depths below the high spot on a grid of cells, row by row from the lower left; null outside
+ * the room. ``read`` tells the cells that lie among the readings.
+ */
+export interface FloorGrid {
+  left: number;
+  bottom: number;
+  width: number;
+  height: number;
+  columns: number;
+  rows: number;
+  depths: (number | null)[];
+  read: boolean[];
+}
+/**
+ * What the floor's tilt leaves of a plane's fall; below 0 it has turned round.
+ */
+export interface TrayFall {
+  plane: string;
+  built_in_text: string;
+  left: number;
+  text: string;
+  turned: boolean;
+}
+/**
+ * One way to make the floor true, with its figures.
+ */
+export interface Truing {
+  code: "pour" | "frame" | "pack";
+  title: string;
+  figures: Input[];
+  advice: string[];
+  chosen: boolean;
+  changes: Change[];
+}
+export interface JoistMarks {
+  joist: number;
+  marks: CleatMark[];
+}
+/**
+ * How far below a joist's top its cleats are set at a place.
+ */
+export interface CleatMark {
+  x: number;
+  y: number;
+  mark: number;
   text: string;
 }

@@ -1,0 +1,433 @@
+"""The floor that is there: from scattered readings to heights, flatness and what makes it true.
+
+Heights in this module are relative to the readings' own benchmark until `SubFloor` puts the high
+spot at 0; everything that leaves it lies at or below 0.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import combinations
+from math import ceil, cos, radians, sin
+
+import numpy as np
+import shapely
+from scipy.interpolate import LinearNDInterpolator, NearestNDInterpolator
+from shapely.geometry import MultiPoint, Polygon
+
+from calm_basin.core.surface import Array, Surface
+from calm_basin.plan.model import HeightReading, Pour, Reading, ShimReading, StaffReading
+
+ONE_PLACE = 25.0
+"""Readings nearer than this, in mm, are of one place: a staff's foot is not smaller."""
+
+DISAGREE = 3.0
+"""Readings of one place that differ by more, in mm, are worth a word."""
+
+CELL = 50.0
+"""Spacing of the grid on which areas are integrated and straightedges laid, in mm."""
+
+GALLON_LITRES = 3.785411784
+LATH_SHEET = 2.5 * 8 * 304.8**2
+STAPLE_SPACING = 152.4
+
+
+@dataclass(frozen=True)
+class Spot:
+    """A place on plan and its height below the high spot (at most 0), mm."""
+
+    x: float
+    y: float
+    height: float
+
+
+@dataclass(frozen=True)
+class Straightedge:
+    """A straightedge laid on the floor and the widest gap under it, mm."""
+
+    start: tuple[float, float]
+    end: tuple[float, float]
+    gap: float
+    at: tuple[float, float]
+
+
+def places_of(levels: tuple[Reading, ...]) -> tuple[Array, list[str]]:
+    """Readings of any kind as places with heights, and what is odd about them in words.
+
+    Returns
+    -------
+    ndarray, shape (n, 3)
+        x, y and height above the benchmark, mm. A long level's foot counts as a reading of the
+        benchmark's height where no other reading lies there.
+    list of str
+        Remarks for the installer.
+    """
+    found: list[tuple[float, float, float]] = []
+    for reading in levels:
+        if isinstance(reading, HeightReading):
+            found.append((reading.x, reading.y, reading.height))
+        elif isinstance(reading, StaffReading):
+            found.append((reading.x, reading.y, reading.instrument - reading.reading))
+    for reading in levels:
+        if isinstance(reading, ShimReading):
+            foot = _height_at(found, reading.x, reading.y)
+            if foot is None:
+                foot = 0.0
+                found.append((reading.x, reading.y, foot))
+            angle = radians(reading.direction)
+            x = reading.x + reading.distance * cos(angle)
+            y = reading.y + reading.distance * sin(angle)
+            found.append((x, y, foot - reading.gap))
+    return _merged(found)
+
+
+def _height_at(found: list[tuple[float, float, float]], x: float, y: float) -> float | None:
+    for a, b, height in found:
+        if abs(a - x) < ONE_PLACE and abs(b - y) < ONE_PLACE:
+            return height
+    return None
+
+
+def _merged(found: list[tuple[float, float, float]]) -> tuple[Array, list[str]]:
+    """Readings of one place made one, at their mean."""
+    if not found:
+        return np.empty((0, 3)), []
+    points = np.array(found, dtype=float)
+    keys = np.round(points[:, :2] / ONE_PLACE).astype(int)
+    _, groups = np.unique(keys, axis=0, return_inverse=True)
+    groups = groups.ravel()
+    counts = np.bincount(groups)
+    merged = np.column_stack([np.bincount(groups, points[:, i]) / counts for i in range(3)])
+    remarks = []
+    if counts.max() > 1:
+        low = np.full(len(counts), np.inf)
+        high = np.full(len(counts), -np.inf)
+        np.minimum.at(low, groups, points[:, 2])
+        np.maximum.at(high, groups, points[:, 2])
+        apart = int((high - low > DISAGREE).sum())
+        if apart:
+            remarks.append(
+                f"{apart} {'place was' if apart == 1 else 'places were'} read more than once with "
+                "different heights: their mean is used. Read there again."
+            )
+    return merged, remarks
+
+
+class SubFloor:
+    """The floor that is there, from readings inside a room.
+
+    Parameters
+    ----------
+    levels : tuple of Reading
+        At least one, of any kind.
+    room : Polygon
+
+    Raises
+    ------
+    ValueError
+        No reading lies inside the room.
+    """
+
+    def __init__(self, levels: tuple[Reading, ...], room: Polygon) -> None:
+        places, self.remarks = places_of(levels)
+        inside = (
+            shapely.distance(room, shapely.points(places[:, :2])) < ONE_PLACE
+            if len(places)
+            else np.zeros(0, dtype=bool)
+        )
+        outside = int((~inside).sum())
+        if outside:
+            self.remarks.append(
+                f"{outside} {'reading lies' if outside == 1 else 'readings lie'} outside the room "
+                "and are left out. Check where they were taken."
+            )
+        places = places[inside]
+        if not len(places):
+            raise ValueError("No reading lies inside the room. Take some on its floor.")
+        self.room = room
+        self.benchmark = float(places[:, 2].max())
+        self.places = places - [0, 0, self.benchmark]
+        self._centre = self.places[:, :2].mean(axis=0)
+        spread = np.linalg.svd(self.places[:, :2] - self._centre, compute_uv=False)
+        self.on_a_line = len(places) < 3 or bool(spread[-1] < ONE_PLACE)
+        if len(places) < 3:
+            self.remarks.append(
+                "Fewer than three places were read: the floor between them is a guess. Read at "
+                "least the corners and the middle."
+            )
+        elif self.on_a_line:
+            self.remarks.append(
+                "All readings lie on one line: across it the floor is a guess. Read beside it too."
+            )
+        self._nearest = NearestNDInterpolator(self.places[:, :2], self._residuals)
+        self._inside = (
+            None
+            if self.on_a_line
+            else LinearNDInterpolator(self.places[:, :2] - self._centre, self.places[:, 2])
+        )
+        self._edges: dict[float, Straightedge] = {}
+
+    @cached_property
+    def plane(self) -> tuple[float, float, float]:
+        """Best plane ``z = a x + b y + c`` by least squares; level across a single line."""
+        x, y, z = self.places.T
+        if len(z) == 1:
+            return (0.0, 0.0, float(z[0]))
+        local = np.column_stack([x - self._centre[0], y - self._centre[1]])
+        if self.on_a_line:
+            _, _, ways = np.linalg.svd(local)
+            along = local @ ways[0]
+            slope = float(np.polyfit(along, z, 1)[0]) if np.ptp(along) > 0 else 0.0
+            a, b = slope * ways[0]
+        else:
+            (a, b), *_ = np.linalg.lstsq(local, z - z.mean(), rcond=None)
+        c = z.mean() - a * self._centre[0] - b * self._centre[1]
+        return (float(a), float(b), float(c))
+
+    @cached_property
+    def _residuals(self) -> Array:
+        a, b, c = self.plane
+        residuals: Array = self.places[:, 2] - (a * self.places[:, 0] + b * self.places[:, 1] + c)
+        return residuals
+
+    @cached_property
+    def covered(self) -> Polygon:
+        """Where the floor was read: the hull of the readings."""
+        return MultiPoint(self.places[:, :2]).convex_hull
+
+    def heights(self, points: Array) -> tuple[Array, Array]:
+        """Heights at points of shape (n, 2), and whether each lies among the readings.
+
+        Among the readings heights run straight between neighbours (Delaunay); beyond them the best
+        plane goes on, lifted to meet the nearest reading.
+        """
+        a, b, c = self.plane
+        guess = points[:, 0] * a + points[:, 1] * b + c + self._nearest(points)
+        if self._inside is None:
+            return guess, np.zeros(len(points), dtype=bool)
+        known = self._inside(points - self._centre)
+        read = ~np.isnan(known)
+        return np.where(read, known, guess), read
+
+    @cached_property
+    def high(self) -> Spot:
+        return Spot(*map(float, self.places[self.places[:, 2].argmax()]))
+
+    @cached_property
+    def low(self) -> Spot:
+        return Spot(*map(float, self.places[self.places[:, 2].argmin()]))
+
+    @property
+    def tilt(self) -> float:
+        """Gradient of the best plane, rise over run."""
+        return float(np.hypot(*self.plane[:2]))
+
+    @property
+    def tilt_downhill(self) -> float:
+        """Direction in which the best plane falls, degrees anticlockwise from the x axis."""
+        return float(np.degrees(np.arctan2(-self.plane[1], -self.plane[0])))
+
+    @property
+    def crown(self) -> float:
+        """How far the floor stands above its best plane at most, mm."""
+        return float(self._residuals.max())
+
+    @property
+    def dish(self) -> float:
+        """How far the floor lies below its best plane at most, mm."""
+        return float(-self._residuals.min())
+
+    def range_under(self, zone: Polygon) -> float:
+        """Highest less lowest height of the floor under a zone, mm."""
+        heights, _ = self.heights(cells(zone)[0])
+        return float(np.ptp(heights))
+
+    def flatness(self, length: float) -> Straightedge:
+        """Lay a straightedge everywhere and in twelve directions; where does it gape most?
+
+        The edge rests on the floor's high places, so the gap is measured from the upper convex hull
+        of the profile under it. Where the room is shorter than the edge, the edge is cut to it.
+        """
+        if length not in self._edges:
+            self._edges[length] = self._flatness(length)
+        return self._edges[length]
+
+    def _flatness(self, length: float) -> Straightedge:
+        samples = 11
+        starts = cells(self.room, max(CELL, (self.room.area / 400) ** 0.5))[0]
+        shares = np.linspace(0, 1, samples)
+        lines = []
+        left, bottom, right, top = self.room.bounds
+        for reach in (length, min(length, np.hypot(right - left, top - bottom) * 0.6)):
+            for turn in np.arange(0, 180, 15):
+                way = reach * np.array([cos(radians(turn)), sin(radians(turn))])
+                lines.append(np.stack([starts - way / 2, starts + way / 2], axis=1))
+            if reach < length:
+                break
+        ends = np.concatenate(lines)
+        room = self.room.buffer(1.0)
+        shapely.prepare(room)
+        ends = ends[shapely.contains(room, shapely.linestrings(ends))]
+        if not len(ends):
+            ends = np.array([[[left, bottom], [right, top]]])
+        profile = ends[:, None, 0] + shares[None, :, None] * (ends[:, 1] - ends[:, 0])[:, None]
+        heights = self.heights(profile.reshape(-1, 2))[0].reshape(len(ends), samples)
+        gaps = _under_hull(heights)
+        line, spot = np.unravel_index(int(gaps.argmax()), gaps.shape)
+        return Straightedge(
+            tuple(map(float, ends[line, 0])),  # type: ignore[arg-type]
+            tuple(map(float, ends[line, 1])),  # type: ignore[arg-type]
+            float(gaps[line, spot]),
+            tuple(map(float, profile[line, spot])),  # type: ignore[arg-type]
+        )
+
+    def under_edge(self, start: Array, end: Array, samples: int = 61) -> Array:
+        """Gap under a straightedge laid from ``start`` to ``end``, at even steps along it, mm."""
+        shares = np.linspace(0, 1, samples)
+        heights, _ = self.heights(start + shares[:, None] * (end - start))
+        gaps: Array = _under_hull(heights[None])[0]
+        return gaps
+
+
+def _under_hull(heights: Array) -> Array:
+    """Gap between the upper convex hull of each row of heights, at even steps, and the row."""
+    hull = heights.copy()
+    count = heights.shape[1]
+    for i, j in combinations(range(count), 2):
+        if j - i > 1:
+            share = np.arange(1, j - i) / (j - i)
+            chord = heights[:, [i]] * (1 - share) + heights[:, [j]] * share
+            hull[:, i + 1 : j] = np.maximum(hull[:, i + 1 : j], chord)
+    gaps: Array = hull - heights
+    return gaps
+
+
+def cells(zone: Polygon, spacing: float = CELL) -> tuple[Array, float]:
+    """Centres of the cells of a grid over a zone, shape (n, 2), and the area each stands for."""
+    left, bottom, right, top = zone.bounds
+    across = max(2, ceil((right - left) / spacing))
+    up = max(2, ceil((top - bottom) / spacing))
+    xs = left + (np.arange(across) + 0.5) * (right - left) / across
+    ys = bottom + (np.arange(up) + 0.5) * (top - bottom) / up
+    points = np.array(np.meshgrid(xs, ys)).reshape(2, -1).T
+    inside = points[shapely.contains_xy(zone, points[:, 0], points[:, 1])]
+    if not len(inside):
+        inside = np.array(zone.representative_point().coords)
+    return inside, zone.area / len(inside)
+
+
+@dataclass(frozen=True)
+class PourPlan:
+    """What a pour takes. Volumes in litres, areas in mm²; ``minutes`` for one who mixes;
+    with ``mixers`` at work the last batch is poured before the first one stiffens."""
+
+    area: float
+    mean_depth: float
+    deepest: Spot
+    deepest_depth: float
+    litres: float
+    bags: int
+    bags_from_mean_of_readings: int
+    water_litres: tuple[float, float]
+    batches: int
+    minutes: float
+    mixers: int
+    lath_sheets: int
+    staples: int
+
+
+def pour(floor: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
+    """Work out a pour over a zone; its depth is integrated over the area, not over the readings.
+
+    Depth at a place = (high spot − height there) + cover over the high spot. Water 5 to 6 US quarts
+    a bag, lath in sheets of 2.5 × 8 ft, staples 6 in apart (common practice, no source).
+    """
+    points, each = cells(zone, 20.0)
+    heights, _ = floor.heights(points)
+    depths = settings.cover + np.maximum(-heights, 0.0)
+    litres = float(depths.sum() * each / 1e6)
+    worst = int(depths.argmax())
+    by_readings = float((settings.cover - floor.places[:, 2].mean()) * zone.area / 1e6)
+    bags = _bags(litres, settings)
+    batches = ceil(bags / settings.bags_a_batch)
+    quart = GALLON_LITRES / 4
+    return PourPlan(
+        area=float(zone.area),
+        mean_depth=float(depths.mean()),
+        deepest=Spot(float(points[worst, 0]), float(points[worst, 1]), float(heights[worst])),
+        deepest_depth=float(depths[worst]),
+        litres=litres,
+        bags=bags,
+        bags_from_mean_of_readings=_bags(by_readings, settings),
+        water_litres=(5 * quart * bags, 6 * quart * bags),
+        batches=batches,
+        minutes=batches * settings.batch_minutes,
+        mixers=ceil(batches * settings.batch_minutes / settings.working_minutes - 1e-9),
+        lath_sheets=ceil(zone.area / LATH_SHEET - 1e-9),
+        staples=ceil(zone.area / STAPLE_SPACING**2),
+    )
+
+
+def _bags(litres: float, settings: Pour) -> int:
+    # A floor that takes a whole number of bags to within a cup of compound takes just those.
+    return max(1, ceil(litres / settings.bag_litres - 0.02))
+
+
+def fall_left(surface: Surface, floor: SubFloor, zone: Polygon) -> list[tuple[str, float, float]]:
+    """What a tilt under a tray leaves of the fall of each of its planes.
+
+    Returns
+    -------
+    list of (plane's name, fall built in, fall left)
+        Rise over run along the plane's own way down; below 0 the fall has turned round.
+    """
+    points, _ = cells(zone)
+    heights, _ = floor.heights(points)
+    local = points - points.mean(axis=0)
+    (a, b), *_ = np.linalg.lstsq(local, heights - heights.mean(), rcond=None)
+    found = []
+    for facet in surface.facets:
+        if facet.run > 0:
+            x, y = facet.downhill
+            found.append((facet.name, facet.gradient, facet.gradient - float(a * x + b * y)))
+    return found
+
+
+def cleat_marks(
+    floor: SubFloor, joists: list[Polygon], zone: Polygon, deck: float, step: float = 400.0
+) -> list[tuple[int, list[tuple[float, float, float]]]]:
+    """How far below each joist's top its cleats are set, so that deck pieces lie level.
+
+    The refitted deck lies one deck thickness below the high spot of the old one, so at a place the
+    cleat's top is ``deck + height there`` below the joist's top: less where the floor is low.
+
+    Returns
+    -------
+    list of (joist number, [(x, y, mark)])
+        Marks in mm at even steps, at most ``step`` apart, along the joist under the zone.
+    """
+    found = []
+    for number, joist in enumerate(joists, start=1):
+        line = _middle_line(joist)
+        under = shapely.intersection(shapely.linestrings(line), zone)
+        if under.is_empty or under.length < 1:
+            continue
+        ends = shapely.get_coordinates(under)
+        count = max(2, ceil(float(under.length) / step) + 1)
+        places = ends[0] + np.linspace(0, 1, count)[:, None] * (ends[-1] - ends[0])
+        heights, _ = floor.heights(places)
+        marks = [
+            (float(x), float(y), float(deck + z)) for (x, y), z in zip(places, heights, strict=True)
+        ]
+        found.append((number, marks))
+    return found
+
+
+def _middle_line(joist: Polygon) -> Array:
+    corners = np.array(joist.minimum_rotated_rectangle.exterior.coords)[:4]
+    sides = [(0, 1, 2, 3), (1, 2, 3, 0)]
+    long_first = np.linalg.norm(corners[1] - corners[0]) < np.linalg.norm(corners[2] - corners[1])
+    a, b, c, d = sides[0] if long_first else sides[1]
+    middle: Array = np.array([(corners[a] + corners[b]) / 2, (corners[c] + corners[d]) / 2])
+    return middle

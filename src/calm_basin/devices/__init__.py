@@ -1,0 +1,1 @@
+"""Simulated stand-ins for instruments; a real one would answer the same calls."""

@@ -1,0 +1,83 @@
+"""Readings in and out, a straightedge laid on the floor, and the laser level."""
+
+from __future__ import annotations
+
+import numpy as np
+from flask import Blueprint, Response, current_app, jsonify
+from shapely.geometry import Polygon
+
+from calm_basin.core.subfloor import SubFloor
+from calm_basin.core.surface import Array
+from calm_basin.core.wording import Words
+from calm_basin.devices.laser import LaserLevel
+from calm_basin.formats.levels_csv import read_levels, write_levels
+from calm_basin.plan import PlanError, Problem, plan_from
+from calm_basin.store import jobs
+from calm_basin.units import Display
+from calm_basin.web.heads import body, database, field
+
+blueprint = Blueprint("survey", __name__)
+
+
+@blueprint.post("/levels/read")
+def read_csv() -> Response:
+    """Read ``csv`` into readings; rows that cannot be read are told one by one."""
+    levels, errors = read_levels(field(body(), "csv", str), Display())
+    return jsonify(
+        {
+            "levels": [level.model_dump(mode="json") for level in levels],
+            "errors": [vars(error) for error in errors],
+        }
+    )
+
+
+@blueprint.get("/jobs/<job_id>/levels.csv")
+def export_csv(job_id: str) -> Response:
+    plan = jobs.head(database(), job_id).plan
+    return Response(
+        write_levels(plan.survey.levels),
+        mimetype="text/csv",
+        headers={"Content-Disposition": 'attachment; filename="levels.csv"'},
+    )
+
+
+@blueprint.post("/straightedge")
+def straightedge() -> Response:
+    """The gap under a straightedge from ``start`` to ``end`` on the floor of ``plan``."""
+    document = body()
+    plan = plan_from(document.get("plan"))
+    start, end = (_place(document, name) for name in ("start", "end"))
+    try:
+        floor = SubFloor(plan.survey.levels, Polygon(plan.room.outline))
+    except ValueError as reason:
+        raise PlanError([Problem("/survey/levels", str(reason))]) from None
+    gaps = floor.under_edge(start, end)
+    words = Words.of(plan)
+    worst = int(gaps.argmax())
+    at = start + worst / (len(gaps) - 1) * (end - start)
+    return jsonify(
+        {
+            "gap": float(gaps[worst]),
+            "text": words.length(float(gaps[worst]), "up"),
+            "length_text": words.length(float(np.hypot(*(end - start)))),
+            "at": [float(at[0]), float(at[1])],
+        }
+    )
+
+
+@blueprint.post("/devices/laser/read")
+def shoot() -> Response:
+    """Set the staff up at ``at`` and read it."""
+    place = _place(body(), "at")
+    laser: LaserLevel = current_app.config["LASER"]
+    shot = laser.read(float(place[0]), float(place[1]))
+    return jsonify({"reading": shot.reading, "instrument": shot.instrument})
+
+
+def _place(document: dict[str, object], name: str) -> Array:
+    value = document.get(name)
+    listed = value if isinstance(value, list) else []
+    numbers = [v for v in listed if isinstance(v, int | float) and not isinstance(v, bool)]
+    if len(numbers) == 2 and value == numbers and all(abs(v) < 1e6 for v in numbers):
+        return np.array(numbers, dtype=float)
+    raise PlanError([Problem(f"/{name}", f"“{name}” has to be a pair [x, y] in mm.")])

@@ -1,0 +1,397 @@
+"""The survey: tapes, readings of every kind, the floor they make, and what makes it true."""
+
+import math
+import unittest
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely.geometry import Polygon, box
+
+from calm_basin.core.solution import Finding, Solution, Truing
+from calm_basin.core.solve import solve
+from calm_basin.core.subfloor import SubFloor, cells, places_of, pour
+from calm_basin.core.survey import adjust
+from calm_basin.core.wording import changed
+from calm_basin.devices.laser import SimulatedLaser
+from calm_basin.formats.levels_csv import read_levels, write_levels
+from calm_basin.plan import PlanError, plan_from
+from calm_basin.plan.model import (
+    Diagonal,
+    HeightReading,
+    Pour,
+    Reading,
+    ShimReading,
+    StaffReading,
+    Tape,
+    TapedWall,
+)
+from calm_basin.units import Display
+from tests.plans import Document, document, solved
+
+ROOM = box(0, 0, 2400, 1800)
+INCH = 25.4
+
+
+def heights(*rows: tuple[float, float, float]) -> tuple[Reading, ...]:
+    return tuple(HeightReading(x=x, y=y, height=z) for x, y, z in rows)
+
+
+def sloping(tilt: float, turn: float = 0.0, size: float = 2400) -> tuple[Reading, ...]:
+    """Readings on a plane that falls ``tilt`` towards ``turn`` degrees."""
+    x, y = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+    places = [(a, b) for a in (0.0, size / 2, size) for b in (0.0, 900.0, 1800.0)]
+    return heights(*((a, b, -tilt * (a * x + b * y)) for a, b in places))
+
+
+def surveyed(levels: tuple[Reading, ...], **survey: object) -> Document:
+    doc = document(former={"kind": "tray", "edge_thickness": 40})
+    listed = [level.model_dump(mode="json") for level in levels]
+    doc["survey"] = {"levels": listed, **survey}
+    doc["version"] = 2
+    return doc
+
+
+def coded(solution: Solution, code: str) -> Finding | None:
+    return next((f for f in solution.findings if f.code == code), None)
+
+
+def truing(solution: Solution, code: str) -> Truing | None:
+    floor = solution.survey.floor
+    assert floor is not None
+    return next((way for way in floor.truings if way.code == code), None)
+
+
+class TapeTest(unittest.TestCase):
+    def walls(self, *lengths: float) -> tuple[TapedWall, ...]:
+        return tuple(TapedWall(length=length) for length in lengths)
+
+    def test_a_square_room_comes_out_as_it_was_taped(self) -> None:
+        room = adjust(Tape(walls=self.walls(2400, 1800, 2400, 1800)))
+        np.testing.assert_allclose(
+            room.outline, [[0, 0], [2400, 0], [2400, 1800], [0, 1800]], atol=1e-6
+        )
+        self.assertAlmostEqual(max(abs(m.misfit) for m in room.misfits), 0, places=6)
+
+    def test_an_l_shape_and_an_alcove_close(self) -> None:
+        turns = [(2300, "left"), (900, "right"), (600, "left"), (1500, "left"), (2900, "left")]
+        walls = [TapedWall(length=length, turn=turn) for length, turn in turns]
+        room = adjust(Tape(walls=(*walls, TapedWall(length=2400))))
+        self.assertAlmostEqual(Polygon(room.outline).area, 2300 * 900 + 2900 * 1500, delta=1)
+        self.assertLess(room.closes, 1e-6)
+
+    def test_a_wall_that_is_100_mm_off_is_named_with_what_it_should_be(self) -> None:
+        diagonal = math.hypot(2600, 2080)
+        crossed = (
+            Diagonal(first=0, last=2, length=diagonal),
+            Diagonal(first=1, last=3, length=diagonal),
+        )
+        for wrong in range(4):
+            lengths = [2600.0, 2080.0, 2600.0, 2080.0]
+            right = lengths[wrong]
+            lengths[wrong] += 100
+            room = adjust(Tape(walls=self.walls(*lengths), diagonals=crossed))
+            suspects = [m for m in room.misfits if m.suspect]
+            self.assertEqual([m.name for m in suspects], [f"wall {wrong + 1}"])
+            self.assertAlmostEqual(suspects[0].likely, right, delta=8)
+
+    def test_the_plan_is_told_and_offered_the_outline(self) -> None:
+        doc = document()
+        walls = [{"length": length} for length in (2400, 1800, 2500, 1800)]
+        diagonals = [
+            {"first": 0, "last": 2, "length": 3000},
+            {"first": 1, "last": 3, "length": 3000},
+        ]
+        doc["survey"] = {"tape": {"walls": walls, "diagonals": diagonals}}
+        doc["version"] = 2
+        solution = solved(doc)
+        self.assertIn("Wall 3", coded(solution, "tape_blunder").title)
+        change = solution.survey.tape.changes[0]
+        self.assertEqual(change.path, "/room/outline")
+        self.assertEqual(len(change.value), 4)
+
+    def test_corners_say_what_they_do_to_a_square_tray(self) -> None:
+        walls = self.walls(2000, 1000, 2020, 1000)
+        diagonal = math.hypot(2010, 1000)
+        room = adjust(Tape(walls=walls, diagonals=(Diagonal(first=0, last=2, length=diagonal),)))
+        self.assertEqual(len(room.corners), 4)
+        self.assertAlmostEqual(sum(corner.off for corner in room.corners), 0, places=6)
+        self.assertTrue(all(abs(corner.gap) < 40 for corner in room.corners))
+
+    def test_tapes_that_cannot_be_are_refused(self) -> None:
+        for tape, path in [
+            ({"walls": [{"length": 9}] * 5}, "/survey/tape/walls"),
+            (
+                {"walls": [{"length": 9}] * 4, "diagonals": [{"first": 0, "last": 1, "length": 9}]},
+                "/survey/tape/diagonals/0/last",
+            ),
+            ({"walls": [{"length": -9}] * 4}, "/survey/tape/walls/0/length"),
+        ]:
+            doc = document() | {"version": 2, "survey": {"tape": tape}}
+            with self.subTest(path=path), self.assertRaises(PlanError) as caught:
+                plan_from(doc)
+            self.assertEqual(caught.exception.problems[0].path, path)
+
+
+class ReadingsTest(unittest.TestCase):
+    def test_three_ways_of_reading_give_one_floor(self) -> None:
+        by_height = heights((0, 0, 0), (1200, 0, -5), (0, 1000, -8))
+        by_staff = tuple(
+            StaffReading(x=r.x, y=r.y, reading=1240 - r.height, instrument=1240) for r in by_height
+        )
+        by_level = (
+            ShimReading(x=0, y=0, direction=0, distance=1200, gap=5),
+            ShimReading(x=0, y=0, direction=90, distance=1000, gap=8),
+        )
+        expected = sorted(map(tuple, places_of(by_height)[0].round(6)))
+        for levels in (by_staff, by_level):
+            self.assertEqual(sorted(map(tuple, places_of(levels)[0].round(6))), expected)
+
+    def test_a_laser_may_be_set_up_anew(self) -> None:
+        levels = (
+            StaffReading(x=0, y=0, reading=1240, instrument=1240),
+            StaffReading(x=900, y=0, reading=1310, instrument=1300),
+        )
+        self.assertEqual(places_of(levels)[0][:, 2].tolist(), [0, -10])
+
+    def test_doubtful_readings_are_told_not_hidden(self) -> None:
+        for levels, word in [
+            (heights((0, 0, 0)), "Fewer than three"),
+            (heights((0, 0, 0), (1000, 0, 3)), "Fewer than three"),
+            (heights((0, 0, 0), (1000, 0, 3), (2000, 0, 1)), "one line"),
+            (heights((0, 0, 0), (900, 0, 1), (0, 900, 2), (5, 0, 9)), "more than once"),
+            (heights((0, 0, 0), (900, 0, 1), (0, 900, 2), (9000, 0, 9)), "outside the room"),
+        ]:
+            with self.subTest(word=word):
+                solution = solved(surveyed(levels))
+                self.assertTrue(any(word in remark for remark in solution.survey.floor.remarks))
+                self.assertIsNotNone(coded(solution, "readings_doubtful"))
+                self.assertFalse(any(math.isnan(d) for d in solution.survey.floor.grid.depths if d))
+
+    def test_all_outside_is_a_finding(self) -> None:
+        solution = solved(surveyed(heights((9000, 9000, 0))))
+        self.assertIsNone(solution.survey.floor)
+        self.assertIsNotNone(coded(solution, "readings_outside"))
+
+    def test_between_readings_it_is_known_beyond_it_is_a_guess(self) -> None:
+        floor = SubFloor(heights((600, 600, 0), (1200, 600, 0), (900, 1200, -6)), ROOM)
+        _, read = floor.heights(np.array([[900.0, 800.0], [2300.0, 100.0]]))
+        self.assertEqual(read.tolist(), [True, False])
+
+    @settings(max_examples=40, deadline=None)
+    @given(
+        st.lists(
+            st.tuples(st.floats(-500, 3000), st.floats(-500, 2500), st.floats(-40, 40)),
+            min_size=1,
+            max_size=25,
+        )
+    )
+    def test_any_readings_make_a_floor_or_a_finding(
+        self, rows: list[tuple[float, float, float]]
+    ) -> None:
+        solution = solved(surveyed(heights(*rows)))
+        floor = solution.survey.floor
+        if floor is None:
+            self.assertIsNotNone(coded(solution, "readings_outside"))
+            return
+        self.assertTrue(all(sounding.depth >= -1e-9 for sounding in floor.soundings))
+        self.assertGreaterEqual(floor.flatness.value, -1e-9)
+        self.assertIsNotNone(truing(solution, "pour"))
+
+
+class FlatnessTest(unittest.TestCase):
+    def test_a_tilted_plane_is_flat(self) -> None:
+        floor = SubFloor(sloping(0.01, 30), ROOM)
+        self.assertAlmostEqual(floor.flatness(1000).gap, 0, places=6)
+        self.assertAlmostEqual(floor.tilt, 0.01)
+        self.assertAlmostEqual(floor.tilt_downhill, 30, places=3)
+        self.assertAlmostEqual(floor.crown, 0, places=6)
+
+    def test_a_dish_gapes_in_its_middle(self) -> None:
+        rows = [(x, y, 0.0) for x in (0.0, 2400.0) for y in (0.0, 900.0, 1800.0)]
+        floor = SubFloor(heights(*rows, (1200, 900, -8.0)), ROOM)
+        edge = floor.flatness(2000)
+        # A cone 8 deep over 1200: under 2000 of it the ends lie 1000 / 1200 of 8 higher.
+        self.assertAlmostEqual(edge.gap, 8 * 1000 / 1200, delta=0.7)
+        self.assertLess(math.dist(edge.at, (1200, 900)), 260)
+        self.assertGreater(floor.dish, floor.crown)
+
+    def test_an_edge_rests_on_a_crown(self) -> None:
+        rows = [(x, y, 0.0) for x in (0.0, 2400.0) for y in (0.0, 900.0, 1800.0)]
+        floor = SubFloor(heights(*rows, (1200, 900, 8.0)), ROOM)
+        gaps = floor.under_edge(np.array([200.0, 900.0]), np.array([2200.0, 900.0]))
+        self.assertAlmostEqual(gaps.max(), 0, places=6)
+        self.assertGreater(floor.crown, floor.dish)
+
+    @settings(max_examples=30, deadline=None)
+    @given(st.lists(st.floats(-10, 10), min_size=8, max_size=8))
+    def test_a_gap_is_never_negative_and_ends_touch_or_less(self, values: list[float]) -> None:
+        rows = [(300.0 * i, 200.0 * (i % 3), z) for i, z in enumerate(values)]
+        floor = SubFloor(heights(*rows), ROOM)
+        gaps = floor.under_edge(np.array([100.0, 100.0]), np.array([2000.0, 300.0]))
+        self.assertGreaterEqual(gaps.min(), 0)
+        self.assertEqual((gaps[0], gaps[-1]), (0, 0))
+
+
+class TrueEnoughTest(unittest.TestCase):
+    def test_limits_follow_what_the_floor_has_to_carry(self) -> None:
+        # 1/8 in under trays and one-piece units, 1/4 in under a rigid pan (common practice, no
+        # source). The shower is 1500 wide: 1:333 along it makes 4.5 mm.
+        levels = sloping(0.003)
+        for base, fine in [
+            ("foam-tray", False),
+            ("one-piece", False),
+            ("rigid-pan", True),
+            ("mortar-bed", True),
+            ("tile-alone", True),
+        ]:
+            with self.subTest(base=base):
+                solution = solved(surveyed(levels, base=base))
+                self.assertEqual(solution.survey.floor.true_enough, fine)
+                self.assertEqual(coded(solution, "floor_out_of_true") is None, fine)
+
+    def test_an_unknown_base_is_named(self) -> None:
+        with self.assertRaises(PlanError) as caught:
+            solved(surveyed(sloping(0.001), base="trampoline"))
+        self.assertEqual(caught.exception.problems[0].path, "/survey/base")
+
+    def test_every_truing_cures(self) -> None:
+        plan = plan_from(surveyed(sloping(0.003)))
+        first = solve(plan)
+        finding = coded(first, "floor_out_of_true")
+        self.assertEqual(len(finding.cures), 3)
+        for cure in finding.cures:
+            after = solve(changed(plan, cure.changes))
+            self.assertIsNone(coded(after, "floor_out_of_true"), cure.text)
+            self.assertTrue(any(way.chosen for way in after.survey.floor.truings))
+
+    def test_packing_only_within_its_limit_and_cleats_only_on_joists(self) -> None:
+        steep = solved(surveyed(sloping(0.01)))
+        self.assertIsNone(truing(steep, "pack"))
+        slab = surveyed(sloping(0.003))
+        slab["floor"] = {"kind": "slab", "thickness": 120}
+        self.assertIsNone(truing(solved(slab), "frame"))
+        self.assertIsNotNone(truing(solved(slab), "pour"))
+
+    def test_a_pour_lifts_the_room_and_so_the_recess(self) -> None:
+        plan = plan_from(surveyed(sloping(0.003)))
+        before = solve(plan)
+        after = solve(changed(plan, truing(before, "pour").changes))
+        gained = before.figures.recess_needed.value - after.figures.recess_needed.value
+        self.assertAlmostEqual(gained, 6)
+        self.assertIn("pour", [band.name for band in after.section.bands])
+        inputs = [item.name for item in after.figures.room_level.working.inputs]
+        self.assertIn("pour over the high spot", inputs)
+
+
+class TrayTest(unittest.TestCase):
+    """Half an inch in four feet is 1:96."""
+
+    def tray(self, fall: float) -> Solution:
+        doc = surveyed(sloping(0.5 / 48, 0))
+        doc["shower"]["fall"] = {"asked": fall, "measured": "plane_run"}
+        return solved(doc)
+
+    def test_the_fall_of_a_flat_tray_turns_round_and_it_says_where(self) -> None:
+        solution = self.tray(1 / 100)
+        finding = coded(solution, "tray_fall_turned")
+        self.assertEqual(finding.severity, "stop")
+        self.assertIn("right", finding.detail)
+        turned = [fall.plane for fall in solution.survey.floor.tray_falls if fall.turned]
+        self.assertEqual(turned, ["right"])
+        self.assertGreater(finding.places[0].x, 750)
+        self.assertTrue(finding.cures)
+
+    def test_a_steeper_tray_keeps_what_the_tilt_leaves(self) -> None:
+        solution = self.tray(1 / 48)
+        self.assertIsNone(coded(solution, "tray_fall_turned"))
+        left = {fall.plane: fall.left for fall in solution.survey.floor.tray_falls}
+        self.assertAlmostEqual(left["right"], 1 / 48 - 1 / 96)
+        self.assertAlmostEqual(left["left"], 1 / 48 + 1 / 96)
+
+    def test_once_the_floor_is_made_true_nothing_turns(self) -> None:
+        doc = surveyed(sloping(0.5 / 48), correction={"kind": "frame"})
+        self.assertEqual(solved(doc).survey.floor.tray_falls, ())
+
+
+class CleatTest(unittest.TestCase):
+    def test_cleats_lie_less_deep_where_the_floor_is_low(self) -> None:
+        solution = solved(surveyed(sloping(0.01, 90)))
+        joists = solution.survey.floor.cleats
+        self.assertTrue(joists)
+        for joist in joists:
+            for mark in joist.marks:
+                self.assertAlmostEqual(mark.mark, 18 - 0.01 * mark.y, places=6)
+
+    def test_marks_follow_each_joist_through_the_shower_only(self) -> None:
+        for joist in solved(surveyed(sloping(0.001))).survey.floor.cleats:
+            self.assertGreaterEqual(len(joist.marks), 2)
+            for mark in joist.marks:
+                self.assertTrue(-1e-6 <= mark.x <= 1500 + 1e-6)
+                self.assertTrue(900 - 1e-6 <= mark.y <= 1800 + 1e-6)
+
+
+class PourTest(unittest.TestCase):
+    def test_more_cover_never_takes_fewer_bags(self) -> None:
+        floor = SubFloor(sloping(0.004), ROOM)
+        bags = [pour(floor, ROOM, Pour(cover=cover)).bags for cover in (3, 6, 12, 24)]
+        self.assertEqual(bags, sorted(bags))
+
+    def test_everybody_needed_pours_within_the_working_time(self) -> None:
+        floor = SubFloor(sloping(0.01), ROOM)
+        for settings_ in (Pour(), Pour(working_minutes=10), Pour(batch_minutes=12, bags_a_batch=2)):
+            result = pour(floor, ROOM, settings_)
+            self.assertLessEqual(result.minutes / result.mixers, settings_.working_minutes + 1e-9)
+            self.assertGreaterEqual(result.batches * settings_.bags_a_batch, result.bags)
+
+    def test_it_starts_at_the_deepest_place(self) -> None:
+        result = pour(SubFloor(sloping(0.01, 0), ROOM), ROOM, Pour())
+        self.assertGreater(result.deepest.x, 2300)
+
+    def test_cells_stand_for_the_whole_zone(self) -> None:
+        for zone in (ROOM, Polygon([(0, 0), (900, 0), (0, 30)]), box(0, 0, 5, 5)):
+            points, each = cells(zone)
+            self.assertAlmostEqual(len(points) * each, zone.area)
+
+
+class CsvTest(unittest.TestCase):
+    LEVELS = (
+        HeightReading(x=1, y=2, height=-3.5),
+        StaffReading(x=1000, y=2, reading=1243.2, instrument=1240),
+        ShimReading(x=5, y=6, direction=90, distance=1200, gap=4),
+    )
+
+    def test_what_goes_out_comes_back(self) -> None:
+        self.assertEqual(read_levels(write_levels(self.LEVELS), Display()), (list(self.LEVELS), []))
+
+    def test_rows_that_cannot_be_read_are_told_one_by_one(self) -> None:
+        text = (
+            'X; Y ;Reading;kind\n0;0;5;\n1;1;deep;height\n;;;\n2;2;1/8";staff\n'
+            "3;3;4;wave\n4;4;4;shim\n;5;1;height\n9e9;0;0;height\n"
+        )
+        levels, errors = read_levels(text, Display())
+        self.assertEqual(len(levels), 2)
+        self.assertEqual([error.row for error in errors], [3, 6, 7, 8, 9])
+        for error, word in zip(
+            errors, ("reading", "wave", "direction", "x is empty", "x"), strict=True
+        ):
+            self.assertIn(word, error.message)
+
+    def test_a_heading_is_needed(self) -> None:
+        for text in ("", "1,2,3\n", "x,y\n1,2\n"):
+            levels, errors = read_levels(text, Display())
+            self.assertEqual(levels, [])
+            self.assertIn("heading", errors[0].message)
+
+
+class LaserTest(unittest.TestCase):
+    def test_the_same_seed_gives_the_same_floor_and_readings(self) -> None:
+        places = [(100.0 * i, 70.0 * i) for i in range(12)]
+        first, second = SimulatedLaser(3), SimulatedLaser(3)
+        self.assertEqual([first.read(*p) for p in places], [second.read(*p) for p in places])
+
+    def test_readings_tell_the_hidden_floor_to_its_noise(self) -> None:
+        laser = SimulatedLaser(11)
+        for x in range(0, 2400, 100):
+            shot = laser.read(x, 900)
+            self.assertAlmostEqual(shot.instrument - shot.reading, laser.floor(x, 900), delta=1.6)
