@@ -59,6 +59,35 @@ def bench_solve(plans: list[Plan]) -> None:
         report(plan.job.name, [timed(lambda p=p: solve(p)) for p in variants(plan)], "aim 20 ms")
 
 
+def with_readings(plan: Plan, count: int) -> Plan:
+    """The plan with a floor that was read at many places."""
+    rng = np.random.default_rng(5)
+    places = rng.uniform(plan.room.outline[0], plan.room.outline[2], (count, 2))
+    heights = -0.003 * places[:, 0] + rng.normal(0, 0.4, count)
+    document = plan.model_dump(mode="json")
+    document["survey"]["levels"] = [
+        {"kind": "height", "x": x, "y": y, "height": z}
+        for (x, y), z in zip(places, heights, strict=True)
+    ]
+    return plan_from(document)
+
+
+def bench_survey(plan: Plan) -> None:
+    print("\nA floor read at 2,000 places: another reading, and an edit elsewhere")
+    floors = [with_readings(plan, 2000 + i) for i in range(8)]
+    report("solve after a reading", [timed(lambda p=p: solve(p)) for p in floors])
+    others = [p.model_copy(update={"job": p.job.model_copy(update={"note": "x"})}) for p in floors]
+    report("solve after an edit elsewhere", [timed(lambda p=p: solve(p)) for p in others])
+    points = np.array([(r.x, r.y, r.height) for r in floors[0].survey.levels])
+
+    def by_library() -> None:
+        surface = LinearNDInterpolator(points[:, :2], points[:, 2])
+        xs, ys = np.meshgrid(np.linspace(0, 2600, 130), np.linspace(0, 2080, 104))
+        np.nanmean(surface(xs, ys))
+
+    report("scipy: interpolate and average alone", [timed(by_library) for _ in range(8)])
+
+
 def bench_library(plan: Plan) -> None:
     print(
         "\nThe same floor's spot levels from general libraries (no findings, section or contours)"
@@ -156,6 +185,7 @@ def bench_first_load() -> None:
 if __name__ == "__main__":
     demo = demo_plans()
     bench_solve(demo)
+    bench_survey(demo[0])
     bench_library(next(p for p in demo if p.shower.drain.kind == "point"))
     bench_server(demo)
     bench_first_load()

@@ -36,7 +36,9 @@ class LooksTest(BrowserCase):
             self.button("New job")
             with self.subTest(theme=theme, view="jobs"):
                 self.assertEqual(self.axe(), [])
-            for job, step in zip(self.jobs, ("room", "drain", "depth"), strict=True):
+            for job, step in zip(
+                [*self.jobs, self.jobs[0]], ("room", "levels", "drain", "depth"), strict=True
+            ):
                 self.open(f"/jobs/{job}/{step}")
                 self.ready()
                 with self.subTest(theme=theme, view=step):
@@ -45,7 +47,7 @@ class LooksTest(BrowserCase):
 
     def test_on_a_phone_nothing_is_cut_off_or_too_small_for_a_thumb(self) -> None:
         self.size(390, 844)
-        for step in ("room", "drain", "depth"):
+        for step in ("room", "levels", "drain", "depth"):
             self.open(f"/jobs/{self.jobs[1]}/{step}")
             self.ready()
             wide = self.driver.execute_script("return document.documentElement.scrollWidth")
@@ -81,7 +83,7 @@ class LooksTest(BrowserCase):
             }
             return small;
         """
-        for step in ("room", "drain", "depth"):
+        for step in ("room", "levels", "drain", "depth"):
             self.open(f"/jobs/{self.jobs[1]}/{step}")
             self.ready()
             self.assertEqual(self.driver.execute_script(script), [], step)

@@ -89,6 +89,19 @@ export const api = {
     call<Head>("PUT", `/jobs/${id}/plan`, JSON.stringify({ base, plan }), leaving),
   step: (id: string, base: number, way: "undo" | "redo") =>
     post<Head>(`/jobs/${id}/${way}`, { base }),
+  shoot: (x: number, y: number) =>
+    post<{ reading: number; instrument: number }>("/devices/laser/read", { at: [x, y] }),
+  readLevels: (csv: string) =>
+    post<{ levels: Plan["survey"]["levels"]; errors: { row: number; message: string }[] }>(
+      "/levels/read",
+      { csv },
+    ),
+  straightedge: (plan: Plan, start: [number, number], end: [number, number]) =>
+    post<{ text: string; length_text: string; at: [number, number] }>("/straightedge", {
+      plan,
+      start,
+      end,
+    }),
   solve: (plan: Plan) => post<Solution>("/solve", { plan }),
   read: (text: string, kind: "length" | "fall", display: DisplayChoice) =>
     post<{ value: number; text: string }>("/read", { text, kind, display }),

@@ -1,15 +1,24 @@
-import { type KeyboardEvent, type PointerEvent, useId, useMemo, useState } from "react";
+import {
+  type KeyboardEvent,
+  type PointerEvent,
+  type ReactNode,
+  useId,
+  useMemo,
+  useState,
+} from "react";
 import type { Plan, Solution } from "../api/client";
 import { Floor } from "./Floor";
 import { Room } from "./Room";
-import { edges, fitted, path, type SnapTo, snapped, useSize, type XY } from "./view";
+import { edges, fitted, path, type SnapTo, snapped, useSize, type View, type XY } from "./view";
 
 /** A place on the chart that can be dragged, or nudged with the arrow keys. */
 export interface Handle {
   key: string;
   label: string;
   at: XY;
-  move: (plan: Plan, to: XY) => Plan;
+  /** What a move does to the plan; a handle that is not of the plan is told its `place` instead. */
+  move?: (plan: Plan, to: XY) => Plan;
+  place?: (to: XY) => void;
   snap: SnapTo;
   kind: "corner" | "drain";
 }
@@ -20,6 +29,10 @@ interface Props {
   handles: Handle[];
   /** Which part fills the chart and has its sides measured. */
   focus: "room" | "shower";
+  /** The floor that is there, in place of the shower's finished floor. */
+  ground?: (view: View) => ReactNode;
+  picked?: XY | null;
+  onPick?: (place: XY) => void;
   onMove: (edit: (plan: Plan) => Plan) => void;
   onHold: (held: boolean) => void;
 }
@@ -29,7 +42,17 @@ const LETTER_OUT = 44;
 const MARGIN = { room: 60, shower: 66 };
 
 /** The plan as a chart: land, joists beneath, the shower's depths, and what can be moved. */
-export function PlanChart({ plan, solution, handles, focus, onMove, onHold }: Props) {
+export function PlanChart({
+  plan,
+  solution,
+  handles,
+  focus,
+  ground,
+  picked,
+  onPick,
+  onMove,
+  onHold,
+}: Props) {
   const [box, { width, height }] = useSize<SVGSVGElement>();
   const [drag, setDrag] = useState<{ key: string; view: ReturnType<typeof fitted> } | null>(null);
   const [guides, setGuides] = useState<{ x?: number; y?: number }>({});
@@ -47,10 +70,15 @@ export function PlanChart({ plan, solution, handles, focus, onMove, onHold }: Pr
     return view.back([event.clientX - (frame?.left ?? 0), event.clientY - (frame?.top ?? 0)]);
   }
 
+  function put(handle: Handle, to: XY) {
+    if (handle.place) handle.place(to);
+    else onMove((old) => handle.move?.(old, to) ?? old);
+  }
+
   function move(handle: Handle, event: PointerEvent) {
     const found = snapped(place(event), handle.snap, 9 / view.scale, solution.nudge);
     setGuides(found.guides);
-    onMove((old) => handle.move(old, found.point));
+    put(handle, found.point);
   }
 
   function nudge(handle: Handle, event: KeyboardEvent) {
@@ -61,7 +89,7 @@ export function PlanChart({ plan, solution, handles, focus, onMove, onHold }: Pr
     event.preventDefault();
     const step = solution.nudge * (event.shiftKey ? 10 : 1);
     const to: XY = [handle.at[0] + (way[0] ?? 0) * step, handle.at[1] + (way[1] ?? 0) * step];
-    onMove((old) => handle.move(old, to));
+    put(handle, to);
   }
 
   const ready = width > 0 && height > 0;
@@ -69,7 +97,16 @@ export function PlanChart({ plan, solution, handles, focus, onMove, onHold }: Pr
     ? within(view.at(solution.section.start), view.at(solution.section.end), width, height)
     : null;
   return (
-    <svg ref={box} className="size-full block select-none" aria-labelledby={title} role="group">
+    <svg
+      ref={box}
+      className="size-full block select-none"
+      aria-labelledby={title}
+      role="group"
+      onPointerDown={(event) => {
+        const onHandle = (event.target as Element).closest("[data-handle]");
+        if (onPick && !onHandle) onPick(snapped(place(event), NOWHERE, 0, solution.nudge).point);
+      }}
+    >
       <title id={title}>
         Plan of the room. Handles can be reached with Tab and moved with the arrow keys; Shift moves
         ten times as far.
@@ -77,22 +114,35 @@ export function PlanChart({ plan, solution, handles, focus, onMove, onHold }: Pr
       {ready && (
         <>
           <Room plan={plan} solution={solution} view={view} measured={focus === "room"} />
-          <Floor plan={plan} solution={solution} view={view} measured={focus === "shower"} />
-          {ends && <SectionLine ends={ends} />}
-          {solution.surface && (
-            <g aria-hidden>
-              <rect
-                x={0}
-                y={height - 28}
-                width={315}
-                height={28}
-                fill="var(--paper)"
-                opacity={0.9}
+          {ground ? (
+            <>
+              {ground(view)}
+              <path
+                d={path(plan.shower.outline.map(view.at))}
+                fill="none"
+                stroke="var(--sounding)"
+                strokeWidth={2}
+                strokeDasharray="8 5"
               />
-              <text x={12} y={height - 9} fontSize={14} fill="var(--ink)">
-                Depths below the entry · a line every {solution.surface.contour_interval_text}
-              </text>
-            </g>
+            </>
+          ) : (
+            <Floor plan={plan} solution={solution} view={view} measured={focus === "shower"} />
+          )}
+          {picked && <Picked at={view.at(picked)} />}
+          {ends && !ground && <SectionLine ends={ends} />}
+          {(ground ? solution.survey.floor : solution.surface) && (
+            <text
+              x={12}
+              y={height - 10}
+              fontSize={14}
+              fill="var(--ink)"
+              className="halo"
+              aria-hidden
+            >
+              {ground
+                ? "Depths of the old floor below its high spot · pale: guessed"
+                : `Depths below the entry · a line every ${solution.surface?.contour_interval_text}`}
+            </text>
           )}
           {drag && guides.x !== undefined && (
             <path
@@ -177,6 +227,19 @@ export function PlanChart({ plan, solution, handles, focus, onMove, onHold }: Pr
         </>
       )}
     </svg>
+  );
+}
+
+const NOWHERE: SnapTo = { xs: [], ys: [], walls: [] };
+
+function Picked({ at: [x, y] }: { at: XY }) {
+  return (
+    <g aria-hidden stroke="var(--hazard)" strokeWidth={2} fill="none">
+      <circle cx={x} cy={y} r={11} />
+      <path
+        d={`M${x - 18},${y}H${x - 5}M${x + 5},${y}H${x + 18}M${x},${y - 18}V${y - 5}M${x},${y + 5}V${y + 18}`}
+      />
+    </g>
   );
 }
 

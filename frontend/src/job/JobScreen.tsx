@@ -3,11 +3,14 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, type Head, type Problem } from "../api/client";
 import type { Figure } from "../api/generated/solution";
+import { Ground } from "../drawing/Ground";
 import { PlanChart } from "../drawing/PlanChart";
 import { SectionDrawing } from "../drawing/SectionDrawing";
 import { DepthStep } from "../steps/depth/DepthStep";
 import { DrainStep } from "../steps/drain/DrainStep";
 import { handlesFor } from "../steps/handles";
+import { LevelsStep } from "../steps/levels/LevelsStep";
+import { useStraightedge } from "../steps/levels/useStraightedge";
 import { RoomStep } from "../steps/room/RoomStep";
 import { STEPS, type StepId, stepState } from "../steps/steps";
 import { Findings } from "../ui/Findings";
@@ -19,7 +22,7 @@ import { Header } from "./Header";
 import { KeyboardHelp } from "./KeyboardHelp";
 import { type Job, useJob } from "./useJob";
 
-const PARTS = { room: RoomStep, drain: DrainStep, depth: DepthStep };
+const PARTS = { room: RoomStep, levels: LevelsStep, drain: DrainStep, depth: DepthStep };
 
 export function JobScreen() {
   const { jobId = "" } = useParams();
@@ -77,14 +80,18 @@ function OpenJob({ head }: { head: Head }) {
   const step: StepId = STEPS.find((s) => s.id === asked)?.id ?? "room";
   const [figure, setFigure] = useState<Figure | null>(null);
   const [helping, setHelping] = useState(false);
+  const [picked, pick] = useState<[number, number] | null>(null);
   useKeys(job, head.job_id, () => setHelping(true));
   useEffect(() => {
     document.title = `${job.plan.job.name} · Calm Basin`;
   }, [job.plan.job.name]);
   const Part = PARTS[step];
   const { plan, solution, refused } = job;
+  const levelling = step === "levels";
+  const floor = levelling ? solution?.survey.floor : null;
+  const straightedge = useStraightedge(plan, floor ?? null);
   return (
-    <ScreenContext.Provider value={{ ...job, why: setFigure }}>
+    <ScreenContext.Provider value={{ ...job, why: setFigure, jobId: head.job_id, picked, pick }}>
       <div className="min-h-full lg:h-full flex flex-col bg-base-100">
         <Header jobId={head.job_id} onHelp={() => setHelping(true)} />
         <div className="flex-1 min-h-0 flex flex-col lg:flex-row pb-18 lg:pb-0">
@@ -106,8 +113,23 @@ function OpenJob({ head }: { head: Head }) {
                     <PlanChart
                       plan={plan}
                       solution={solution}
-                      handles={handlesFor(step, plan)}
-                      focus={step === "room" ? "room" : "shower"}
+                      handles={floor ? straightedge.handles : handlesFor(step, plan)}
+                      focus={step === "room" || levelling ? "room" : "shower"}
+                      ground={
+                        levelling
+                          ? (view) =>
+                              floor && (
+                                <Ground
+                                  room={plan.room.outline}
+                                  floor={floor}
+                                  view={view}
+                                  edge={straightedge.edge}
+                                />
+                              )
+                          : undefined
+                      }
+                      picked={levelling ? picked : null}
+                      onPick={levelling ? pick : undefined}
                       onMove={job.change}
                       onHold={job.hold}
                     />

@@ -6,6 +6,10 @@ import type { Job } from "./useJob";
 export interface Screen extends Job {
   /** Show the working of a figure. */
   why: (figure: Figure) => void;
+  jobId: string;
+  /** The place on the chart that was touched last, for a reading. */
+  picked: [number, number] | null;
+  pick: (place: [number, number] | null) => void;
 }
 
 export const ScreenContext = createContext<Screen | null>(null);

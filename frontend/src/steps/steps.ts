@@ -1,9 +1,10 @@
-import { Droplets, Layers, Square } from "lucide-react";
+import { Droplets, Layers, Square, Waves } from "lucide-react";
 import type { Solution } from "../api/client";
 
 /** The steps of the work, in its order; `fields` says which findings are theirs. */
 export const STEPS = [
   { id: "room", label: "Room", icon: Square, fields: ["/room", "/floor", "/shower/outline"] },
+  { id: "levels", label: "Levels", icon: Waves, fields: ["/survey"] },
   {
     id: "drain",
     label: "Drain & falls",

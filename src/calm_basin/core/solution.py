@@ -361,11 +361,12 @@ class FloorResult(Result):
 
 
 class SurveyResult(Result):
-    """What follows from what was measured of the room."""
+    """What follows from what was measured of the room. ``walk`` is a round of places to read."""
 
     tape: TapeResult | None
     floor: FloorResult | None
     bases: tuple[Input, ...]
+    walk: tuple[XY, ...]
 
 
 class DrainChoice(Result):

@@ -43,6 +43,9 @@ from calm_basin.units import MM_PER_INCH
 
 ARITHMETIC = "Arithmetic of the build-up"
 NOT_SOLVED = "—"
+MOST_LISTED = 80
+"""Most readings whose own numbers are printed for a list that can be edited."""
+
 SPOT_CLEARANCE = 45.0
 """How far, in mm, spot levels of the grid keep from edges so that their figures can be read."""
 
@@ -412,10 +415,10 @@ def _edge_lengths(outline: tuple[XY, ...], words: Words) -> tuple[str, ...]:
 
 def _plan_texts(plan: Plan, words: Words) -> dict[str, str]:
     texts = {}
+    if len(plan.survey.levels) > MOST_LISTED:
+        # Thousands of readings are printed once, as soundings, and not listed for editing.
+        plan = plan.model_copy(update={"survey": plan.survey.model_copy(update={"levels": ()})})
     for path, kind, value in quantities(plan):
-        # Readings may be thousands; each is printed once, as a sounding of the survey.
-        if path.startswith("/survey/levels/"):
-            continue
         if kind == "length":
             texts[path] = words.bare(value)
         elif kind == "fall":

@@ -14,6 +14,7 @@ from math import ceil, cos, radians, sin
 import numpy as np
 import shapely
 from scipy.interpolate import LinearNDInterpolator, NearestNDInterpolator
+from scipy.ndimage import map_coordinates
 from shapely.geometry import MultiPoint, Polygon
 
 from calm_basin.core.surface import Array, Surface
@@ -247,40 +248,62 @@ class SubFloor:
         """Lay a straightedge everywhere and in twelve directions; where does it gape most?
 
         The edge rests on the floor's high places, so the gap is measured from the upper convex hull
-        of the profile under it. Where the room is shorter than the edge, the edge is cut to it.
+        of the profile under it. In a room that is too small for the edge a shorter one is laid.
         """
         if length not in self._edges:
             self._edges[length] = self._flatness(length)
         return self._edges[length]
 
     def _flatness(self, length: float) -> Straightedge:
-        samples = 11
-        starts = cells(self.room, max(CELL, (self.room.area / 400) ** 0.5))[0]
-        shares = np.linspace(0, 1, samples)
-        lines = []
-        left, bottom, right, top = self.room.bounds
-        for reach in (length, min(length, np.hypot(right - left, top - bottom) * 0.6)):
-            for turn in np.arange(0, 180, 15):
-                way = reach * np.array([cos(radians(turn)), sin(radians(turn))])
-                lines.append(np.stack([starts - way / 2, starts + way / 2], axis=1))
-            if reach < length:
-                break
-        ends = np.concatenate(lines)
         room = self.room.buffer(1.0)
-        shapely.prepare(room)
-        ends = ends[shapely.contains(room, shapely.linestrings(ends))]
-        if not len(ends):
-            ends = np.array([[[left, bottom], [right, top]]])
-        profile = ends[:, None, 0] + shares[None, :, None] * (ends[:, 1] - ends[:, 0])[:, None]
-        heights = self.heights(profile.reshape(-1, 2))[0].reshape(len(ends), samples)
+        left, bottom, right, top = self.room.bounds
+        reach = min(length, 0.98 * float(np.hypot(right - left, top - bottom)))
+        ends = np.empty((0, 2, 2))
+        while not len(ends):
+            ends = self._laid_everywhere(room, reach)
+            reach *= 0.8
+        # A first look on a raster finds the worst places, a second one measures them exactly.
+        rough = _under_hull(self._raster_heights(_along(ends, 9))).max(axis=1)
+        ends = ends[np.argsort(rough)[-40:]]
+        profile = _along(ends, 25)
+        heights = self.heights(profile.reshape(-1, 2))[0].reshape(profile.shape[:2])
         gaps = _under_hull(heights)
         line, spot = np.unravel_index(int(gaps.argmax()), gaps.shape)
         return Straightedge(
-            tuple(map(float, ends[line, 0])),  # type: ignore[arg-type]
-            tuple(map(float, ends[line, 1])),  # type: ignore[arg-type]
+            _xy(ends[line, 0]),
+            _xy(ends[line, 1]),
             float(gaps[line, spot]),
-            tuple(map(float, profile[line, spot])),  # type: ignore[arg-type]
+            _xy(profile[line, spot]),
         )
+
+    def _laid_everywhere(self, room: Polygon, reach: float) -> Array:
+        """Straightedges all over the room in twelve directions, ends of shape (n, 2, 2)."""
+        middles = cells(self.room, max(CELL, (self.room.area / 1200) ** 0.5))[0]
+        turns = np.radians(np.arange(0, 180, 15))
+        half = reach / 2 * np.column_stack([np.cos(turns), np.sin(turns)])
+        ends = np.stack([middles[:, None] - half, middles[:, None] + half], axis=2).reshape(
+            -1, 2, 2
+        )
+        for end in (0, 1):
+            ends = ends[shapely.contains_xy(room, ends[:, end, 0], ends[:, end, 1])]
+        if room.convex_hull.area - room.area > 1.0:
+            shapely.prepare(room)
+            ends = ends[shapely.contains(room, shapely.linestrings(ends))]
+        return ends
+
+    def _raster_heights(self, points: Array) -> Array:
+        """Heights at points of shape (n, m, 2), straight between the cells of a raster."""
+        left, bottom, right, top = self.room.bounds
+        spacing = max(40.0, ((right - left) * (top - bottom) / 2500) ** 0.5)
+        xs = np.arange(left - 2, right + 2 + spacing, spacing)
+        ys = np.arange(bottom - 2, top + 2 + spacing, spacing)
+        places = np.array(np.meshgrid(xs, ys)).reshape(2, -1).T
+        raster = self.heights(places)[0].reshape(len(ys), len(xs))
+        where = (points - [left - 2, bottom - 2]) / spacing
+        found: Array = map_coordinates(
+            raster, [where[..., 1], where[..., 0]], order=1, mode="nearest"
+        )
+        return found
 
     def under_edge(self, start: Array, end: Array, samples: int = 61) -> Array:
         """Gap under a straightedge laid from ``start`` to ``end``, at even steps along it, mm."""
@@ -288,6 +311,17 @@ class SubFloor:
         heights, _ = self.heights(start + shares[:, None] * (end - start))
         gaps: Array = _under_hull(heights[None])[0]
         return gaps
+
+
+def _along(ends: Array, samples: int) -> Array:
+    """Places at even steps along lines with ends of shape (n, 2, 2): shape (n, samples, 2)."""
+    shares = np.linspace(0, 1, samples)
+    places: Array = ends[:, None, 0] + shares[None, :, None] * (ends[:, 1] - ends[:, 0])[:, None]
+    return places
+
+
+def _xy(point: Array) -> tuple[float, float]:
+    return (float(point[0]), float(point[1]))
 
 
 def _under_hull(heights: Array) -> Array:
@@ -343,7 +377,7 @@ def pour(floor: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
     Depth at a place = (high spot − height there) + cover over the high spot. Water 5 to 6 US quarts
     a bag, lath in sheets of 2.5 × 8 ft, staples 6 in apart (common practice, no source).
     """
-    points, each = cells(zone, 20.0)
+    points, each = cells(zone, 25.0)
     heights, _ = floor.heights(points)
     depths = settings.cover + np.maximum(-heights, 0.0)
     litres = float(depths.sum() * each / 1e6)

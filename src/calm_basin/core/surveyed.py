@@ -87,7 +87,21 @@ def surveyed(plan: Plan, words: Words, joists: list[Polygon]) -> tuple[SurveyRes
         else:
             floor = _floor_result(plan, words, joists, ground, base, found)
     listed = tuple(Input(name=key, text=item.name) for key, item in bases().items())
-    return SurveyResult(tape=tape, floor=floor, bases=listed), found
+    return SurveyResult(tape=tape, floor=floor, bases=listed, walk=_walk(plan)), found
+
+
+def _walk(plan: Plan) -> tuple[tuple[float, float], ...]:
+    """A round of about twelve places all over the room, to and fro."""
+    room = Polygon(plan.room.outline)
+    left, bottom, right, top = room.bounds
+    places = []
+    for row, up in enumerate((0.1, 0.5, 0.9)):
+        shares = (0.08, 0.36, 0.64, 0.92) if row % 2 == 0 else (0.92, 0.64, 0.36, 0.08)
+        for across in shares:
+            x, y = left + across * (right - left), bottom + up * (top - bottom)
+            if shapely.contains_xy(room, x, y):
+                places.append((round(x, 1), round(y, 1)))
+    return tuple(places)
 
 
 def _note(code: str, title: str, detail: str) -> Finding:
@@ -182,10 +196,11 @@ def _floor_result(
     shower = ring_of(plan.shower).polygon
     edge_length = FEET_10 if words.display.imperial else METRES_2
     edge = ground.flatness(edge_length)
-    under = ground.range_under(shower)
+    under = _under(ground, plan.shower.outline)
     measured = under if base.measure == "level" else edge.gap
     true_enough = measured <= base.value + 1e-6
-    truings = _truings(plan, words, joists, ground, shower, under)
+    cleats = _cleats(plan, words, joists, ground, shower)
+    truings = _truings(plan, words, cleats, ground, under)
     tray_falls = _tray_falls(plan, words, ground, shower, truings, found)
     if not true_enough and plan.survey.correction is None:
         found.append(_out_of_true(plan, words, base, measured, ground, edge, truings))
@@ -199,24 +214,9 @@ def _floor_result(
         return Figure(label=label, value=value, unit=unit, text=text, working=working)
 
     count = Input(name="places read", text=str(len(ground.places)))
-    cleats: list[JoistMarks] = []
-    if isinstance(plan.floor, JoistFloor):
-        marks = subfloor.cleat_marks(ground, joists, shower, plan.floor.deck_thickness)
-        cleats = [
-            JoistMarks(
-                joist=number,
-                marks=tuple(
-                    CleatMark(x=x, y=y, mark=mark, text=words.bare(mark)) for x, y, mark in along
-                ),
-            )
-            for number, along in marks
-        ]
     return FloorResult(
         remarks=tuple(ground.remarks),
-        soundings=tuple(
-            Sounding(x=float(x), y=float(y), depth=float(0.0 - z), text=words.bare(0.0 - z))
-            for x, y, z in ground.places
-        ),
+        soundings=_soundings(ground, words),
         high=(ground.high.x, ground.high.y),
         low=(ground.low.x, ground.low.y),
         range=figure(
@@ -264,10 +264,29 @@ def _floor_result(
         true_enough=true_enough,
         tray_falls=tray_falls,
         truings=truings,
-        cleats=tuple(cleats),
+        cleats=cleats,
     )
 
 
+@lru_cache(maxsize=16)
+def _under(ground: subfloor.SubFloor, outline: tuple[Point, ...]) -> float:
+    return ground.range_under(Polygon(outline))
+
+
+@lru_cache(maxsize=16)
+def _pour_over(ground: subfloor.SubFloor, settings: Pour) -> subfloor.PourPlan:
+    return subfloor.pour(ground, ground.room, settings)
+
+
+@lru_cache(maxsize=16)
+def _soundings(ground: subfloor.SubFloor, words: Words) -> tuple[Sounding, ...]:
+    return tuple(
+        Sounding(x=float(x), y=float(y), depth=float(0.0 - z), text=words.bare(0.0 - z))
+        for x, y, z in ground.places
+    )
+
+
+@lru_cache(maxsize=16)
 def _grid(ground: subfloor.SubFloor) -> FloorGrid:
     left, bottom, right, top = ground.room.bounds
     cell = max(right - left, top - bottom) / GRID_CELLS
@@ -387,23 +406,38 @@ def _tray_falls(
     return tuple(falls)
 
 
-def _truings(
+def _cleats(
     plan: Plan,
     words: Words,
     joists: list[Polygon],
     ground: subfloor.SubFloor,
     shower: Polygon,
+) -> tuple[JoistMarks, ...]:
+    if not isinstance(plan.floor, JoistFloor):
+        return ()
+    return tuple(
+        JoistMarks(
+            joist=number,
+            marks=tuple(
+                CleatMark(x=x, y=y, mark=mark, text=words.bare(mark)) for x, y, mark in along
+            ),
+        )
+        for number, along in subfloor.cleat_marks(ground, joists, shower, plan.floor.deck_thickness)
+    )
+
+
+def _truings(
+    plan: Plan,
+    words: Words,
+    cleats: tuple[JoistMarks, ...],
+    ground: subfloor.SubFloor,
     under: float,
 ) -> tuple[Truing, ...]:
     """The ways that can make this floor true, each with its figures."""
     correction = plan.survey.correction
     ways = [_pour(plan, words, ground)]
     if isinstance(plan.floor, JoistFloor):
-        marks = [
-            mark
-            for _, along in subfloor.cleat_marks(ground, joists, shower, plan.floor.deck_thickness)
-            for _, _, mark in along
-        ]
+        marks = [mark.mark for joist in cleats for mark in joist.marks]
         if marks and min(marks) >= 0:
             ways.append(
                 Truing(
@@ -441,8 +475,7 @@ def _truings(
 def _pour(plan: Plan, words: Words, ground: subfloor.SubFloor) -> Truing:
     chosen = plan.survey.correction
     settings = chosen if isinstance(chosen, Pour) else Pour()
-    zone = Polygon(plan.room.outline)
-    result = subfloor.pour(ground, zone, settings)
+    result = _pour_over(ground, settings)
     wood = isinstance(plan.floor, JoistFloor)
     imperial = words.display.imperial
     volume = f"{result.litres:.1f} L"

@@ -306,12 +306,13 @@ export interface Caution {
   text: string;
 }
 /**
- * What follows from what was measured of the room.
+ * What follows from what was measured of the room. ``walk`` is a round of places to read.
  */
 export interface SurveyResult {
   tape: TapeResult | null;
   floor: FloorResult | null;
   bases: Input[];
+  walk: [number, number][];
 }
 /**
  * The outline adjusted from tapes; ``changes`` puts it into the plan.

@@ -5,6 +5,7 @@ import { Choice } from "../../ui/Choice";
 import { MeasureField } from "../../ui/MeasureField";
 import { NumberField } from "../../ui/NumberField";
 import { OutlineFields } from "../OutlineFields";
+import { TapeFields } from "./TapeFields";
 
 /** What was measured: walls, doors, the floor that is there, and where the shower goes. */
 export function RoomStep() {
@@ -12,6 +13,7 @@ export function RoomStep() {
   return (
     <div className="space-y-5">
       <OutlineFields of="room" title="Room" sides={solution?.drawing.room_sides ?? []} />
+      <TapeFields />
       <OutlineFields of="shower" title="Shower" sides={solution?.drawing.shower_sides ?? []} />
       <FloorFields />
       <Doors />

@@ -1,0 +1,156 @@
+import { useId } from "react";
+import type { FloorResult } from "../api/generated/solution";
+import { path, type View, type XY } from "./view";
+
+interface Props {
+  room: XY[];
+  floor: FloorResult;
+  view: View;
+  edge: { ends: [XY, XY]; at: XY; text: string } | null;
+}
+
+/** The floor that is there: tinted by how far it lies below its high spot, with its readings. */
+export function Ground({ room, floor, view, edge }: Props) {
+  const clip = useId();
+  const { grid } = floor;
+  const outline = room.map(view.at);
+  const middle = outline.reduce((sum, [x]) => sum + x, 0) / outline.length;
+  const centre = outline.reduce((sum, [, y]) => sum + y, 0) / outline.length;
+  const deepest = Math.max(...grid.depths.map((depth) => depth ?? 0), 0.5);
+  const cell = (i: number): XY => [
+    grid.left + (i % grid.columns) * grid.width,
+    grid.bottom + (Math.floor(i / grid.columns) + 1) * grid.height,
+  ];
+  const marks: [string, XY, string][] = [
+    ["high", floor.high, "high spot"],
+    ["low", floor.low, `low ${floor.range.text}`],
+  ];
+  return (
+    <g aria-hidden>
+      <clipPath id={clip}>
+        <path d={path(outline)} />
+      </clipPath>
+      <g clipPath={`url(#${clip})`}>
+        {grid.depths.map((depth, i) => {
+          if (depth === null) return null;
+          const [x, y] = view.at(cell(i));
+          const share = Math.min(100, Math.max(0, (depth / deepest) * 100));
+          return (
+            <rect
+              key={i}
+              x={x - 0.3}
+              y={y - 0.3}
+              width={grid.width * view.scale + 0.6}
+              height={grid.height * view.scale + 0.6}
+              fill={`color-mix(in oklab, var(--deep) ${share.toFixed(0)}%, var(--shallow))`}
+              opacity={grid.read[i] ? 0.9 : 0.4}
+            />
+          );
+        })}
+      </g>
+      {edge && (
+        <g>
+          <path
+            d={path(edge.ends.map(view.at), false)}
+            stroke="var(--hazard)"
+            strokeWidth={5}
+            strokeLinecap="round"
+          />
+          <Tag
+            at={view.at(edge.at)}
+            text={`gap ${edge.text}`}
+            below={view.at(edge.at)[1] < centre}
+          />
+        </g>
+      )}
+      <Readings floor={floor} view={view} />
+      {marks.map(([key, at, text]) => {
+        const [x, y] = view.at(at);
+        const up = key === "high";
+        return (
+          <g key={key}>
+            <path
+              d={path(
+                up
+                  ? [
+                      [x - 8, y + 6],
+                      [x + 8, y + 6],
+                      [x, y - 8],
+                    ]
+                  : [
+                      [x - 8, y - 6],
+                      [x + 8, y - 6],
+                      [x, y + 8],
+                    ],
+              )}
+              fill={up ? "var(--entry)" : "var(--hazard)"}
+              stroke="var(--paper)"
+              strokeWidth={1.5}
+            />
+            <text
+              x={x + (x > middle ? -14 : 14)}
+              y={y}
+              dy="0.35em"
+              textAnchor={x > middle ? "end" : "start"}
+              fontSize={14}
+              fontWeight={700}
+              fill={up ? "var(--entry)" : "var(--hazard)"}
+              className="halo"
+            >
+              {text}
+            </text>
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+function Tag({ at: [x, y], text, below }: { at: XY; text: string; below: boolean }) {
+  const top = below ? y + 12 : y - 38;
+  const width = text.length * 8 + 18;
+  return (
+    <g>
+      <rect x={x - width / 2} y={top} width={width} height={26} rx={13} fill="var(--hazard)" />
+      <text
+        x={x}
+        y={top + 13}
+        dy="0.35em"
+        textAnchor="middle"
+        fontSize={15}
+        fontWeight={700}
+        fill="var(--paper)"
+      >
+        {text}
+      </text>
+    </g>
+  );
+}
+
+function Readings({ floor, view }: { floor: FloorResult; view: View }) {
+  const taken: XY[] = [view.at(floor.high), view.at(floor.low)];
+  const shown = floor.soundings.filter((sounding) => {
+    const [x, y] = view.at([sounding.x, sounding.y]);
+    if (taken.some(([a, b]) => Math.abs(a - x) < 34 && Math.abs(b - y) < 22)) return false;
+    taken.push([x, y]);
+    return true;
+  });
+  return (
+    <g className="sounding" fontSize={17}>
+      {shown.map((sounding) => {
+        const [x, y] = view.at([sounding.x, sounding.y]);
+        const [whole, tenth] = sounding.text.split(".");
+        return (
+          <text key={`${sounding.x},${sounding.y}`} x={x} y={y} dy="0.35em" textAnchor="middle">
+            {whole}
+            {tenth && (
+              <tspan fontSize={12} dy={4}>
+                {tenth}
+              </tspan>
+            )}
+          </text>
+        );
+      })}
+    </g>
+  );
+}

@@ -1,0 +1,143 @@
+"""The survey on the real interface: tapes, readings, the laser, the pour."""
+
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import Select
+
+from tests.browser.test_steps import StepCase
+from tests.plans import document
+
+
+def tilted(*, by: float = 0.003) -> list[dict[str, object]]:
+    return [
+        {"kind": "height", "x": x, "y": y, "height": -by * x}
+        for x in (0, 1200, 2400)
+        for y in (0, 900, 1800)
+    ]
+
+
+class SurveyTest(StepCase):
+    def begin_with(self, step: str, levels: list[dict[str, object]], base: str) -> None:
+        doc = document() | {"version": 2, "survey": {"levels": levels, "base": base}}
+        self.job_id = self.job(doc)
+        self.open(f"/jobs/{self.job_id}/{step}")
+        self.ready()
+
+    def bags(self) -> str:
+        return self.one('[data-truing="pour"] dd').text
+
+    def test_a_five_wall_room_twelve_levels_and_the_pour(self) -> None:
+        self.begin("room")
+        self.click("Measure the walls by tape")
+        self.until(lambda: self.field("Tape of wall 4"), "four walls")
+        self.click("Add a wall")
+        self.until(lambda: self.field("Tape of wall 5"), "five walls")
+        # A room of 2600 × 2000 whose corner between walls 2 and 4 is cut by 500 × 500.
+        free = {2: "left-free", 3: "left-free"}
+        lengths = ["2600", "1500", "707.1", "2100", "2 m"]
+        for number, text in enumerate(lengths, start=1):
+            box = Select(self.field(f"Corner after wall {number}"))
+            box.select_by_value(free.get(number, "left"))
+            self.type(f"Tape of wall {number}", text)
+        self.click("Add a diagonal")
+        self.type("Tape of diagonal 1", "3001.7")
+        self.until(lambda: "Use this outline" in self.one("aside").text, "the outline")
+        self.until(
+            lambda: self.field("Tape of diagonal 1").get_attribute("value") == "3001.7", "tape"
+        )
+        self.click("Use this outline")
+        outline = self.plan()["room"]["outline"]
+        self.assertEqual(len(outline), 5)
+        for found, expected in zip(
+            outline, [[0, 0], [2600, 0], [2600, 1500], [2100, 2000], [0, 2000]], strict=True
+        ):
+            self.assertAlmostEqual(found[0], expected[0], delta=12)
+            self.assertAlmostEqual(found[1], expected[1], delta=12)
+        self.click("2 Levels")
+        self.click("Walk the room")
+        self.until(lambda: self.driver.find_elements(By.TAG_NAME, "progress"), "progress shows")
+        self.until(lambda: not self.driver.find_elements(By.TAG_NAME, "progress"), "walked", 30)
+        plan = self.plan()
+        self.assertGreaterEqual(len(plan["survey"]["levels"]), 11)
+        bags = self.bags()
+        self.click("Choose the pour")
+        self.until(lambda: "in the plan" in self.one('[data-truing="pour"]').text, "chosen")
+        plan = self.plan()
+        solution = self.server.call("POST", "/solve", {"plan": plan})
+        pour = next(w for w in solution["survey"]["floor"]["truings"] if w["code"] == "pour")
+        self.assertEqual(pour["figures"][0], {"name": "bags", "text": bags})
+        self.assertEqual(self.bags(), bags)
+        self.assertTrue(pour["chosen"])
+        self.click("Take it out")
+        self.assertIsNone(self.plan()["survey"]["correction"])
+
+    def test_a_place_is_touched_and_its_reading_typed(self) -> None:
+        self.begin("levels")
+        self.until(lambda: "No reading yet" in self.one("aside").text, "the empty state")
+        self.click("Take it")
+        self.assertIn("Touch the chart", self.one('[role="alert"]').text)
+        chart = self.one("main svg")
+        for dx, dy, text in ((-120, -60, "0"), (120, -60, "-4"), (0, 70, "-9")):
+            ActionChains(self.driver).move_to_element_with_offset(chart, dx, dy).click().perform()
+            self.until(lambda: self.field("At, right").get_attribute("value"), "the place is shown")
+            self.type("Height there", text)
+            self.saved()
+        levels = self.plan()["survey"]["levels"]
+        self.assertEqual([level["height"] for level in levels], [0, -4, -9])
+        self.assertLess(levels[0]["x"], levels[1]["x"])
+        self.assertLess(levels[2]["y"], levels[0]["y"])
+        self.until(lambda: "High to low" in self.one("aside").text, "the floor")
+        self.click("Remove reading 3")
+        self.until(lambda: "Fewer than three" in self.one("aside").text, "a doubt is told")
+
+    def test_staff_and_shims_are_typed_with_what_they_need(self) -> None:
+        self.begin("levels")
+        self.radio("Staff")
+        self.type("At, right", "600")
+        self.type("At, up", "40 cm")
+        self.type("Laser's height", "1240")
+        self.type("On the staff", "1.243 m")
+        self.saved()
+        self.radio("Level & shims")
+        self.type("At a distance of", "1200")
+        self.type("Direction, °", "90")
+        self.type("Gap under the end", "4")
+        self.until(lambda: len(self.plan()["survey"]["levels"]) == 2, "both are taken")
+        staff, shim = self.plan()["survey"]["levels"]
+        self.assertEqual((staff["x"], staff["y"], staff["reading"]), (600, 400, 1243))
+        self.assertEqual((shim["direction"], shim["distance"], shim["gap"]), (90, 1200, 4))
+
+    def test_what_the_floor_carries_decides_and_a_cure_is_one_press(self) -> None:
+        self.begin_with("levels", tilted(), "rigid-pan")
+        self.assertIn("True enough", self.one("aside").text)
+        Select(self.one("aside select")).select_by_value("foam-tray")
+        self.until(lambda: self.one('[data-code="floor_out_of_true"]'), "the finding")
+        self.one('[data-code="floor_out_of_true"] summary').click()
+        self.click("Frame the deck pieces level on cleats")
+        self.until(
+            lambda: (
+                not self.driver.find_elements(By.CSS_SELECTOR, '[data-code="floor_out_of_true"]')
+            ),
+            "cured",
+        )
+        self.assertEqual(self.plan()["survey"]["correction"], {"kind": "frame"})
+
+    def test_the_straightedge_is_dragged_over_the_floor(self) -> None:
+        levels = [level | {"height": 0} for level in tilted()]
+        levels.append({"kind": "height", "x": 1300, "y": 1000, "height": -9})
+        self.begin_with("levels", levels, "mortar-bed")
+        gap = self.one("main svg").text
+        self.assertIn("gap ", gap)
+        self.one('[data-handle="edge-0"]').send_keys(Keys.SHIFT, Keys.ARROW_DOWN * 40)
+        self.until(lambda: self.one("main svg").text != gap, "another gap")
+
+    def test_readings_come_and_go_as_csv(self) -> None:
+        self.begin("levels")
+        file = self.server.database.parent / "levels.csv"
+        file.write_text("x,y,reading,kind\n0,0,0,\n2400,0,-3,\n0,1800,-5,\nhere,0,1,\n", "utf-8")
+        self.one('input[accept^=".csv"]').send_keys(str(file))
+        self.until(lambda: "Row 5" in self.one('[role="alert"]').text, "the row is told")
+        self.assertEqual(len(self.plan()["survey"]["levels"]), 3)
+        self.click("All")
+        self.assertEqual(self.plan()["survey"]["levels"], [])

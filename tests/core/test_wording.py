@@ -1,0 +1,169 @@
+"""Figures in words, changes to plans, and texts that stand beside every number."""
+
+import re
+import unittest
+
+from pydantic import ValidationError
+
+from calm_basin.core.solution import Change, Solution
+from calm_basin.core.solve import solve
+from calm_basin.core.wording import Words, changed
+from calm_basin.demo import demo_plans
+from calm_basin.plan import Plan, plan_from
+from calm_basin.plan.starting import starting_plan
+from calm_basin.units import Display, parse_fall, parse_length
+from tests.plans import Document, channel, document, point, solved
+
+UNITS = ("mm", "cm", "m", "in", "ft")
+FORMS = ("ratio", "percent", "in_per_ft", "mm_per_m", "degrees")
+
+
+def shown(length: str, fall: str = "ratio", **shower: object) -> Solution:
+    doc = document(**shower)
+    doc["display"] = {"length": length, "fall": fall}
+    return solved(doc)
+
+
+class MoveTest(unittest.TestCase):
+    def test_says_which_way_and_leaves_out_what_is_nothing(self) -> None:
+        words = Words(Display("mm"))
+        for dx, dy, text in [
+            (38, 0, "38 mm right on the plan"),
+            (-38, 20.5, "38 mm left and 20.5 mm up on the plan"),
+            (0.1, -7, "7 mm down on the plan"),
+        ]:
+            self.assertEqual(words.move(dx, dy), text)
+
+
+class ChangedTest(unittest.TestCase):
+    def test_changes_only_what_it_names(self) -> None:
+        plan = plan_from(document())
+        new = changed(plan, (Change(path="/shower/set_down", value=3.0),))
+        self.assertEqual(new.shower.set_down, 3)
+        self.assertEqual(new.room, plan.room)
+        self.assertEqual(plan.shower.set_down, 0)
+        self.assertEqual(plan_from(new.model_dump(mode="json")), new)
+
+    def test_several_at_once(self) -> None:
+        drain = channel(0, 1765, 1500, 1765)
+        changes = (
+            Change(path="/shower/drain", value=drain),
+            Change(path="/shower/fall/asked", value=0.02),
+        )
+        new = changed(plan_from(document()), changes)
+        self.assertEqual((new.shower.drain.kind, new.shower.fall.asked), ("linear", 0.02))
+
+    def test_refuses_what_does_not_fit(self) -> None:
+        for path, value in [("/shower/set_down", -1), ("/shower/drain", {"kind": "bucket"})]:
+            with self.assertRaises(ValidationError):
+                changed(plan_from(document()), (Change(path=path, value=value),))
+
+
+class UnitsEverywhereTest(unittest.TestCase):
+    def numbers(self, solution: Solution) -> dict[str, float | None]:
+        return {name: figure.value for name, figure in solution.figures}
+
+    def test_units_change_no_number(self) -> None:
+        reference = self.numbers(shown("mm"))
+        for length in UNITS:
+            for fall in FORMS:
+                self.assertEqual(self.numbers(shown(length, fall)), reference)
+
+    def test_every_text_reads_back_to_its_number(self) -> None:
+        for length in UNITS:
+            display = Display(length)  # type: ignore[arg-type]
+            tolerance = display.step if display.imperial else 0.11
+            for _, figure in shown(length).figures:
+                if figure.unit == "mm" and re.search(r"\d", figure.text):
+                    read = parse_length(figure.text, display)
+                    self.assertAlmostEqual(read, figure.value, delta=tolerance, msg=figure.label)
+        for form in FORMS:
+            solution = shown("mm", form)
+            for plane in solution.surface.planes:
+                self.assertAlmostEqual(
+                    parse_fall(plane.text) / plane.gradient, 1, delta=0.02, msg=plane.text
+                )
+
+    def test_a_recess_is_never_shown_less_deep_than_it_is(self) -> None:
+        for bed in (7.0, 9.31, 12.77, 16.04):
+            for length in UNITS:
+                former = {"kind": "bed", "least_thickness": bed}
+                solution = shown(length, former=former)
+                display = Display(length)  # type: ignore[arg-type]
+                needed = solution.figures.recess_needed
+                if needed.value and needed.value > 0:
+                    self.assertGreaterEqual(parse_length(needed.text, display), needed.value - 1e-3)
+                gives = solution.figures.recess_available
+                self.assertLessEqual(parse_length(gives.text, display), gives.value + 1e-3)
+
+    def test_no_text_shows_another_unit(self) -> None:
+        solution = shown("in", "in_per_ft", former={"kind": "bed", "least_thickness": 30})
+        texts = [figure.text for _, figure in solution.figures]
+        texts += [f.measured_text + f.limit_text + f.title for f in solution.findings]
+        texts += [cure.text for f in solution.findings for cure in f.cures]
+        texts += [way.gives_text for way in solution.ways]
+        for text in texts:
+            self.assertNotRegex(text, r"\d ?(mm|cm|m)\b")
+
+    def test_the_step_of_arrow_keys_is_what_is_shown(self) -> None:
+        self.assertEqual(shown("mm").nudge, 1)
+        self.assertAlmostEqual(shown("in").nudge, 25.4 / 16)
+        doc = document() | {"display": {"length": "in", "fraction": 32}}
+        self.assertAlmostEqual(solved(doc).nudge, 25.4 / 32)
+
+
+class PlanTextsTest(unittest.TestCase):
+    def test_every_measure_of_the_plan_has_its_text(self) -> None:
+        texts = shown("ft").plan_texts
+        self.assertEqual(texts["/room/outline/1/0"], "7' 10 1/2\"")
+        self.assertEqual(texts["/shower/fall/asked"], "1:60")
+        self.assertEqual(texts["/floor/direction"], "90°")
+        self.assertEqual(texts["/shower/former/least_thickness"], '1/2"')
+
+    def test_sides_are_measured(self) -> None:
+        drawing = shown("mm").drawing
+        self.assertEqual(drawing.room_sides, ("2400", "1800", "2400", "1800"))
+        self.assertEqual(drawing.shower_sides, ("1500", "900", "1500", "900"))
+
+
+class StartingPlanTest(unittest.TestCase):
+    def plans(self) -> list[Plan]:
+        return [
+            starting_plan("New", unit, rules) for unit in UNITS for rules in ("uk", "us-dwelling")
+        ]
+
+    def test_a_new_job_stops_for_nothing(self) -> None:
+        for plan in self.plans():
+            solution = solve(plan)
+            self.assertTrue(solution.complete)
+            stops = [f.title for f in solution.findings if f.severity == "stop"]
+            self.assertEqual(stops, [], plan.rule_set)
+
+    def test_it_is_round_in_its_own_unit(self) -> None:
+        for plan in self.plans():
+            texts = solve(plan).plan_texts
+            for i in (1, 2):
+                place = texts[f"/room/outline/{i}/0"]
+                self.assertIn(place, ("2400", "240", "2.4", '96"', "8'"))
+
+
+class DemoTest(unittest.TestCase):
+    def test_findings_name_places_inside_the_room(self) -> None:
+        from shapely.geometry import Point, Polygon
+
+        for plan in demo_plans():
+            room = Polygon(plan.room.outline).buffer(1)
+            for finding in solve(plan).findings:
+                for place in finding.places:
+                    self.assertTrue(room.contains(Point(place.x, place.y)), finding.title)
+                    self.assertTrue(place.text)
+
+    def test_fields_of_findings_are_fields_of_the_plan(self) -> None:
+        docs: list[Document] = [plan.model_dump(mode="json") for plan in demo_plans()]
+        docs.append(document(drain=point(-300, 1350), set_down=30))
+        for doc in docs:
+            for finding in solved(doc).findings:
+                place = plan_from(doc).model_dump(mode="json")
+                for step in finding.field.strip("/").split("/"):
+                    self.assertIn(step, place, finding.field)
+                    place = place[step]
