@@ -115,7 +115,7 @@ class BrowserCase(unittest.TestCase):
         return wait.until(lambda _: test(), what)
 
     def ready(self) -> None:
-        self.until(lambda: self.one("[data-ready]"), "the drawings stand")
+        self.until(lambda: self.one("[data-ready] svg path"), "the drawings stand")
 
     def saved(self) -> None:
         """Wait until what is on screen is worked out and saved."""

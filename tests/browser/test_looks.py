@@ -55,7 +55,8 @@ class LooksTest(BrowserCase):
             small = [
                 f"{element.text or element.get_attribute('aria-label')} {element.rect}"
                 for element in self.driver.find_elements(
-                    By.CSS_SELECTOR, "button, a, select, summary, input:not([type=radio])"
+                    By.CSS_SELECTOR,
+                    "button, a, select, summary, input:not([type=radio]):not([type=file])",
                 )
                 if element.is_displayed() and element.rect["height"] < 43.5
             ]

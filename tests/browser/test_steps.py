@@ -103,6 +103,22 @@ class RoomStepTest(StepCase):
         self.assertIn("past the end", self.one('[role="alert"]').text)
 
 
+class FixtureTest(StepCase):
+    def test_a_fixture_is_added_named_moved_and_taken_away(self) -> None:
+        self.begin("room")
+        self.click("basin")
+        self.type("Name of fixture 1", "vanity")
+        self.type("vanity, right", "2000")
+        self.one('[data-handle="fixture-0"]').send_keys(Keys.ARROW_UP)
+        fixture = self.plan()["room"]["fixtures"][0]
+        self.assertEqual((fixture["name"], fixture["centre"][0]), ("vanity", 2000))
+        self.assertIn("vanity", self.one("main svg").text)
+        self.type("vanity, up", "5 m")
+        self.click("Back to the last good plan")
+        self.click("Remove vanity")
+        self.assertEqual(self.plan()["room"]["fixtures"], [])
+
+
 class DrainStepTest(StepCase):
     def test_every_arrangement_is_one_press(self) -> None:
         self.begin("drain")

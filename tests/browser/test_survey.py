@@ -59,8 +59,9 @@ class SurveyTest(StepCase):
         self.until(lambda: self.driver.find_elements(By.TAG_NAME, "progress"), "progress shows")
         self.until(lambda: not self.driver.find_elements(By.TAG_NAME, "progress"), "walked", 30)
         plan = self.plan()
-        self.assertGreaterEqual(len(plan["survey"]["levels"]), 11)
+        self.assertEqual(len(plan["survey"]["levels"]), 12)
         bags = self.bags()
+        self.assertTrue(bags.isdigit())
         self.click("Choose the pour")
         self.until(lambda: "in the plan" in self.one('[data-truing="pour"]').text, "chosen")
         plan = self.plan()
@@ -140,4 +141,69 @@ class SurveyTest(StepCase):
         self.until(lambda: "Row 5" in self.one('[role="alert"]').text, "the row is told")
         self.assertEqual(len(self.plan()["survey"]["levels"]), 3)
         self.click("All")
+        self.assertEqual(self.plan()["survey"]["levels"], [])
+
+    def test_the_tape_that_does_not_fit_is_named(self) -> None:
+        doc = document() | {"version": 2}
+        walls = [{"length": length} for length in (2400, 1800, 2400, 1800)]
+        diagonals = [
+            {"first": 0, "last": 2, "length": 3000},
+            {"first": 1, "last": 3, "length": 3000},
+        ]
+        doc["survey"] = {"tape": {"walls": walls, "diagonals": diagonals}}
+        self.job_id = self.job(doc)
+        self.open(f"/jobs/{self.job_id}/room")
+        self.ready()
+        self.assertFalse(self.driver.find_elements(By.CSS_SELECTOR, '[data-code="tape_blunder"]'))
+        self.type("Tape of wall 3", "2.5 m")
+        finding = self.until(lambda: self.one('[data-code="tape_blunder"]'), "the finding")
+        self.assertIn("Wall 3", finding.text)
+        self.click("Remove diagonal 2")
+        self.click("Remove diagonal 1")
+        self.assertEqual(self.plan()["survey"]["tape"]["diagonals"], [])
+        self.click("Put the tape away")
+        self.assertIsNone(self.plan()["survey"]["tape"])
+
+    def test_a_tray_on_a_tilted_floor_is_told_where_its_fall_turns(self) -> None:
+        doc = document(
+            former={"kind": "tray", "edge_thickness": 40},
+            fall={"asked": 1 / 100, "measured": "plane_run"},
+        )
+        doc |= {"version": 2, "survey": {"levels": tilted(by=0.5 / 48)}}
+        self.job_id = self.job(doc)
+        self.open(f"/jobs/{self.job_id}/levels")
+        self.ready()
+        self.assertIn("the wrong way", self.one("aside").text)
+        self.one('[data-code="tray_fall_turned"] summary').click()
+        self.assertIn("right plane", self.one('[data-code="tray_fall_turned"]').text)
+        self.one('[data-truing="frame"] button').click()
+        self.until(lambda: "the wrong way" not in self.one("aside").text, "mended")
+        marks = self.driver.find_element(By.XPATH, '//summary[contains(., "Cleat marks")]')
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", marks)
+        marks.click()
+        self.until(lambda: "Joist 2:" in self.one("aside").text, "the marks")
+
+    def test_the_laser_reads_where_the_chart_was_touched(self) -> None:
+        self.begin("levels")
+        self.assertTrue(self.button("Read here").get_attribute("disabled"))
+        chart = self.one("main svg")
+        ActionChains(self.driver).move_to_element_with_offset(chart, 60, 20).click().perform()
+        self.until(lambda: self.field("At, right").get_attribute("value"), "the place")
+        self.click("Read here")
+        self.until(lambda: len(self.plan()["survey"]["levels"]) == 1, "one reading")
+        level = self.plan()["survey"]["levels"][0]
+        self.assertEqual((level["kind"], level["instrument"]), ("staff", 1240))
+        self.assertLess(abs(level["reading"] - 1240), 30)
+
+    def test_a_walk_can_be_stopped_and_undone(self) -> None:
+        self.begin("levels")
+        self.click("Walk the room")
+        self.click("Stop")
+        self.until(lambda: self.button("Walk the room"), "stopped")
+        taken = len(self.plan()["survey"]["levels"])
+        self.assertLess(taken, 12)
+        self.assertGreater(taken, 0)
+        while not self.button("Undo").get_attribute("disabled"):
+            self.click("Undo")
+            self.saved()
         self.assertEqual(self.plan()["survey"]["levels"], [])

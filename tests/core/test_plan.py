@@ -50,6 +50,12 @@ class RefusalTest(unittest.TestCase):
             ("shower/drain", {"kind": "bucket"}, "/shower/drain", "bucket"),
             ("shower/fall/asked", 3, "/shower/fall/asked", "too large"),
             ("shower/former/least_thickness", None, "/shower/former/least_thickness", "number"),
+            (
+                "room/fixtures",
+                [{"name": "WC", "centre": [9000, 0], "width": 380, "length": 700}],
+                "/room/fixtures/0/centre",
+                "outside the room",
+            ),
             ("colour", "blue", "/colour", "no such field"),
             ("shower/drain/colour", "blue", "/shower/drain/colour", "no such field"),
             ("version", 99, "/version", "newer Calm Basin"),

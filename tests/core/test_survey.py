@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from shapely.geometry import Polygon, box
+from shapely.geometry import Point, Polygon, box
 
 from calm_basin.core.solution import Finding, Solution, Truing
 from calm_basin.core.solve import solve
@@ -345,6 +345,27 @@ class PourTest(unittest.TestCase):
             result = pour(floor, ROOM, settings_)
             self.assertLessEqual(result.minutes / result.mixers, settings_.working_minutes + 1e-9)
             self.assertGreaterEqual(result.batches * settings_.bags_a_batch, result.bags)
+
+    def test_it_ends_at_a_recess_that_is_opened_and_framed(self) -> None:
+        litres = []
+        for edge in (60, 5):
+            doc = surveyed(sloping(0.003))
+            doc["shower"]["former"] = {"kind": "tray", "edge_thickness": edge}
+            way = truing(solved(doc), "pour")
+            litres.append(float(way.figures[1].text.removesuffix(" L")))
+            word = "up to the shower's recess" if edge == 60 else "over the room"
+            self.assertIn(word, way.title)
+        self.assertLess(litres[0] / litres[1], 0.85)
+
+    def test_the_laser_walks_twelve_places_in_any_room(self) -> None:
+        doc = document()
+        self.assertEqual(len(solved(doc).survey.walk), 12)
+        doc["room"]["outline"] = [[0, 0], [2400, 0], [2400, 1800], [1600, 1800], [0, 1800]]
+        doc["room"]["outline"][3] = [2000, 1850]
+        room = Polygon(doc["room"]["outline"])
+        walk = solved(doc).survey.walk
+        self.assertEqual(len(walk), 12)
+        self.assertTrue(all(room.buffer(0.1).contains(Point(place)) for place in walk))
 
     def test_it_starts_at_the_deepest_place(self) -> None:
         result = pour(SubFloor(sloping(0.01, 0), ROOM), ROOM, Pour())

@@ -3,6 +3,7 @@ import { useId } from "react";
 import type { Plan, Solution } from "../api/client";
 import type { FloorSurface, Plane } from "../api/generated/solution";
 import { SideLength } from "./Room";
+import { SoundingFigures } from "./SoundingFigures";
 import { edges, path, type View, type XY } from "./view";
 
 interface Props {
@@ -211,24 +212,7 @@ function Soundings({ surface, view, rim }: { surface: FloorSurface; view: View; 
     taken.push([x, y, 34, 24]);
     return true;
   });
-  return (
-    <g className="sounding" fontSize={17}>
-      {shown.map((spot) => {
-        const [x, y] = view.at([spot.x, spot.y]);
-        const [whole, tenth] = spot.text.split(".");
-        return (
-          <text key={`${spot.x},${spot.y}`} x={x} y={y} dy="0.35em" textAnchor="middle">
-            {whole}
-            {tenth && (
-              <tspan fontSize={12} dy={4}>
-                {tenth}
-              </tspan>
-            )}
-          </text>
-        );
-      })}
-    </g>
-  );
+  return <SoundingFigures view={view} soundings={shown} />;
 }
 
 function Slots({ rim }: { rim: XY[] }) {

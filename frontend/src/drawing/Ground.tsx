@@ -1,5 +1,6 @@
 import { useId } from "react";
 import type { FloorResult } from "../api/generated/solution";
+import { SoundingFigures } from "./SoundingFigures";
 import { path, type View, type XY } from "./view";
 
 interface Props {
@@ -135,22 +136,5 @@ function Readings({ floor, view }: { floor: FloorResult; view: View }) {
     taken.push([x, y]);
     return true;
   });
-  return (
-    <g className="sounding" fontSize={17}>
-      {shown.map((sounding) => {
-        const [x, y] = view.at([sounding.x, sounding.y]);
-        const [whole, tenth] = sounding.text.split(".");
-        return (
-          <text key={`${sounding.x},${sounding.y}`} x={x} y={y} dy="0.35em" textAnchor="middle">
-            {whole}
-            {tenth && (
-              <tspan fontSize={12} dy={4}>
-                {tenth}
-              </tspan>
-            )}
-          </text>
-        );
-      })}
-    </g>
-  );
+  return <SoundingFigures view={view} soundings={shown} />;
 }

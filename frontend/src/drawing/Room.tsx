@@ -27,6 +27,9 @@ export function Room({ plan, solution, view, measured }: Props) {
           <path key={String(joist.outline[0])} d={path(joist.outline.map(view.at))} />
         ))}
       </g>
+      {plan.room.fixtures.map((fixture) => (
+        <FixtureMark key={`${fixture.name}${fixture.centre}`} fixture={fixture} view={view} />
+      ))}
       {plan.room.doors.map((door) => (
         <DoorMark key={`${door.wall},${door.offset}`} plan={plan} door={door} view={view} />
       ))}
@@ -143,6 +146,29 @@ function DoorMark({
         strokeDasharray="5 4"
         strokeWidth={1.2}
       />
+    </g>
+  );
+}
+
+function FixtureMark({ fixture, view }: { fixture: Plan["room"]["fixtures"][number]; view: View }) {
+  const [x, y] = view.at(fixture.centre);
+  const [width, length] = [fixture.width * view.scale, fixture.length * view.scale];
+  return (
+    <g>
+      <rect
+        x={x - width / 2}
+        y={y - length / 2}
+        width={width}
+        height={length}
+        rx={Math.min(width, length) * 0.25}
+        fill="var(--paper)"
+        stroke="var(--land-edge)"
+        strokeWidth={2}
+        transform={`rotate(${-fixture.turn} ${x} ${y})`}
+      />
+      <text x={x} y={y} dy="0.35em" textAnchor="middle" fontSize={14} fill="var(--ink)">
+        {fixture.name}
+      </text>
     </g>
   );
 }

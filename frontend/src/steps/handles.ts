@@ -14,6 +14,16 @@ const corners = (plan: Plan, of: "room" | "shower"): Handle[] =>
     move: (old, to) => withValue(old, `/${of}/outline/${i}`, to),
   }));
 
+const fixtures = (plan: Plan): Handle[] =>
+  plan.room.fixtures.map((fixture, i) => ({
+    key: `fixture-${i}`,
+    label: fixture.name,
+    at: fixture.centre,
+    kind: "drain",
+    snap: { xs: [], ys: [], walls: [] },
+    move: (old, to) => withValue(old, `/room/fixtures/${i}/centre`, to),
+  }));
+
 function drain(plan: Plan): Handle[] {
   const own = plan.shower.drain;
   const snap = snapLines(plan, "shower");
@@ -64,7 +74,9 @@ function drain(plan: Plan): Handle[] {
 
 /** What can be moved on the chart in a step. */
 export function handlesFor(step: StepId, plan: Plan): Handle[] {
-  if (step === "room") return [...corners(plan, "room"), ...corners(plan, "shower")];
+  if (step === "room") {
+    return [...corners(plan, "room"), ...corners(plan, "shower"), ...fixtures(plan)];
+  }
   if (step === "drain") return drain(plan);
   return [];
 }

@@ -38,9 +38,33 @@ def no_surface(plan: Plan, words: Words, reason: NoSurfaceError) -> Finding:
         title = "A wall hides part of the shower from the drain"
         detail = str(reason)
     cures.append(channel_along(plan, "back"))
+    return unmeasured(
+        reason.code,
+        "stop",
+        title,
+        detail,
+        applies_to="the whole floor",
+        source=GEOMETRY,
+        field="/shower/drain",
+        cures=offered(plan, cures, lambda _plan, _surface: True),
+    )
+
+
+def unmeasured(
+    code: str,
+    severity: Severity,
+    title: str,
+    detail: str,
+    *,
+    applies_to: str,
+    source: str,
+    field: str,
+    cures: tuple[Cure, ...] = (),
+) -> Finding:
+    """A finding that holds no measure against a limit."""
     return Finding(
-        code=reason.code,
-        severity="stop",
+        code=code,
+        severity=severity,
         title=title,
         detail=detail,
         measured=None,
@@ -48,10 +72,10 @@ def no_surface(plan: Plan, words: Words, reason: NoSurfaceError) -> Finding:
         limit=None,
         limit_text="",
         unit="mm",
-        applies_to="the whole floor",
-        source=GEOMETRY,
-        field="/shower/drain",
-        cures=offered(plan, cures, lambda _plan, _surface: True),
+        applies_to=applies_to,
+        source=source,
+        field=field,
+        cures=cures,
     )
 
 

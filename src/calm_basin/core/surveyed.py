@@ -9,7 +9,9 @@ import shapely
 from shapely.geometry import Polygon
 
 from calm_basin.core import subfloor, survey
+from calm_basin.core.buildup import levels
 from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
+from calm_basin.core.findings import unmeasured
 from calm_basin.core.solution import (
     Change,
     CleatMark,
@@ -91,30 +93,27 @@ def surveyed(plan: Plan, words: Words, joists: list[Polygon]) -> tuple[SurveyRes
 
 
 def _walk(plan: Plan) -> tuple[tuple[float, float], ...]:
-    """A round of about twelve places all over the room, to and fro."""
+    """A round of twelve places all over the room, to and fro; those behind a wall are drawn in."""
     room = Polygon(plan.room.outline)
     left, bottom, right, top = room.bounds
+    middle = room.representative_point()
     places = []
     for row, up in enumerate((0.1, 0.5, 0.9)):
         shares = (0.08, 0.36, 0.64, 0.92) if row % 2 == 0 else (0.92, 0.64, 0.36, 0.08)
         for across in shares:
             x, y = left + across * (right - left), bottom + up * (top - bottom)
-            if shapely.contains_xy(room, x, y):
-                places.append((round(x, 1), round(y, 1)))
+            while not shapely.contains_xy(room, x, y):
+                x, y = (4 * x + middle.x) / 5, (4 * y + middle.y) / 5
+            places.append((round(x, 1), round(y, 1)))
     return tuple(places)
 
 
 def _note(code: str, title: str, detail: str) -> Finding:
-    return Finding(
-        code=code,
-        severity="caution",
-        title=title,
-        detail=detail,
-        measured=None,
-        measured_text="",
-        limit=None,
-        limit_text="",
-        unit="mm",
+    return unmeasured(
+        code,
+        "caution",
+        title,
+        detail,
         applies_to="the survey",
         source="Geometry of the survey",
         field="/survey/levels",
@@ -274,8 +273,25 @@ def _under(ground: subfloor.SubFloor, outline: tuple[Point, ...]) -> float:
 
 
 @lru_cache(maxsize=16)
-def _pour_over(ground: subfloor.SubFloor, settings: Pour) -> subfloor.PourPlan:
-    return subfloor.pour(ground, ground.room, settings)
+def _pour_over(ground: subfloor.SubFloor, zone: Polygon, settings: Pour) -> subfloor.PourPlan:
+    return subfloor.pour(ground, zone, settings)
+
+
+def _pour_zone(plan: Plan, settings: Pour) -> tuple[Polygon, bool]:
+    """Where the pour goes, and whether that is the whole room.
+
+    Where the shower still needs a recess with the pour in place, its floor is opened and framed
+    level, and the pour ends at its edge.
+    """
+    room = Polygon(plan.room.outline)
+    survey_with = plan.survey.model_copy(update={"correction": settings})
+    try:
+        drop = surface_of(plan.shower).drop
+    except NoSurfaceError:
+        return room, True
+    recess = levels(plan.model_copy(update={"survey": survey_with}), drop).recess
+    rest = room.difference(Polygon(plan.shower.outline))
+    return (room, True) if recess <= 0 or rest.area < 1 else (rest, False)
 
 
 @lru_cache(maxsize=16)
@@ -475,7 +491,8 @@ def _truings(
 def _pour(plan: Plan, words: Words, ground: subfloor.SubFloor) -> Truing:
     chosen = plan.survey.correction
     settings = chosen if isinstance(chosen, Pour) else Pour()
-    result = _pour_over(ground, settings)
+    zone, whole = _pour_zone(plan, settings)
+    result = _pour_over(ground, zone, settings)
     wood = isinstance(plan.floor, JoistFloor)
     imperial = words.display.imperial
     volume = f"{result.litres:.1f} L"
@@ -505,12 +522,14 @@ def _pour(plan: Plan, words: Words, ground: subfloor.SubFloor) -> Truing:
     x, y = result.deepest.x, result.deepest.y
     return Truing(
         code="pour",
-        title="Pour self-levelling compound",
+        title="Pour self-levelling compound"
+        + (" over the room" if whole else " up to the shower's recess"),
         figures=tuple(figures),
         advice=(
             f"Pour from the deepest place, {words.length(x)} right and {words.length(y)} up.",
             f"Have all {result.bags} bags and their water measured before the first is mixed.",
-            f"Dams at the drain hole and at {doors} {'door' if doors == 1 else 'doors'}; seams and "
+            f"Dams {'at the drain hole' if whole else 'round the recess'} and at {doors} "
+            f"{'door' if doors == 1 else 'doors'}; seams and "
             "edges sealed, primer down. Keep a bag in hand for what runs away.",
         ),
         chosen=isinstance(chosen, Pour),

@@ -83,9 +83,20 @@ class Door(Part):
     swing: Literal["in", "out"] = "in"
 
 
+class Fixture(Part):
+    """What stands in the room: a rectangle, ``width`` along ``turn``."""
+
+    name: Name
+    centre: Point
+    width: Size
+    length: Size
+    turn: Angle = 0.0
+
+
 class Room(Part):
     outline: Outline
     doors: tuple[Door, ...] = Field(default=(), max_length=20)
+    fixtures: tuple[Fixture, ...] = Field(default=(), max_length=30)
     layers: tuple[Layer, ...] = Field(max_length=20)
 
 
@@ -308,6 +319,12 @@ class Plan(Part):
             )
         for place, door in enumerate(self.room.doors):
             _check_door(door, place, self.room.outline)
+        for place, fixture in enumerate(self.room.fixtures):
+            if not shapely.contains_xy(room, *fixture.centre):
+                raise ContradictionError(
+                    ("room", "fixtures", place, "centre"),
+                    f"The middle of “{fixture.name}” lies outside the room. Move it inside.",
+                )
         if self.survey.tape is not None:
             _check_tape(self.survey.tape)
         drain = self.shower.drain

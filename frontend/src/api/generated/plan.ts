@@ -29,6 +29,7 @@ export interface DisplayChoice {
 export interface Room {
   outline: [number, number][];
   doors: Door[];
+  fixtures: Fixture[];
   layers: Layer[];
 }
 /**
@@ -40,6 +41,20 @@ export interface Door {
   width: number;
   hinge: "first" | "last";
   swing: "in" | "out";
+}
+/**
+ * What stands in the room: a rectangle, ``width`` along ``turn``.
+ */
+export interface Fixture {
+  name: string;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  centre: [number, number];
+  width: number;
+  length: number;
+  turn: number;
 }
 /**
  * One layer of a floor's build-up, named by what it is.

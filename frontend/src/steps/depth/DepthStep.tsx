@@ -1,8 +1,8 @@
 import { HardHat } from "lucide-react";
-import type { Figure } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 import { withValue } from "../../job/pointer";
 import { Choice } from "../../ui/Choice";
+import { FigureRows } from "../../ui/FigureRows";
 import { LayerList } from "../../ui/LayerList";
 import { MeasureField } from "../../ui/MeasureField";
 
@@ -93,28 +93,13 @@ function Ways() {
 }
 
 function Levels() {
-  const { solution, why } = useScreen();
+  const { solution } = useScreen();
   if (!solution) return null;
   const { room_level, entry_level, drain_level, base_level } = solution.figures;
-  const row = (figure: Figure) => (
-    <li key={figure.label}>
-      <button
-        type="button"
-        className="flex w-full min-h-11 items-center gap-3 text-left hover:bg-base-200 px-1"
-        onClick={() => why(figure)}
-      >
-        <span className="flex-1">{figure.label}</span>
-        <span className="font-semibold">{figure.text}</span>
-        <span className="text-sm underline decoration-dotted underline-offset-4">why?</span>
-      </button>
-    </li>
-  );
   return (
     <section>
       <h2 className="font-semibold mb-1">Levels, from the deck or slab top</h2>
-      <ul className="divide-y divide-base-300 border-y border-base-300">
-        {[room_level, entry_level, drain_level, base_level].map(row)}
-      </ul>
+      <FigureRows figures={[room_level, entry_level, drain_level, base_level]} />
     </section>
   );
 }

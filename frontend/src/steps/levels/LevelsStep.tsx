@@ -6,6 +6,7 @@ import type { Figure, FloorResult } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 import { withValue } from "../../job/pointer";
 import { Choice } from "../../ui/Choice";
+import { FigureRows } from "../../ui/FigureRows";
 import { MeasureField } from "../../ui/MeasureField";
 
 type Reading = Plan["survey"]["levels"][number];
@@ -33,7 +34,7 @@ export function LevelsStep() {
 }
 
 function HowTrue({ floor }: { floor: FloorResult }) {
-  const { plan, solution, set, why } = useScreen();
+  const { plan, solution, set } = useScreen();
   const figures: Figure[] = [
     floor.range,
     floor.under_shower,
@@ -66,21 +67,7 @@ function HowTrue({ floor }: { floor: FloorResult }) {
           {remark}
         </p>
       ))}
-      <ul className="divide-y divide-base-300 border-y border-base-300">
-        {figures.map((figure) => (
-          <li key={figure.label}>
-            <button
-              type="button"
-              className="flex w-full min-h-11 items-center gap-3 text-left hover:bg-base-200 px-1"
-              onClick={() => why(figure)}
-            >
-              <span className="flex-1">{figure.label}</span>
-              <span className="font-semibold">{figure.text}</span>
-              <span className="text-sm underline decoration-dotted underline-offset-4">why?</span>
-            </button>
-          </li>
-        ))}
-      </ul>
+      <FigureRows figures={figures} />
       {floor.tray_falls.length > 0 && (
         <div>
           <h3 className="font-semibold">What the tilt leaves of the tray's falls</h3>

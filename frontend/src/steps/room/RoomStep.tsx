@@ -1,8 +1,9 @@
 import { Plus, Trash2 } from "lucide-react";
-import type { Door } from "../../api/generated/plan";
+import type { Door, Fixture } from "../../api/generated/plan";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { MeasureField } from "../../ui/MeasureField";
+import { NameField } from "../../ui/NameField";
 import { NumberField } from "../../ui/NumberField";
 import { OutlineFields } from "../OutlineFields";
 import { TapeFields } from "./TapeFields";
@@ -17,6 +18,7 @@ export function RoomStep() {
       <OutlineFields of="shower" title="Shower" sides={solution?.drawing.shower_sides ?? []} />
       <FloorFields />
       <Doors />
+      <Fixtures />
     </div>
   );
 }
@@ -150,6 +152,67 @@ function Doors() {
       >
         <Plus size={18} aria-hidden /> Add a door
       </button>
+    </fieldset>
+  );
+}
+
+/** Common sizes to begin with; each is typed over with what stands there. */
+const COMMON: Omit<Fixture, "centre">[] = [
+  { name: "WC", width: 380, length: 700, turn: 0 },
+  { name: "basin", width: 550, length: 450, turn: 0 },
+  { name: "cabinet", width: 600, length: 400, turn: 0 },
+];
+
+function Fixtures() {
+  const { plan, set } = useScreen();
+  const fixtures = plan.room.fixtures;
+  const put = (next: Fixture[]) => set("/room/fixtures", next);
+  // In the corner that lies opposite to where a shower usually stands.
+  const [a, b, c] = plan.room.outline as [[number, number], [number, number], [number, number]];
+  const centre: [number, number] = [(a[0] + 2 * b[0] + c[0]) / 4, (a[1] + 2 * b[1] + c[1]) / 4];
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">Fixtures</legend>
+      {fixtures.map((fixture, i) => (
+        <div key={i} className="space-y-2 border-l-2 border-base-300 pl-3">
+          <div className="flex gap-2">
+            <NameField
+              label={`Name of fixture ${i + 1}`}
+              value={fixture.name}
+              onCommit={(name) => set(`/room/fixtures/${i}/name`, name)}
+            />
+            <button
+              type="button"
+              className="btn btn-ghost btn-square size-11"
+              aria-label={`Remove ${fixture.name}`}
+              onClick={() => put(fixtures.toSpliced(i, 1))}
+            >
+              <Trash2 size={18} aria-hidden />
+            </button>
+          </div>
+          <div className="flex gap-2">
+            <MeasureField label={`${fixture.name}, right`} path={`/room/fixtures/${i}/centre/0`} />
+            <MeasureField label={`${fixture.name}, up`} path={`/room/fixtures/${i}/centre/1`} />
+          </div>
+          <div className="flex gap-2">
+            <MeasureField label="Across" path={`/room/fixtures/${i}/width`} />
+            <MeasureField label="Deep" path={`/room/fixtures/${i}/length`} />
+            <NumberField label="Turned, °" path={`/room/fixtures/${i}/turn`} />
+          </div>
+        </div>
+      ))}
+      <div className="flex flex-wrap gap-1">
+        {COMMON.map((fixture) => (
+          <button
+            key={fixture.name}
+            type="button"
+            className="btn btn-ghost h-11 px-2 font-medium"
+            onClick={() => put([...fixtures, { ...fixture, centre }])}
+          >
+            <Plus size={18} aria-hidden /> {fixture.name}
+          </button>
+        ))}
+      </div>
     </fieldset>
   );
 }

@@ -1,0 +1,104 @@
+"""Published limits at their very edge: what keeps them passes, what is a hair beyond fails."""
+
+import math
+import unittest
+
+from calm_basin.core.solution import Finding
+from calm_basin.rules import bases, rule_sets
+from tests.core.test_survey import sloping, surveyed
+from tests.plans import channel, document, solved
+
+HAIR = 1e-4
+
+
+def channel_at(fall: float, rules: str, **shower: object) -> list[Finding]:
+    doc = document(drain=channel(0, 1765, 1500, 1765), fall={"asked": fall}, **shower)
+    doc["rule_set"] = rules
+    doc["floor"]["deck_thickness"] = 100
+    return list(solved(doc).findings)
+
+
+def broken(found: list[Finding], code: str) -> set[tuple[str, str]]:
+    return {(f.severity, f.source.split(" (")[0]) for f in found if f.code == code}
+
+
+class FallLimitsTest(unittest.TestCase):
+    """One plane, so that its gradient is the fall that is asked for."""
+
+    def held(self, rules: str, code: str, limit: float, severity: str, source: str) -> None:
+        beyond = limit * (1 - HAIR if code == "fall_under_least" else 1 + HAIR)
+        with self.subTest(rules=rules, limit=source):
+            self.assertNotIn((severity, source), broken(channel_at(limit, rules), code))
+            self.assertIn((severity, source), broken(channel_at(beyond, rules), code))
+
+    def test_us_dwelling(self) -> None:
+        # IRC P2709.1: 1/4 in per ft at least, 1/2 in per ft at most (from memory).
+        self.held("us-dwelling", "fall_under_least", 0.25 / 12, "stop", "IRC P2709.1")
+        self.held("us-dwelling", "fall_over_most", 0.5 / 12, "stop", "IRC P2709.1")
+        # ADA Standards 2010, 304.2 and 305.2: 1:48 at most where a chair stands or turns (from
+        # memory); of a dwelling it is not required.
+        source = "ADA Standards 2010 304.2, 305.2"
+        self.held("us-dwelling", "fall_over_most", 1 / 48, "caution", source)
+
+    def test_uk(self) -> None:
+        # BS 5385-4: 1:80 to 1:35; BS 8300-2: 1:50 at most for access (all from memory).
+        self.held("uk", "fall_under_least", 1 / 80, "stop", "BS 5385-4")
+        self.held("uk", "fall_over_most", 1 / 35, "stop", "BS 5385-4")
+        self.held("uk", "fall_over_most", 1 / 50, "caution", "BS 8300-2")
+
+    def test_one_fall_keeps_every_us_limit_for_a_chair_too(self) -> None:
+        # 1:48 is the least for drainage and the most for a chair: the corridor is one fall wide.
+        codes = {finding.code for finding in channel_at(1 / 48, "us-dwelling")}
+        self.assertFalse(codes & {"fall_under_least", "fall_over_most"})
+
+
+class StepLimitsTest(unittest.TestCase):
+    def steps(self, rules: str, step: float) -> set[tuple[str, str]]:
+        return broken(channel_at(1 / 50, rules, set_down=step), "step_over_limit")
+
+    def test_uk_entry(self) -> None:
+        # Approved Document M: 15 mm at most, over 5 mm chamfered (from memory).
+        source = "Approved Document M"
+        self.assertEqual(self.steps("uk", 5), set())
+        self.assertEqual(self.steps("uk", 5.01), {("caution", source)})
+        self.assertEqual(self.steps("uk", 15), {("caution", source)})
+        self.assertEqual(self.steps("uk", 15.01), {("stop", source)})
+
+    def test_us_entry(self) -> None:
+        # ADA Standards 2010, 303.2 and 303.3: 1/4 in plain, 1/2 in bevelled (from memory).
+        self.assertEqual(self.steps("us-dwelling", 6.35), set())
+        plain = self.steps("us-dwelling", 6.36)
+        self.assertEqual(plain, {("caution", "ADA Standards 2010 303.2")})
+        bevelled = self.steps("us-dwelling", 12.71)
+        self.assertEqual(bevelled, {("caution", "ADA Standards 2010 303.3")})
+
+
+class FloorLimitsTest(unittest.TestCase):
+    def test_level_under_the_shower(self) -> None:
+        # 1/8 in under trays and one-piece units, 1/4 in under a rigid pan, taken as 3 and 6 mm
+        # (common practice, no source). The shower is 1500 long; levels are taken half a cell in.
+        for base, limit in (("foam-tray", 3.0), ("one-piece", 3.0), ("rigid-pan", 6.0)):
+            reach = 1500 * (1 - 1 / 30)
+            for share, fine in ((0.99, True), (1.01, False)):
+                found = solved(surveyed(sloping(share * limit / reach), base=base))
+                self.assertEqual(found.survey.floor.true_enough, fine, (base, share))
+
+    def test_every_base_says_where_its_tolerance_is_from(self) -> None:
+        # ANSI A108.02: 1/8 in under 10 ft for large tile (from memory).
+        self.assertEqual(bases()["tile-alone"].source, "ANSI A108.02 (from memory)")
+        for base in bases().values():
+            self.assertTrue(base.source and base.note)
+            self.assertGreater(base.value, 0)
+
+
+class RuleDataTest(unittest.TestCase):
+    def test_a_rule_set_has_a_least_and_a_most_and_they_leave_room(self) -> None:
+        for rules in rule_sets().values():
+            falls = [limit for limit in rules.on("shower_fall") if limit.weight == "required"]
+            least = max(limit.value for limit in falls if limit.binds == "at_least")
+            most = min(limit.value for limit in falls if limit.binds == "at_most")
+            self.assertLess(least, most)
+
+    def test_quarter_inch_a_foot_is_one_in_48(self) -> None:
+        least = rule_sets()["us-dwelling"].on("shower_fall")[0]
+        self.assertTrue(math.isclose(least.value, 0.25 / 12))
