@@ -181,7 +181,7 @@ class SurveyTest(StepCase):
         marks = self.driver.find_element(By.XPATH, '//summary[contains(., "Cleat marks")]')
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", marks)
         marks.click()
-        self.until(lambda: "Joist 2:" in self.one("aside").text, "the marks")
+        self.until(lambda: "Joist 3:" in self.one("aside").text, "the marks")
 
     def test_the_laser_reads_where_the_chart_was_touched(self) -> None:
         self.begin("levels")

@@ -64,6 +64,23 @@ export function Ground({ room, floor, view, edge }: Props) {
           />
         </g>
       )}
+      {floor.cleats.map(({ joist, marks: [mark] }) => {
+        if (!mark) return null;
+        const [x, y] = view.at([mark.x, mark.y]);
+        return (
+          <text
+            key={joist}
+            x={x}
+            y={y + (y < centre ? 30 : -22)}
+            textAnchor="middle"
+            fontSize={14}
+            fill="var(--ink)"
+            className="halo"
+          >
+            J{joist}
+          </text>
+        );
+      })}
       <Readings floor={floor} view={view} />
       {marks.map(([key, at, text]) => {
         const [x, y] = view.at(at);

@@ -166,7 +166,7 @@ function FixtureMark({ fixture, view }: { fixture: Plan["room"]["fixtures"][numb
         strokeWidth={2}
         transform={`rotate(${-fixture.turn} ${x} ${y})`}
       />
-      <text x={x} y={y} dy="0.35em" textAnchor="middle" fontSize={14} fill="var(--ink)">
+      <text x={x} y={y + 22} textAnchor="middle" fontSize={14} fill="var(--ink)">
         {fixture.name}
       </text>
     </g>

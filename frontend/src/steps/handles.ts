@@ -19,7 +19,7 @@ const fixtures = (plan: Plan): Handle[] =>
     key: `fixture-${i}`,
     label: fixture.name,
     at: fixture.centre,
-    kind: "drain",
+    kind: "corner",
     snap: { xs: [], ys: [], walls: [] },
     move: (old, to) => withValue(old, `/room/fixtures/${i}/centre`, to),
   }));

@@ -380,7 +380,7 @@ function Truings({ floor }: { floor: FloorResult }) {
       {floor.cleats.length > 0 && (
         <details className="mt-2">
           <summary className="btn btn-ghost h-11 px-2 font-medium justify-start">
-            Cleat marks below the joist tops
+            Cleat marks below the joist tops (J on the chart)
           </summary>
           <ul>
             {floor.cleats.map((joist) => (
