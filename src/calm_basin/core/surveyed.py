@@ -59,7 +59,11 @@ CUBIC_FOOT_LITRES = 28.316846592
 
 
 @lru_cache(maxsize=16)
-def _floor_of(levels: tuple[Reading, ...], outline: tuple[Point, ...]) -> subfloor.SubFloor:
+def floor_of(levels: tuple[Reading, ...], outline: tuple[Point, ...]) -> subfloor.SubFloor:
+    """The floor that these readings make in this room; made once for the same readings.
+
+    Raises `ValueError` where no reading lies inside the room.
+    """
     return subfloor.SubFloor(levels, Polygon(outline))
 
 
@@ -83,7 +87,7 @@ def surveyed(plan: Plan, words: Words, joists: list[Polygon]) -> tuple[SurveyRes
     floor = None
     if plan.survey.levels:
         try:
-            ground = _floor_of(plan.survey.levels, plan.room.outline)
+            ground = floor_of(plan.survey.levels, plan.room.outline)
         except ValueError as reason:
             found.append(_note("readings_outside", "No reading lies inside the room", str(reason)))
         else:

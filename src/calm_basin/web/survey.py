@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 from flask import Blueprint, Response, current_app, jsonify
-from shapely.geometry import Polygon
 
-from calm_basin.core.subfloor import SubFloor
 from calm_basin.core.surface import Array
+from calm_basin.core.surveyed import floor_of
 from calm_basin.core.wording import Words
 from calm_basin.devices.laser import LaserLevel
 from calm_basin.formats.levels_csv import read_levels, write_levels
@@ -48,7 +47,7 @@ def straightedge() -> Response:
     plan = plan_from(document.get("plan"))
     start, end = (_place(document, name) for name in ("start", "end"))
     try:
-        floor = SubFloor(plan.survey.levels, Polygon(plan.room.outline))
+        floor = floor_of(plan.survey.levels, plan.room.outline)
     except ValueError as reason:
         raise PlanError([Problem("/survey/levels", str(reason))]) from None
     gaps = floor.under_edge(start, end)
