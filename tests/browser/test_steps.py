@@ -86,7 +86,7 @@ class RoomStepTest(StepCase):
         floor = self.plan()["floor"]
         self.assertEqual((floor["deck_thickness"], floor["direction"]), (22, 0))
         self.type("Joist direction, °", "north")
-        self.assertIn("number of degrees", self.one('[role="alert"]').text)
+        self.assertIn("not a plain number", self.one('[role="alert"]').text)
 
     def test_doors(self) -> None:
         self.begin("room")

@@ -70,6 +70,8 @@ class SurveyTest(StepCase):
         self.assertEqual(pour["figures"][0], {"name": "bags", "text": bags})
         self.assertEqual(self.bags(), bags)
         self.assertTrue(pour["chosen"])
+        self.type("Waste kept back", "0.5")
+        self.until(lambda: int(self.bags()) > int(bags), "the waste is bought too")
         self.click("Take it out")
         self.assertIsNone(self.plan()["survey"]["correction"])
 

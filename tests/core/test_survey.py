@@ -339,6 +339,12 @@ class PourTest(unittest.TestCase):
         bags = [pour(floor, ROOM, Pour(cover=cover)).bags for cover in (3, 6, 12, 24)]
         self.assertEqual(bags, sorted(bags))
 
+    def test_waste_kept_back_is_bought_too(self) -> None:
+        floor = SubFloor(sloping(0.01), ROOM)
+        plain, kept = (pour(floor, ROOM, Pour(waste_share=share)) for share in (0.0, 0.3))
+        self.assertEqual(plain.litres, kept.litres)
+        self.assertAlmostEqual(kept.bags / plain.bags, 1.3, delta=0.15)
+
     def test_everybody_needed_pours_within_the_working_time(self) -> None:
         floor = SubFloor(sloping(0.01), ROOM)
         for settings_ in (Pour(), Pour(working_minutes=10), Pour(batch_minutes=12, bags_a_batch=2)):

@@ -2,8 +2,16 @@ import { useId, useState } from "react";
 import { useScreen } from "../job/context";
 import { valueAt } from "../job/pointer";
 
+interface Props {
+  label: string;
+  path: string;
+  hint?: string;
+  /** How far the arrow keys go, and with Shift. */
+  step?: [number, number];
+}
+
 /** A plain number of the plan, such as an angle in degrees. */
-export function NumberField({ label, path, hint }: { label: string; path: string; hint?: string }) {
+export function NumberField({ label, path, hint, step = [1, 15] }: Props) {
   const { plan, set, refused } = useScreen();
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
@@ -16,7 +24,7 @@ export function NumberField({ label, path, hint }: { label: string; path: string
       setTyped(null);
       setError(null);
       set(path, next);
-    } else setError(`“${typed}” is not a number of degrees. Type one such as 90.`);
+    } else setError(`“${typed}” is not a plain number. Type one such as ${value}.`);
   }
   const message = error ?? refused?.errors.find((problem) => problem.path === path)?.message;
   return (
@@ -42,7 +50,10 @@ export function NumberField({ label, path, hint }: { label: string; path: string
           } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
             event.preventDefault();
             setTyped(null);
-            set(path, value + (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 15 : 1));
+            set(
+              path,
+              value + (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? step[1] : step[0]),
+            );
           }
         }}
       />

@@ -405,7 +405,7 @@ def pour(floor: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
 
 def _bags(litres: float, settings: Pour) -> int:
     # A floor that takes a whole number of bags to within a cup of compound takes just those.
-    return max(1, ceil(litres / settings.bag_litres - 0.02))
+    return max(1, ceil(litres * (1 + settings.waste_share) / settings.bag_litres - 0.02))
 
 
 def fall_left(surface: Surface, floor: SubFloor, zone: Polygon) -> list[tuple[str, float, float]]:

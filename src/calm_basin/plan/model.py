@@ -247,6 +247,7 @@ class Pour(Part):
     kind: Literal["pour"] = "pour"
     cover: Thickness = Field(default=6.0, description="over the high spot")
     bag_litres: float = Field(default=11.8, gt=0, le=100, description="yield of one bag")
+    waste_share: float = Field(default=0.0, ge=0, le=0.5, description="kept back for what is lost")
     bags_a_batch: int = Field(default=1, ge=1, le=20)
     batch_minutes: float = Field(default=5.0, gt=0, le=120, description="to mix and pour a batch")
     working_minutes: float = Field(default=15.0, gt=0, le=240)

@@ -233,6 +233,10 @@ export interface Pour {
    * yield of one bag
    */
   bag_litres: number;
+  /**
+   * kept back for what is lost
+   */
+  waste_share: number;
   bags_a_batch: number;
   /**
    * to mix and pour a batch

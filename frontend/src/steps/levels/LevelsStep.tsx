@@ -8,6 +8,7 @@ import { withValue } from "../../job/pointer";
 import { Choice } from "../../ui/Choice";
 import { FigureRows } from "../../ui/FigureRows";
 import { MeasureField } from "../../ui/MeasureField";
+import { NumberField } from "../../ui/NumberField";
 
 type Reading = Plan["survey"]["levels"][number];
 
@@ -373,8 +374,30 @@ function Truings({ floor }: { floor: FloorResult }) {
         ))}
       </ul>
       {chosen?.kind === "pour" && (
-        <div className="flex gap-2 mt-2">
+        <div className="grid grid-cols-2 gap-2 mt-2">
           <MeasureField label="Cover over the high spot" path="/survey/correction/cover" />
+          <NumberField
+            label="Yield of a bag, L"
+            path="/survey/correction/bag_litres"
+            step={[0.1, 1]}
+          />
+          <NumberField
+            label="Waste kept back"
+            path="/survey/correction/waste_share"
+            hint="0.1 is a tenth"
+            step={[0.01, 0.05]}
+          />
+          <NumberField label="Bags a batch" path="/survey/correction/bags_a_batch" step={[1, 1]} />
+          <NumberField
+            label="Minutes a batch"
+            path="/survey/correction/batch_minutes"
+            step={[1, 5]}
+          />
+          <NumberField
+            label="Working time, min"
+            path="/survey/correction/working_minutes"
+            step={[1, 5]}
+          />
         </div>
       )}
       {floor.cleats.length > 0 && (
