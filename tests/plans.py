@@ -59,6 +59,30 @@ def channel(x0: float, y0: float, x1: float, y1: float, width: float = 70) -> Do
     return {"kind": "linear", "start": [x0, y0], "end": [x1, y1], "width": width}
 
 
+L_SHAPE = [[0, 0], [1500, 0], [1500, 1800], [900, 1800], [900, 900], [0, 900]]
+"""A shower with an inner corner at (900, 900)."""
+
+
+def wet_room(**shower: Any) -> Document:
+    """A room of 1.7 × 2.4 m in two zones: the shower in a corner, a door in the opposite wall."""
+    parts = {
+        "outline": [[0, 1500], [900, 1500], [900, 2400], [0, 2400]],
+        "entries": [0, 1],
+        "drain": point(450, 1950),
+        "fall": {"asked": 1 / 50},
+        "rest": {"asked": 1 / 100},
+    }
+    doc = document(**(parts | shower))
+    doc["room"]["outline"] = [[0, 0], [1700, 0], [1700, 2400], [0, 2400]]
+    doc["room"]["doors"] = [{"wall": 0, "offset": 800, "width": 760}]
+    doc["rule_set"] = "norway"
+    return doc
+
+
+def tray(edge: float = 30, **more: Any) -> Document:
+    return {"kind": "tray", "edge_thickness": edge} | more
+
+
 def solved(doc: Document, *at: tuple[float, float]) -> Solution:
     return solve(plan_from(doc), at)
 
@@ -79,13 +103,13 @@ def moved(
     new = copy.deepcopy(doc)
     for part in ("room", "shower"):
         new[part]["outline"] = [place(xy) for xy in doc[part]["outline"]]
-    drain = new["shower"]["drain"]
-    for name in ("centre", "start", "end"):
-        if name in drain:
-            drain[name] = place(drain[name])
-    if "orientation" in drain:
-        own = -drain["orientation"] if mirror else drain["orientation"]
-        drain["orientation"] = math.fmod(own + turn, 360)
+    for drain in filter(None, (new["shower"]["drain"], new["shower"].get("second_drain"))):
+        for name in ("centre", "start", "end"):
+            if name in drain:
+                drain[name] = place(drain[name])
+        if "orientation" in drain:
+            own = -drain["orientation"] if mirror else drain["orientation"]
+            drain["orientation"] = math.fmod(own + turn, 360)
     floor = new["floor"]
     if floor["kind"] == "joists":
         direction = 180 - floor["direction"] if mirror else floor["direction"]

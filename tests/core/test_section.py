@@ -212,21 +212,31 @@ class WaysTest(unittest.TestCase):
         self.assertIn("to spare", solution.figures.recess_needed.working.note)
 
 
-class DrainChoicesTest(unittest.TestCase):
+class ArrangementsTest(unittest.TestCase):
     @settings(max_examples=40, deadline=None)
     @given(st.one_of(point_floors(), channel_floors()))
-    def test_every_drain_on_offer_fits(self, doc: dict) -> None:
-        for choice in solved(doc).drain_choices:
-            doc["shower"]["drain"] = choice.drain.model_dump(mode="json")
-            solution = solved(doc)
-            fits = solution.complete or choice.code == "point"
+    def test_every_arrangement_on_offer_fits(self, doc: dict) -> None:
+        for choice in solved(doc).arrangements:
+            shower = doc["shower"] | {
+                change.path.rsplit("/", 1)[1]: change.value
+                for change in choice.changes
+                if change.path.count("/") == 2
+            }
+            edge = [c.value for c in choice.changes if c.path == "/shower/fall/edge"]
+            shower["fall"] = doc["shower"]["fall"] | {"edge": edge[0] if edge else "level"}
+            solution = solved(doc | {"shower": shower})
+            fits = solution.complete or choice.code in ("point", "even")
             self.assertTrue(fits, (choice.code, [f.title for f in solution.findings]))
 
     def test_sides_are_those_of_someone_who_enters(self) -> None:
-        choices = {c.code: c.drain for c in solved(document()).drain_choices}
-        self.assertEqual(list(choices), ["point", "back", "left", "right", "middle", "entry"])
-        self.assertAlmostEqual(choices["back"].start[1], 1765)
-        self.assertAlmostEqual(choices["entry"].start[1], 935)
-        self.assertAlmostEqual(choices["left"].start[0], 35)
-        self.assertAlmostEqual(choices["right"].start[0], 1465)
-        self.assertAlmostEqual(choices["middle"].start[1], 1350)
+        choices = {
+            c.code: c.changes[1].value for c in solved(document()).arrangements if c.code != "two"
+        }
+        self.assertEqual(
+            list(choices), ["point", "even", "back", "left", "right", "middle", "entry"]
+        )
+        self.assertAlmostEqual(choices["back"]["start"][1], 1765)
+        self.assertAlmostEqual(choices["entry"]["start"][1], 935)
+        self.assertAlmostEqual(choices["left"]["start"][0], 35)
+        self.assertAlmostEqual(choices["right"]["start"][0], 1465)
+        self.assertAlmostEqual(choices["middle"]["start"][1], 1350)

@@ -18,7 +18,7 @@ class LevelEdgeFloorTest(unittest.TestCase):
     @given(point_floors())
     def test_is_the_lower_convex_hull_of_edge_and_rim(self, doc: Document) -> None:
         # Reference: scipy.spatial.ConvexHull (Qhull) of the outline at 0 and the rim at −D.
-        floor = surface_of(plan_from(doc).shower)
+        floor = surface_of(plan_from(doc))
         high = np.array([(x, y, 0.0) for x, y in floor.outline.exterior.coords[:-1]])
         low = np.array([(x, y, -floor.drop) for x, y in floor.rim.exterior.coords[:-1]])
         hull = ConvexHull(np.vstack([high, low]))
@@ -37,7 +37,7 @@ class LevelEdgeFloorTest(unittest.TestCase):
         closed = drop / 6 * (whole + 4 * middle + rim)
         xs, ys = np.arange(1, 1500, 2.0), np.arange(901, 1800, 2.0)
         grid = np.array(np.meshgrid(xs, ys)).reshape(2, -1).T
-        depths = -surface_of(plan_from(document()).shower).heights(grid)
+        depths = -surface_of(plan_from(document())).heights(grid)
         self.assertAlmostEqual(depths.sum() * 4 / closed, 1, delta=0.002)
 
     def test_spot_levels_agree_with_an_interpolator_on_one_plane(self) -> None:

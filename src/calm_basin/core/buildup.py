@@ -7,13 +7,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from calm_basin.plan.model import JoistFloor, MortarBed, Plan, Pour
+from calm_basin.core.surface import Surface
+from calm_basin.plan.model import JoistFloor, MortarBed, Plan, Pour, SlopePanels, Tray
 
 
 @dataclass(frozen=True)
 class Levels:
-    """Levels of the finished floor and of what it stands on, in mm."""
+    """Levels of the finished floor and of what it stands on, in mm; ``datum`` is the level from
+    which a surface's heights count."""
 
+    datum: float
     room: float
     entry: float
     drain: float
@@ -36,32 +39,42 @@ def pour_cover(plan: Plan) -> float:
     return correction.cover if isinstance(correction, Pour) else 0.0
 
 
-def levels(plan: Plan, drop: float) -> Levels:
-    """Stack the layers: room, entry, drain and the base that carries bed or tray.
+def under_drain(plan: Plan) -> float | None:
+    """Least thickness of bed or panels at the drain, mm; None for a tray."""
+    former = plan.shower.former
+    if isinstance(former, MortarBed):
+        return former.least_thickness
+    return former.thin_edge if isinstance(former, SlopePanels) else None
+
+
+def levels(plan: Plan, surface: Surface | None) -> Levels:
+    """Stack the layers: room, entry, drain and the base that carries bed, panels or tray.
 
     Parameters
     ----------
     plan : Plan
-    drop : float
-        Drop from the entry level to the drain's rim, mm.
+    surface : Surface or None
+        The finished floor; without one the floor is taken as having no drop.
 
     Notes
     -----
-    ``room = Σ room layers + cover of a pour``, ``entry = room − set-down``,
-    ``drain = entry − drop``; for a bed
-    ``base = drain − shower layers − least bed thickness``, for a tray
-    ``base = entry − shower layers − tray edge thickness``. Layers are stacked plumb: at a fall of
-    1:24 a layer measured square to the slope is 0.1 % thicker plumb, which is left out.
+    ``room = Σ room layers + cover of a pour``, ``entry = room − set-down``, and in a wet room of
+    two zones less how far the rest falls to the zone; ``drain = entry − drop``; for bed or panels
+    ``base = drain − shower layers − least thickness``, for a tray
+    ``base = entry − shower layers − tray edge thickness + how far it is packed up``. Layers are
+    stacked plumb: at a fall of 1:24 a layer measured square to the slope is 0.1 % thicker plumb,
+    which is left out.
     """
     room = sum(layer.thickness for layer in plan.room.layers) + pour_cover(plan)
-    entry = room - plan.shower.set_down
-    drain = entry - drop
+    datum = room if plan.shower.rest else room - plan.shower.set_down
+    entry = datum + (surface.edge if surface else 0.0)
+    drain = datum - (surface.drop if surface else 0.0)
     former = plan.shower.former
-    if isinstance(former, MortarBed):
-        base = drain - shower_layers(plan) - former.least_thickness
+    if isinstance(former, Tray):
+        base = entry - shower_layers(plan) - former.edge_thickness + former.raised
     else:
-        base = entry - shower_layers(plan) - former.edge_thickness
-    return Levels(room=room, entry=entry, drain=drain, base=base)
+        base = drain - shower_layers(plan) - (under_drain(plan) or 0.0)
+    return Levels(datum=datum, room=room, entry=entry, drain=drain, base=base)
 
 
 def depth_available(plan: Plan) -> float:

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from functools import lru_cache
 from math import ceil
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from pydantic import ValidationError
 from shapely.geometry import LineString, Point, Polygon
+from shapely.ops import split
 
 from calm_basin.core.falls import (
     NoSurfaceError,
@@ -20,12 +22,24 @@ from calm_basin.core.falls import (
     ring_of,
     ring_of_outline,
     surface_of,
+    turned_edge,
 )
-from calm_basin.core.solution import XY, Change, Cure, DrainChoice
-from calm_basin.core.surface import SAME_PLACE, Array, Surface
+from calm_basin.core.falls.arrangements import two_drains as falls_to_two
+from calm_basin.core.falls.even import parted
+from calm_basin.core.solution import XY, Arrangement, Change, Cure
+from calm_basin.core.surface import SAME_PLACE, Array, Facet, Surface, Zone
 from calm_basin.core.wording import Words, changed
 from calm_basin.plan import Plan
-from calm_basin.plan.model import LinearDrain, MortarBed, PointDrain, Shower
+from calm_basin.plan.model import (
+    ContradictionError,
+    LinearDrain,
+    MortarBed,
+    PointDrain,
+    Shower,
+    SideCut,
+    Tray,
+    check_drains,
+)
 from calm_basin.rules import Limit, RuleSet
 
 TOLERANCE = 1e-6
@@ -48,18 +62,52 @@ def within(limit: Limit, gradient: float) -> bool:
     return gradient <= limit.value * (1 + TOLERANCE)
 
 
-def sloped(surface: Surface) -> list[float]:
-    """Gradients of the planes that are meant to fall (strips beyond a channel's ends are not)."""
-    return [facet.gradient for facet in surface.facets if facet.run > 0]
+def sloped(surface: Surface) -> list[Facet]:
+    """The planes that are meant to fall (level strips beyond a channel's ends are not)."""
+    return [facet for facet in surface.facets if not facet.level]
 
 
-def keeps(rules: RuleSet, extra: Limit | None = None) -> Predicate:
-    """Whether all planes keep the required limits on falls, and one more."""
-    limits = [limit for limit in rules.on("shower_fall") if limit.weight == "required"]
-    if extra is not None and extra not in limits:
-        limits.append(extra)
-    return lambda _plan, surface: all(
-        within(limit, gradient) for limit in limits for gradient in sloped(surface)
+def bound_by(limit: Limit, facet: Facet) -> bool:
+    """Whether a limit on falls is on this plane: the rest of a wet room has a least of its own."""
+    if limit.topic == "rest_fall":
+        return facet.zone == "rest"
+    return facet.zone == "shower" or limit.binds == "at_most"
+
+
+def fall_limits(rules: RuleSet) -> tuple[Limit, ...]:
+    """All limits on the floor's falls."""
+    return (*rules.on("shower_fall"), *rules.on("rest_fall"))
+
+
+def breaking(limit: Limit, surface: Surface) -> list[Facet]:
+    """The planes that break a limit on falls."""
+    return [f for f in sloped(surface) if bound_by(limit, f) and not within(limit, f.gradient)]
+
+
+def keeps(rules: RuleSet) -> Predicate:
+    """Whether all planes keep the required limits on falls."""
+    limits = [limit for limit in fall_limits(rules) if limit.weight == "required"]
+    return lambda _plan, surface: not any(breaking(limit, surface) for limit in limits)
+
+
+def mends(rules: RuleSet, limit: Limit, surface: Surface) -> Predicate:
+    """Whether a limit is kept, and no required one is broken worse than on this floor."""
+    others = [other for other in fall_limits(rules) if other.weight == "required"]
+    before = [_worst(other, surface) for other in others]
+    return lambda _plan, floor: (
+        not breaking(limit, floor)
+        and all(
+            _worst(other, floor) <= was * (1 + TOLERANCE)
+            for other, was in zip(others, before, strict=True)
+        )
+    )
+
+
+def _worst(limit: Limit, surface: Surface) -> float:
+    """How many times over a limit the worst plane is; 1 where it is kept."""
+    return max(
+        (max(f.gradient / limit.value, limit.value / f.gradient) for f in breaking(limit, surface)),
+        default=1.0,
     )
 
 
@@ -74,46 +122,222 @@ def offered(plan: Plan, candidates: Iterable[Cure | None], holds: Predicate) -> 
             continue
         try:
             mended = changed(plan, cure.changes)
-            if holds(mended, surface_of(mended.shower)):
+            check_drains(mended.shower)
+            if holds(mended, surface_of(mended)):
                 kept.append(cure)
-        except (ValidationError, NoSurfaceError):
+        except (ValidationError, ContradictionError, NoSurfaceError):
             continue
     return tuple(kept)
 
 
-def ask_for(plan: Plan, words: Words, fall: float, *, steeper: bool) -> Cure | None:
+class Asked(NamedTuple):
+    """A fall that the plan asks for in one zone, and where it stands in the document."""
+
+    fall: float
+    path: str
+
+    @classmethod
+    def of(cls, plan: Plan, zone: Zone = "shower") -> Asked:
+        if zone == "rest" and plan.shower.rest is not None:
+            return cls(plan.shower.rest.asked, "/shower/rest/asked")
+        return cls(plan.shower.fall.asked, "/shower/fall/asked")
+
+
+def ask_for(words: Words, fall: float, asked: Asked, *, steeper: bool) -> Cure | None:
     """Ask for another fall, rounded to a whole ratio on the side that mends."""
     if fall <= 0:
         return None
     run = 1 / fall
     run = float(int(run + 1e-6) if steeper else ceil(run - 1e-6))
-    if run < 5:
+    if not 5 <= run <= 200:
         return None
     return Cure(
-        text=f"Ask for a fall of {words.fall(1 / run)}",
-        changes=(Change(path="/shower/fall/asked", value=1 / run),),
+        text=f"Ask for a fall of {words.fall(1 / run)}"
+        + (" in the rest of the room" if "rest" in asked.path else ""),
+        changes=(Change(path=asked.path, value=1 / run),),
+    )
+
+
+def even_fall(plan: Plan) -> Cure | None:
+    """Let the edge follow the floor instead of the floor the edge."""
+    shower = plan.shower
+    made_on_site = isinstance(shower.former, MortarBed)
+    if not isinstance(shower.drain, PointDrain) or shower.fall.edge == "even" or not made_on_site:
+        return None
+    return Cure(
+        text="Let the same fall run everywhere; only the entry stays level",
+        changes=(Change(path="/shower/fall/edge", value="even"),),
+    )
+
+
+def second_drain(plan: Plan, words: Words) -> Cure | None:
+    """Two drains: one in each leg of a shower with an inner corner, else side by side."""
+    if plan.shower.second_drain is not None or not isinstance(plan.shower.drain, PointDrain):
+        return None
+    return two_drains(plan, words)
+
+
+def two_drains(plan: Plan, words: Words) -> Cure | None:
+    """Two drains, wherever the drain or channel is now."""
+    pair = _pair(plan.shower.model_copy(update={"drain": middle_drain(plan.shower)}))
+    if pair is None:
+        return None
+    first, second = pair
+    return Cure(
+        text=f"Give it two drains, the second one at {words.length(second.centre[0])} right and "
+        f"{words.length(second.centre[1])} up",
+        changes=(
+            _put("drain", first),
+            _put("second_drain", second),
+            Change(path="/shower/fall/edge", value="level"),
+        ),
+    )
+
+
+@lru_cache(maxsize=32)
+def _pair(shower: Shower) -> tuple[PointDrain, PointDrain] | None:
+    """The first pair of drains for which there is a floor."""
+    drain, ring = shower.drain, ring_of(shower)
+    assert isinstance(drain, PointDrain)
+    pairs: list[tuple[Array, Array]] = []
+    far = 4 * float(np.ptp(ring.points, axis=0).max())
+    for i in (i for i in range(len(ring.points)) if ring.turns_right(i)):
+        for way in (-ring.outwards[i - 1], -ring.outwards[i]):
+            line = LineString([ring.points[i] - way * far, ring.points[i] + way * far])
+            parts = [part for part in split(ring.polygon, line).geoms if part.area > 1.0]
+            if len(parts) == 2:
+                first, second = (shapely.get_coordinates(part.centroid)[0] for part in parts)
+                pairs.append((first, second))
+    across = np.array([-ring.inward[1], ring.inward[0]])
+    wide, deep = (float(np.ptp(ring.points @ way)) for way in (across, ring.inward))
+    way = across * wide / 4 if wide >= deep else ring.inward * deep / 4
+    pairs.append((np.array(drain.centre) - way, np.array(drain.centre) + way))
+    for places in pairs:
+        first_drain, second_one = (
+            drain.model_copy(update={"centre": (round(float(x), 1), round(float(y), 1))})
+            for x, y in places
+        )
+        try:
+            falls_to_two(ring, (rim_of(first_drain), rim_of(second_one)), 1.0, "corner_run")
+        except NoSurfaceError:
+            continue
+        return first_drain, second_one
+    return None
+
+
+def without_second_drain(plan: Plan) -> Cure | None:
+    """One drain instead of two."""
+    if plan.shower.second_drain is None:
+        return None
+    return Cure(
+        text="Do without the second drain",
+        changes=(Change(path="/shower/second_drain", value=None),),
+    )
+
+
+def strips_of_their_own(plan: Plan, words: Words) -> Cure | None:
+    """Let the floor beyond a channel's ends fall to it as the rest does."""
+    drain, asked = plan.shower.drain, plan.shower.fall.asked
+    if not isinstance(drain, LinearDrain) or drain.strips:
+        return None
+    return Cure(
+        text=f"Give the strips beside it a fall of {words.fall(asked)} of their own",
+        changes=(Change(path="/shower/drain/strips", value=asked),),
+    )
+
+
+def tray_entry_cut(plan: Plan) -> float:
+    """What was cut off a tray on its entry sides, mm."""
+    former, entries = plan.shower.former, plan.shower.entries
+    if not isinstance(former, Tray):
+        return 0.0
+    return max((cut.width for cut in former.cuts if cut.edge in entries), default=0.0)
+
+
+def cut_elsewhere(plan: Plan) -> list[Cure | None]:
+    """Cut the side across from the entry instead of the entry's own."""
+    former, outline = plan.shower.former, plan.shower.outline
+    if not isinstance(former, Tray) or tray_entry_cut(plan) <= 0:
+        return []
+    ring, n = ring_of(plan.shower), len(outline)
+    entry = next(cut for cut in former.cuts if cut.edge in plan.shower.entries)
+    facing = ring.outwards[turned_edge(entry.edge, outline)]
+    across = min(range(n), key=lambda i: float(ring.outwards[turned_edge(i, outline)] @ facing))
+    kept = [cut for cut in former.cuts if cut.edge not in (entry.edge, across)]
+    already = sum(cut.width for cut in former.cuts if cut.edge == across)
+    moved = [*kept, SideCut(edge=across, width=entry.width + already)]
+    return [
+        Cure(
+            text=f"Cut side {across + 1}, across from the entry, instead",
+            changes=(
+                Change(
+                    path="/shower/former/cuts",
+                    value=[cut.model_dump(mode="json") for cut in moved],
+                ),
+            ),
+        )
+    ]
+
+
+def pack_tray(plan: Plan, words: Words, by: float) -> Cure | None:
+    """Pack a tray up until its entry edge meets the room again."""
+    former = plan.shower.former
+    if not isinstance(former, Tray):
+        return None
+    raised = former.raised + by
+    return Cure(
+        text=f"Pack the whole tray up {words.length(raised)}",
+        changes=(Change(path="/shower/former/raised", value=raised),),
+    )
+
+
+def point_instead(plan: Plan) -> Cure | None:
+    """A point drain in the middle, which keeps the edge level."""
+    if isinstance(plan.shower.drain, PointDrain):
+        return None
+    middle = middle_drain(plan.shower)
+    return Cure(
+        text="Turn to a point drain in the middle",
+        changes=(Change(path="/shower/drain", value=middle.model_dump(mode="json")),),
     )
 
 
 def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Cure | None:
     """Move a point drain to the nearest place where every plane keeps the limits."""
     drain = plan.shower.drain
-    if not isinstance(drain, PointDrain) or not ring_of(plan.shower).convex:
+    if not isinstance(drain, PointDrain) or not movable(plan.shower):
         return None
-    centre = np.array(drain.centre)
-    places, gradients = _all_places(plan.shower, words.display.step)
-    good = ~np.isnan(gradients).any(axis=1)
+    places, gradients = all_places(plan.shower, words.display.step)
+    good = fitting(rules, gradients, limit)
+    return _move_to_nearest(places[good], np.array(drain.centre), words)
+
+
+def movable(shower: Shower) -> bool:
+    """Whether the gradients are known at once for every place of the drain."""
+    simple = isinstance(shower.former, Tray) and (shower.former.cuts or shower.former.raised)
+    return (
+        isinstance(shower.drain, PointDrain)
+        and shower.second_drain is None
+        and shower.fall.edge == "level"
+        and (shower.rest is None or shower.rest.walls == "rising")
+        and not simple
+    )
+
+
+def fitting(rules: RuleSet, gradients: Array, limit: Limit | None = None) -> NDArray[np.bool_]:
+    """Which rows of gradients keep the required limits on falls, and one more."""
+    good = np.asarray(~np.isnan(gradients).any(axis=1))
     for other in rules.on("shower_fall"):
         if other.weight == "required" or other == limit:
             if other.binds == "at_least":
                 good &= (gradients >= other.value * (1 - TOLERANCE)).all(axis=1)
             else:
                 good &= (gradients <= other.value * (1 + TOLERANCE)).all(axis=1)
-    return _move_to_nearest(places[good], centre, words)
+    return good
 
 
 @lru_cache(maxsize=16)
-def _all_places(shower: Shower, step: float) -> tuple[Array, Array]:
+def all_places(shower: Shower, step: float) -> tuple[Array, Array]:
     """Centres all over the shower, whole steps from where the drain is, and the gradients there."""
     drain, ring = shower.drain, ring_of(shower)
     assert isinstance(drain, PointDrain)
@@ -124,7 +348,9 @@ def _all_places(shower: Shower, step: float) -> tuple[Array, Array]:
     axes = [centre[i] + stride * np.arange(first[i], last[i] + 1) for i in (0, 1)]
     places = np.array(np.meshgrid(*axes)).reshape(2, -1).T
     fall = shower.fall
-    return places, point_gradients(ring, drain, places, fall.asked, fall.measured)
+    rim = rim_of(drain)
+    rims = rim - rim.mean(axis=0) + places[:, None]
+    return places, point_gradients(ring, rims, fall.asked, fall.measured)
 
 
 def _move_to_nearest(places: Array, centre: Array, words: Words) -> Cure | None:
@@ -146,16 +372,21 @@ def _move_to_nearest(places: Array, centre: Array, words: Words) -> Cure | None:
 def bring_drain_inside(plan: Plan, words: Words) -> Cure | None:
     """Move a drain that reaches outside the shower to the nearest place inside."""
     drain = plan.shower.drain
-    outline = ring_of(plan.shower).polygon
+    ring = ring_of(plan.shower)
+    outline = ring.polygon
     rim = rim_of(drain)
     centre = rim.mean(axis=0)
     shape = rim - centre
-    # Where the centre may lie: inside every copy of the outline shifted back by a rim corner.
     room = outline
-    for corner in shape:
-        clear = 2.0 if isinstance(drain, PointDrain) else 0.0
-        shifted = Polygon(np.array(outline.exterior.coords) - corner).buffer(-clear, join_style=2)
-        room = room.intersection(shifted)
+    if isinstance(drain, PointDrain) and plan.shower.second_drain is None:
+        # Where the centre may lie: so far within every wall's line that the rim is too.
+        high = ring.offsets - (shape @ ring.outwards.T).max(axis=0) - 2.0
+        for outward, offset in zip(ring.outwards, high, strict=True):
+            (room,), _ = parted(np.array([room]), np.array([[*-outward, offset]]))
+    else:
+        # Inside every copy of the outline shifted back by a rim corner.
+        for corner in shape:
+            room = room.intersection(Polygon(np.array(outline.exterior.coords) - corner))
     if room.is_empty:
         return None
     border = room.boundary if room.area else room
@@ -181,13 +412,15 @@ def bring_drain_inside(plan: Plan, words: Words) -> Cure | None:
 def channel_along(
     plan: Plan, side: ChannelSide, words: Words | None = None, asked: float | None = None
 ) -> Cure | None:
-    """A channel from wall to wall along the back of the shower or across its entry, and, where
-    another fall is asked for with it, that fall."""
+    """A channel from wall to wall along a side of the shower, and, where another fall is asked for
+    with it, that fall."""
     new = _channel(plan.shower, side)
     if new is None:
         return None
-    where = "along the back wall" if side == "back" else "across the entry"
+    where = "across the entry" if side == "entry" else f"along the {side} wall"
     changes = [Change(path="/shower/drain", value=new.model_dump(mode="json"))]
+    if plan.shower.second_drain is not None:
+        changes.append(Change(path="/shower/second_drain", value=None))
     text = f"Turn to a channel {where}"
     if asked is not None and words is not None:
         changes.append(Change(path="/shower/fall/asked", value=asked))
@@ -254,17 +487,53 @@ def _chord(
     )
 
 
-def drain_choices(shower: Shower) -> tuple[DrainChoice, ...]:
-    """The arrangements that fit this shower: a point in its middle, channels at its sides."""
+def middle_drain(shower: Shower) -> PointDrain:
+    """A point drain in the middle of the shower, with the rim that it has or the usual one."""
     middle = ring_of(shower).polygon.centroid
-    width = shower.drain.width if isinstance(shower.drain, PointDrain) else POINT_WIDTH
-    point = PointDrain(
+    old = shower.drain
+    width = old.width if isinstance(old, PointDrain) else POINT_WIDTH
+    length = old.length if isinstance(old, PointDrain) else POINT_WIDTH
+    return PointDrain(
         centre=(round(middle.x, 1), round(middle.y, 1)),
         width=width,
-        length=width,
-        orientation=shower.drain.orientation if isinstance(shower.drain, PointDrain) else 0.0,
+        length=length,
+        orientation=old.orientation if isinstance(old, PointDrain) else 0.0,
     )
-    found = [DrainChoice(code="point", label="Point drain", drain=point)]
+
+
+def arrangements(plan: Plan, words: Words) -> tuple[Arrangement, ...]:
+    """The ways in which this shower's floor can fall: about a point, two, or along a channel."""
+    shower = plan.shower
+    point = isinstance(shower.drain, PointDrain)
+    one = point and shower.second_drain is None
+    even = shower.fall.edge == "even"
+    there = shower.drain if point else middle_drain(shower)
+    alone = (_put("second_drain", None), _put("drain", there))
+    found = [
+        Arrangement(
+            code="point",
+            label="Point, level edge",
+            chosen=one and not even,
+            changes=(*alone, Change(path="/shower/fall/edge", value="level")),
+        )
+    ]
+    if shower.rest is None or shower.rest.walls == "rising":
+        changes = (*alone, Change(path="/shower/fall/edge", value="even"))
+        found.append(
+            Arrangement(code="even", label="Point, even fall", chosen=one and even, changes=changes)
+        )
+    pair = two_drains(plan, words)
+    if shower.second_drain is not None or pair is not None:
+        found.append(
+            Arrangement(
+                code="two",
+                label="Two drains",
+                chosen=shower.second_drain is not None,
+                changes=pair.changes if pair else (),
+            )
+        )
+    if shower.rest is not None and shower.rest.walls == "level":
+        return tuple(found)
     sides: tuple[tuple[ChannelSide, str], ...] = (
         ("back", "Channel at the back"),
         ("left", "Channel on the left"),
@@ -275,8 +544,19 @@ def drain_choices(shower: Shower) -> tuple[DrainChoice, ...]:
     for code, label in sides:
         channel = _channel(shower, code)
         if channel is not None:
-            found.append(DrainChoice(code=code, label=label, drain=channel))
+            found.append(
+                Arrangement(
+                    code=code,
+                    label=label,
+                    chosen=channel == shower.drain,
+                    changes=(_put("second_drain", None), _put("drain", channel)),
+                )
+            )
     return tuple(found)
+
+
+def _put(name: str, part: PointDrain | LinearDrain | None) -> Change:
+    return Change(path=f"/shower/{name}", value=part and part.model_dump(mode="json"))
 
 
 def fit_depth(plan: Plan, words: Words, shortfall: float, surface: Surface) -> list[Cure | None]:
@@ -289,9 +569,10 @@ def fit_depth(plan: Plan, words: Words, shortfall: float, surface: Surface) -> l
     former = plan.shower.former
     candidates: list[Cure | None] = []
     if isinstance(former, MortarBed):
-        if surface.drop > shortfall:
-            asked = plan.shower.fall.asked * (surface.drop - shortfall) / surface.drop
-            candidates.append(ask_for(plan, words, asked, steeper=False))
+        drop = surface.drop + surface.edge
+        if drop > shortfall:
+            asked = plan.shower.fall.asked * (drop - shortfall) / drop
+            candidates.append(ask_for(words, asked, Asked.of(plan), steeper=False))
         candidates.append(channel_along(plan, "entry"))
     raised = {"name": "board that raises the floor", "thickness": whole}
     rows = [layer.model_dump(mode="json") for layer in plan.room.layers]
@@ -321,13 +602,15 @@ def fit_depth(plan: Plan, words: Words, shortfall: float, surface: Surface) -> l
 
 
 def step_of(plan: Plan, surface: Surface) -> float:
-    """Step at the entry, in mm: set-down plus how far the floor falls along the entry edges."""
+    """Step at the entry, in mm: how far the shower's floor lies off the floor outside it there."""
     ring = ring_of(plan.shower)
-    lowest = 0.0
+    inside = surface.zone("shower")
+    corners = np.vstack([facet.corners[:, :2] for facet in inside])
+    steps = [plan.shower.set_down]
     for i in sorted(ring.entries):
         edge = LineString(ring.edge(i))
-        corners = np.vstack([ring.edge(i), *(facet.corners[:, :2] for facet in surface.facets)])
-        places = corners[shapely.distance(edge, shapely.points(corners)) < SAME_PLACE]
-        heights = surface.heights(places)
-        lowest = min(lowest, float(np.nanmin(heights, initial=0.0)))
-    return plan.shower.set_down - lowest
+        ends = np.vstack([ring.edge(i), corners])
+        places = ends[shapely.distance(edge, shapely.points(ends)) < SAME_PLACE]
+        outside = surface.heights(places, "rest") if plan.shower.rest else plan.shower.set_down
+        steps += [float(s) for s in outside - surface.heights(places, "shower") if not np.isnan(s)]
+    return max(steps[1:] or steps, key=abs)

@@ -15,7 +15,7 @@ from calm_basin.rules import RuleSet
 
 def shortfall_of(plan: Plan, surface: Surface) -> float:
     """Depth, in mm, that is needed beyond what is available; 0 where there is enough."""
-    return max(0.0, levels(plan, surface.drop).recess - depth_available(plan))
+    return max(0.0, levels(plan, surface).recess - depth_available(plan))
 
 
 def depth_cures(plan: Plan, rules: RuleSet, words: Words, surface: Surface) -> tuple[Cure, ...]:
@@ -37,7 +37,7 @@ def depth_cures(plan: Plan, rules: RuleSet, words: Words, surface: Surface) -> t
 
 def ways(plan: Plan, words: Words, surface: Surface, cures: tuple[Cure, ...]) -> tuple[Way, ...]:
     """The ways that apply to this floor, those that are enough first."""
-    needed = levels(plan, surface.drop).recess
+    needed = levels(plan, surface).recess
     if needed <= 0:
         return (
             Way(
@@ -95,9 +95,10 @@ def ways(plan: Plan, words: Words, surface: Surface, cures: tuple[Cure, ...]) ->
                 changes=raise_room.changes,
             )
         )
-    across = channel_along(plan, "entry")
-    if across is not None and isinstance(plan.shower.former, MortarBed):
-        floor = surface_of(changed(plan, across.changes).shower)
+    for across in offered(plan, [channel_along(plan, "entry")], lambda _plan, _surface: True):
+        if not isinstance(plan.shower.former, MortarBed):
+            break
+        floor = surface_of(changed(plan, across.changes))
         saved = surface.drop - floor.drop
         if saved > 0.05:
             enough = needed - saved <= depth_available(plan) + 1e-6

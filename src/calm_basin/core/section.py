@@ -9,13 +9,13 @@ import numpy as np
 import shapely
 from shapely.geometry import LineString, Point, Polygon
 
-from calm_basin.core.buildup import Levels, depth_available, pour_cover
+from calm_basin.core.buildup import Levels, depth_available, pour_cover, under_drain
 from calm_basin.core.falls import Ring
 from calm_basin.core.solution import Band, Section, Tick
-from calm_basin.core.surface import Array, Surface
+from calm_basin.core.surface import Array, Facet, Surface
 from calm_basin.core.wording import Words
 from calm_basin.plan import Plan
-from calm_basin.plan.model import JoistFloor, MortarBed
+from calm_basin.plan.model import JoistFloor, MortarBed, Tray
 from calm_basin.units import MM_PER_INCH
 
 DRAWN_SLAB = 120.0
@@ -78,6 +78,19 @@ def main_cut(ring: Ring, room: Polygon, rim: Array) -> Cut:
     return Cut(centre + along * reach.min(), along, float(np.ptp(reach)))
 
 
+def cut_along(room: Polygon, start: tuple[float, float], end: tuple[float, float]) -> Cut:
+    """The cut along a line that somebody laid, as long as the room is there."""
+    first, last = np.array(start), np.array(end)
+    length = float(np.hypot(*(last - first)))
+    along = (last - first) / length if length > 1 else np.array([1.0, 0.0])
+    far = 4 * max(np.ptp(shapely.get_coordinates(room), axis=0).max(), 1.0)
+    whole = LineString([first - along * far, first + along * far]).intersection(room)
+    if whole.is_empty:
+        return Cut(first, along, max(length, 1.0))
+    reach = (shapely.get_coordinates(whole) - first) @ along
+    return Cut(first + along * reach.min(), along, max(float(np.ptp(reach)), 1.0))
+
+
 def joist_rectangles(floor: JoistFloor, room: Polygon) -> list[Polygon]:
     """The joists under the room on plan, clipped to it."""
     angle = radians(floor.direction)
@@ -120,7 +133,7 @@ def section(
     outside = _without(cut.spans(room), inside)
     bands: list[Band] = []
     for span in outside:
-        bands += _stack(span, plan, words)
+        bands += _stack(span, plan, words, surface, levels, cut)
     for span in inside:
         bands += _shower_bands(span, plan, words, surface, levels, cut, rim)
     bands += _structure(plan, words, cut, joists, inside, outside, levels)
@@ -198,15 +211,28 @@ def _without(spans: list[Span], holes: list[Span]) -> list[Span]:
     return left
 
 
-def _stack(span: Span, plan: Plan, words: Words) -> list[Band]:
-    """The room's layers, listed from the tile down, standing on the deck or slab."""
+def _stack(
+    span: Span, plan: Plan, words: Words, surface: Surface, levels: Levels, cut: Cut
+) -> list[Band]:
+    """The room's layers, listed from the tile down, standing on the deck or slab.
+
+    Where the rest of a wet room falls too, the lowest layer takes up the fall.
+    """
     bands = []
     cover = pour_cover(plan)
-    top = cover + sum(layer.thickness for layer in plan.room.layers)
-    for layer in plan.room.layers:
+    distances = _stops(span, cut, surface.zone("rest"), [])
+    top = np.full(len(distances), levels.room)
+    if plan.shower.rest is not None:
+        top = levels.datum + surface.heights(_just_inside(distances, span, cut), "rest")
+    for layer in plan.room.layers[:-1]:
         text = words.bare(layer.thickness)
-        bands.append(_box("finish", layer.name, span, top - layer.thickness, top, text))
-        top -= layer.thickness
+        under = top - layer.thickness
+        bands.append(_sheet("finish", layer.name, text, distances, top, under))
+        top = under
+    for layer in plan.room.layers[-1:]:
+        text = words.bare(layer.thickness)
+        under = np.minimum(top, cover)
+        bands.append(_sheet("finish", layer.name, text, distances, top, under))
     if cover:
         bands.append(_box("packing", "pour", span, 0.0, cover, f"{words.bare(cover)} least"))
     return bands
@@ -221,18 +247,9 @@ def _shower_bands(
     cut: Cut,
     rim: list[Span],
 ) -> list[Band]:
-    low, high = span
-    stops = {low, high}
-    for facet in surface.facets:
-        for ends in cut.spans(facet.polygon):
-            stops.update(ends)
-    for ends in rim:
-        stops.update(ends)
-    distances = np.array(sorted(s for s in stops if low - 1e-6 <= s <= high + 1e-6))
-    distances = distances[np.append(True, np.diff(distances) > 1e-3)]
-    # The cut's own ends lie on the outline within rounding: look just inside.
-    places = cut.at(np.clip(distances, low + 1e-4, high - 1e-4))
-    top = levels.entry + surface.heights(places)
+    distances = _stops(span, cut, surface.zone("shower"), rim)
+    places = _just_inside(distances, span, cut)
+    top = levels.datum + surface.heights(places, "shower")
     bands = []
     for layer in plan.shower.layers:
         under = top - layer.thickness
@@ -241,24 +258,34 @@ def _shower_bands(
         top = under
     former = plan.shower.former
     base = np.full(len(distances), levels.base)
-    if isinstance(former, MortarBed):
-        bands.append(
-            _sheet(
-                "bed",
-                "setting bed",
-                f"{words.bare(former.least_thickness)} least",
-                distances,
-                top,
-                base,
-            )
-        )
+    if isinstance(former, Tray):
+        text = f"{words.bare(former.edge_thickness)} edge"
+        bands.append(_sheet("tray", "tray", text, distances, top, base))
     else:
-        bands.append(
-            _sheet(
-                "tray", "tray", f"{words.bare(former.edge_thickness)} edge", distances, top, base
-            )
-        )
+        name = "setting bed" if isinstance(former, MortarBed) else "slope panels"
+        text = f"{words.bare(under_drain(plan) or 0.0)} least"
+        bands.append(_sheet("bed", name, text, distances, top, base))
     return bands
+
+
+def _stops(span: Span, cut: Cut, facets: tuple[Facet, ...], rim: list[Span]) -> Array:
+    """Distances along the cut between which a floor runs straight."""
+    low, high = span
+    stops = {low, high}
+    for facet in facets:
+        for ends in cut.spans(facet.polygon):
+            stops.update(ends)
+    for ends in rim:
+        stops.update(ends)
+    distances = np.array(sorted(s for s in stops if low - 1e-6 <= s <= high + 1e-6))
+    kept: Array = distances[np.append(True, np.diff(distances) > 1e-3)]
+    return kept
+
+
+def _just_inside(distances: Array, span: Span, cut: Cut) -> Array:
+    """Places on plan; the cut's ends lie on outlines within rounding, so look a little inside."""
+    low, high = span
+    return cut.at(np.clip(distances, low + 1e-4, high - 1e-4))
 
 
 def _sheet(kind: str, name: str, text: str, distances: Array, top: Array, bottom: Array) -> Band:

@@ -1,48 +1,76 @@
-"""The finished floor of a shower as one surface of planes.
+"""The finished floor as one surface of planes.
 
-Every arrangement of falls ends in a `Surface`; levels, contours, folds and spot levels are read off
-it and nowhere else. Heights here are relative to the entry level (0), up positive.
+Every arrangement of falls ends in a `Surface`; levels, contours, folds, spot levels, pins and the
+water's way are read off it and nowhere else. Heights here are relative to the level that the floor
+starts from (0: the shower's edge, or the doors of a wet room in two zones), up positive.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import combinations
+from math import atan2, hypot
+from typing import Literal
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely.geometry import Polygon
+from shapely.geometry import MultiPolygon, Polygon
 
 Array = NDArray[np.float64]
 
+Zone = Literal["shower", "rest"]
+Plane = tuple[float, float, float]
+XYZ = tuple[float, float, float]
+
 SAME_PLACE = 1e-3
 """Places on plan that lie nearer to each other, in mm, are one: rounded documents differ so."""
+
+LEVEL = 1e-9
+"""A gradient below this is none."""
 
 
 @dataclass(frozen=True)
 class Facet:
     """One plane of the floor: ``z = plane[0] x + plane[1] y + plane[2]`` over ``polygon``.
 
-    ``run`` is the length, in mm, over which the plane falls from its high edge to the drain.
+    ``curved`` planes are narrow and stand together for a surface that is round; they share a name.
     """
 
     name: str
     polygon: Polygon
     plane: tuple[float, float, float]
-    run: float
+    zone: Zone = "shower"
+    curved: bool = False
 
     @property
     def gradient(self) -> float:
         """Steepest fall of the plane, rise over run."""
-        return float(np.hypot(self.plane[0], self.plane[1]))
+        return hypot(self.plane[0], self.plane[1])
+
+    @property
+    def level(self) -> bool:
+        """Whether the plane is not meant to fall."""
+        return self.gradient < LEVEL
+
+    @cached_property
+    def run(self) -> float:
+        """Length, in mm, over which the plane falls from its highest to its lowest place."""
+        if self.level:
+            return 0.0
+        heights = self.corners[:, 2]
+        return float(heights.max() - heights.min()) / self.gradient
+
+    def at(self, x: float, y: float) -> float:
+        """Height of the plane at one place."""
+        return self.plane[0] * x + self.plane[1] * y + self.plane[2]
 
     @property
     def downhill(self) -> tuple[float, float]:
         """Unit vector on plan in which water runs; (0, 0) on a level plane."""
         steepness = self.gradient
-        if steepness < 1e-12:
+        if self.level:
             return (0.0, 0.0)
         return (-self.plane[0] / steepness, -self.plane[1] / steepness)
 
@@ -70,31 +98,60 @@ class Fold:
 
     start: tuple[float, float, float]
     end: tuple[float, float, float]
+    angle: float = 0.0
+    """By how much the floor turns there, in radians: 0 would be one plane."""
+
+    valley: bool = True
+    """Whether the fold gathers water; else it is a ridge that parts it."""
+
+    @property
+    def length(self) -> float:
+        """Length on plan, mm."""
+        return hypot(self.end[0] - self.start[0], self.end[1] - self.start[1])
 
     @property
     def gradient(self) -> float:
         """Fall along the fold itself, rise over run."""
-        run = np.hypot(self.end[0] - self.start[0], self.end[1] - self.start[1])
-        return float(abs(self.end[2] - self.start[2]) / run)
+        return abs(self.end[2] - self.start[2]) / self.length
 
 
 @dataclass(frozen=True)
 class Surface:
-    """A finished floor: its planes, the drain's rim and how deep that lies below the entry."""
+    """A finished floor: its planes over ``outline``, the rims of its drains at ``-drop``, and the
+    height of the shower's ``edge`` (0, but for a zone that lies lower than the doors)."""
 
     outline: Polygon
-    rim: Polygon
+    rims: tuple[Polygon, ...]
     facets: tuple[Facet, ...]
     drop: float
+    edge: float = 0.0
 
-    def heights(self, points: Array) -> Array:
-        """Heights at points of shape (n, 2); NaN outside the shower, the rim's level inside it."""
+    @cached_property
+    def rim(self) -> shapely.Geometry:
+        """The rims of all drains as one shape."""
+        return self.rims[0] if len(self.rims) == 1 else MultiPolygon(self.rims)
+
+    def zone(self, zone: Zone) -> tuple[Facet, ...]:
+        """The planes of one zone."""
+        return tuple(facet for facet in self.facets if facet.zone == zone)
+
+    def heights(self, points: Array, zone: Zone | None = None) -> Array:
+        """Heights at points of shape (n, 2); NaN outside the floor, the rim's level inside it.
+
+        Where two zones meet in a step, the ``zone`` that is asked for gives its own height.
+        """
         result = np.full(len(points), np.nan)
         places = shapely.points(points)
-        for facet in self.facets:
-            near = np.isnan(result) & (shapely.distance(facet.polygon, places) < SAME_PLACE)
-            result[near] = facet.heights(points[near])
-        result[np.isnan(result) & (shapely.distance(self.rim, places) < SAME_PLACE)] = -self.drop
+        facets = self.facets if zone is None else self.zone(zone)
+        if facets and len(points):
+            shapes = np.array([facet.polygon for facet in facets])
+            near = shapely.dwithin(shapes[:, None], places[None], SAME_PLACE)
+            planes = np.array([facet.plane for facet in facets])[near.argmax(axis=0)]
+            heights = planes[:, 0] * points[:, 0] + planes[:, 1] * points[:, 1] + planes[:, 2]
+            result = np.where(near.any(axis=0), heights, np.nan)
+        if zone != "rest":
+            inside = shapely.distance(self.rim, places) < SAME_PLACE
+            result[np.isnan(result) & inside] = -self.drop
         return result
 
     @cached_property
@@ -108,14 +165,19 @@ class Surface:
             first, second = self.facets[i], self.facets[j]
             shared = corners[touches[i] & touches[j]]
             apart = max(abs(p - q) for p, q in zip(first.plane[:2], second.plane[:2], strict=True))
-            if apart < 1e-9 or len(shared) < 2:
+            if apart < 1e-9 or len(shared) < 2 or (first.curved and second.curved):
                 continue
             ends = _longest_chord(shared)
             if np.hypot(*(ends[1] - ends[0])) < 1:
                 continue
             levels = first.heights(ends)
+            if np.abs(levels - second.heights(ends)).max() > 0.01:
+                continue  # a step, such as a set-down, and no fold
             high, low = (0, 1) if levels[0] >= levels[1] else (1, 0)
-            found.append(Fold((*ends[high], levels[high]), (*ends[low], levels[low])))
+            start, end = (
+                (float(ends[i][0]), float(ends[i][1]), float(levels[i])) for i in (high, low)
+            )
+            found.append(Fold(start, end, *_turn(first, second)))
         return tuple(found)
 
     def scaled(self, factor: float) -> Surface:
@@ -123,9 +185,16 @@ class Surface:
         facets = []
         for facet in self.facets:
             a, b, c = facet.plane
-            plane = (factor * a, factor * b, factor * c)
-            facets.append(Facet(facet.name, facet.polygon, plane, facet.run))
-        return Surface(self.outline, self.rim, tuple(facets), factor * self.drop)
+            facets.append(replace(facet, plane=(factor * a, factor * b, factor * c)))
+        return replace(self, facets=tuple(facets), drop=factor * self.drop, edge=factor * self.edge)
+
+    def lowered(self, depth: float) -> Surface:
+        """The same floor ``depth`` mm lower."""
+        facets = tuple(
+            replace(facet, plane=(*facet.plane[:2], facet.plane[2] - depth))
+            for facet in self.facets
+        )
+        return replace(self, facets=facets, drop=self.drop + depth, edge=self.edge - depth)
 
     @property
     def lowest(self) -> float:
@@ -136,6 +205,21 @@ class Surface:
     def highest(self) -> float:
         """Highest height of the floor."""
         return max(float(facet.corners[:, 2].max()) for facet in self.facets)
+
+    def held(self, level: float, zone: Zone | None = None) -> float:
+        """Litres that stand on the floor, or on one zone with its drains, up to a level.
+
+        Exact: under a level each plane holds the area under water times the depth at its centroid.
+        """
+        volume = 0.0
+        for facet in self.facets if zone is None else self.zone(zone):
+            under = _below(facet.corner_list, level)
+            if len(under) > 2:
+                area, depth = _prism(under, level)
+                volume += area * depth
+        if zone != "rest":
+            volume += float(self.rim.area) * max(level + self.drop, 0.0)
+        return volume / 1e6
 
     def contour(self, height: float) -> list[Array]:
         """Lines of one height, exact from the planes, each of shape (n, 2)."""
@@ -179,6 +263,40 @@ class Surface:
         )
         kept: Array = points[inside & roomy]
         return kept
+
+
+def _below(corners: list[tuple[float, float, float]], level: float) -> list[XYZ]:
+    """The part of a plane's outline that lies below a level."""
+    kept: list[XYZ] = []
+    for (x, y, z), (u, v, w) in zip(corners, corners[1:] + corners[:1], strict=True):
+        if z < level:
+            kept.append((x, y, z))
+        if (z < level) != (w < level):
+            share = (z - level) / (z - w)
+            kept.append((x + share * (u - x), y + share * (v - y), level))
+    return kept
+
+
+def _prism(corners: list[XYZ], level: float) -> tuple[float, float]:
+    """Area of an outline on plan and the mean depth of its plane below a level."""
+    x, y, z = np.array(corners).T
+    x, y = x - x[0], y - y[0]
+    cross = x * np.roll(y, -1) - np.roll(x, -1) * y
+    twice = float(cross.sum())
+    if abs(twice) < 1e-9:
+        return 0.0, 0.0
+    # The mean over a fan of triangles is the height at the centroid.
+    mean = float((cross * (z + np.roll(z, -1) + z[0])).sum()) / 3 / twice
+    return abs(twice) / 2, level - mean
+
+
+def _turn(first: Facet, second: Facet) -> tuple[float, bool]:
+    """Angle between two planes, in radians, and whether they meet in a valley."""
+    (a, b, _), (c, d, _) = first.plane, second.plane
+    cross = hypot(b - d, c - a, a * d - b * c)
+    angle = atan2(cross, a * c + b * d + 1)
+    place = first.polygon.representative_point()
+    return angle, first.at(place.x, place.y) >= second.at(place.x, place.y)
 
 
 def _longest_chord(points: Array) -> Array:

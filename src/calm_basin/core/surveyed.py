@@ -290,10 +290,10 @@ def _pour_zone(plan: Plan, settings: Pour) -> tuple[Polygon, bool]:
     room = Polygon(plan.room.outline)
     survey_with = plan.survey.model_copy(update={"correction": settings})
     try:
-        drop = surface_of(plan.shower).drop
+        surface = surface_of(plan)
     except NoSurfaceError:
         return room, True
-    recess = levels(plan.model_copy(update={"survey": survey_with}), drop).recess
+    recess = levels(plan.model_copy(update={"survey": survey_with}), surface).recess
     rest = room.difference(Polygon(plan.shower.outline))
     return (room, True) if recess <= 0 or rest.area < 1 else (rest, False)
 
@@ -381,7 +381,7 @@ def _tray_falls(
     if not isinstance(plan.shower.former, Tray) or plan.survey.correction is not None:
         return ()
     try:
-        surface = surface_of(plan.shower)
+        surface = surface_of(plan)
     except NoSurfaceError:
         return ()
     falls = [

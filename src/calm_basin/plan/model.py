@@ -17,7 +17,7 @@ from shapely.validation import explain_validity
 from calm_basin.units import Denominator, FallForm, LengthUnit
 
 FORMAT = "calm-basin-plan"
-VERSION = 2
+VERSION = 3
 
 QuantityKind = Literal["length", "fall", "angle"]
 
@@ -138,16 +138,34 @@ class LinearDrain(Part):
     start: Point
     end: Point
     width: Size
+    strips: Gradient | None = Field(
+        default=None, description="fall of the strips beyond its ends; null: level as drawn"
+    )
+    outlet: Offset | None = Field(
+        default=None, description="from the start to where the waste leaves; null: the middle"
+    )
 
 
 Drain = Annotated[PointDrain | LinearDrain, Field(discriminator="kind")]
 
 
 class Fall(Part):
-    """The fall asked for, and the run it is measured over at a point drain."""
+    """The fall asked for. ``measured`` and ``edge`` matter at a point drain: the run that it is
+    measured over, and whether the whole edge stays level or the same fall runs everywhere; an even
+    floor may keep its entries level (``entry_level``)."""
 
     asked: Gradient
     measured: Literal["corner_run", "plane_run"] = "corner_run"
+    edge: Literal["level", "even"] = "level"
+    entry_level: bool = True
+
+
+class Rest(Part):
+    """The rest of a wet room's floor, which falls to the shower zone too: from level walls, or the
+    same fall everywhere with walls that rise from the zone and doors that stay level."""
+
+    asked: Gradient
+    walls: Literal["level", "rising"] = "rising"
 
 
 class MortarBed(Part):
@@ -157,14 +175,49 @@ class MortarBed(Part):
     least_thickness: Thickness
 
 
+class SideCut(Part):
+    """What was cut off a tray along one edge of the shower; below 0 it is extended there."""
+
+    edge: int = Field(ge=0)
+    width: Coordinate
+
+
 class Tray(Part):
-    """A preformed tray with its falls built in."""
+    """A preformed tray with its falls built in: its size is the shower's plus what was cut off.
+
+    ``raised`` packs the whole tray up, ``most_cut`` is what its maker allows on a side.
+    """
 
     kind: Literal["tray"] = "tray"
     edge_thickness: Thickness
+    cuts: tuple[SideCut, ...] = Field(default=(), max_length=20)
+    raised: Thickness = 0.0
+    most_cut: Thickness = Field(default=150.0, description="on a side; common practice: 6 in")
 
 
-Former = Annotated[MortarBed | Tray, Field(discriminator="kind")]
+class SlopePanels(Part):
+    """Wedge-shaped panels beside a linear drain: their fall is built in."""
+
+    kind: Literal["panels"] = "panels"
+    thin_edge: Thickness
+    thick_edge: Thickness
+    length: Size
+
+    @property
+    def fall(self) -> float:
+        """Rise over run."""
+        return (self.thick_edge - self.thin_edge) / self.length
+
+
+Former = Annotated[MortarBed | Tray | SlopePanels, Field(discriminator="kind")]
+
+
+class Tile(Part):
+    """The tile of the shower's floor and the joint between tiles."""
+
+    length: Size
+    width: Size
+    joint: Thickness = 3.0
 
 
 class Shower(Part):
@@ -178,7 +231,10 @@ class Shower(Part):
     layers: tuple[Layer, ...] = Field(max_length=20, description="above the bed or tray")
     former: Former
     drain: Drain
+    second_drain: PointDrain | None = None
     fall: Fall
+    rest: Rest | None = None
+    tile: Tile | None = Field(default=None, description="of the floor, where it is chosen")
 
 
 class TapedWall(Part):
@@ -277,11 +333,28 @@ class Survey(Part):
     correction: Correction | None = None
 
 
+class ShowerHead(Part):
+    name: Name
+    flow_l_min: float = Field(gt=0, le=200, allow_inf_nan=False)
+
+
+class Water(Part):
+    """What runs into the floor and what takes it away. ``drain_l_min`` is the drain's own figure
+    from its maker, where it is known."""
+
+    heads: tuple[ShowerHead, ...] = Field(
+        default=(ShowerHead(name="shower head", flow_l_min=9.0),), max_length=12
+    )
+    pipe_diameter: Size = Field(default=50.0, description="inside, of the waste pipe")
+    pipe_fall: Gradient = 1 / 48
+    drain_l_min: float | None = Field(default=None, gt=0, le=1000)
+
+
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[2] = 2
+    version: Literal[3] = 3
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)
@@ -289,6 +362,11 @@ class Plan(Part):
     floor: Floor
     shower: Shower
     survey: Survey = Survey()
+    water: Water = Water()
+    pin_spacing: Size = Field(default=400.0, ge=100, description="between screed pins")
+    laser: Size = Field(
+        default=1000.0, description="what the staff reads on the existing floor's high spot"
+    )
 
     @model_validator(mode="after")
     def _parts_agree(self) -> Self:
@@ -328,12 +406,7 @@ class Plan(Part):
                 )
         if self.survey.tape is not None:
             _check_tape(self.survey.tape)
-        drain = self.shower.drain
-        if isinstance(drain, LinearDrain) and _apart(drain.start, drain.end) < 1:
-            raise ContradictionError(
-                ("shower", "drain", "end"),
-                "The channel's two ends are the same place. Move one of them.",
-            )
+        check_drains(self.shower)
         return self
 
 
@@ -364,6 +437,52 @@ def _checked_outline(outline: tuple[Point, ...], path: tuple[str, ...], what: st
             path, f"{what} has next to no area. Check its sizes and their unit."
         )
     return shape
+
+
+def check_drains(shower: Shower) -> None:
+    """Raise `ContradictionError` where drains, falls and former do not go together."""
+    drain, former = shower.drain, shower.former
+    if isinstance(drain, LinearDrain):
+        length = _apart(drain.start, drain.end)
+        if length < 1:
+            raise ContradictionError(
+                ("shower", "drain", "end"),
+                "The channel's two ends are the same place. Move one of them.",
+            )
+        if drain.outlet is not None and drain.outlet > length + 0.5:
+            raise ContradictionError(
+                ("shower", "drain", "outlet"),
+                f"The outlet lies {drain.outlet - length:.0f} mm beyond the channel's other end. "
+                f"Enter at most {length:.0f} mm.",
+            )
+        if shower.second_drain is not None:
+            raise ContradictionError(
+                ("shower", "second_drain"),
+                "A second drain goes with a point drain. Remove it, or turn the channel into one.",
+            )
+        if shower.rest is not None and shower.rest.walls == "level":
+            raise ContradictionError(
+                ("shower", "rest", "walls"),
+                "Level walls need a point drain. Let the walls rise, or choose a point drain.",
+            )
+    elif shower.second_drain is not None and shower.fall.edge == "even":
+        raise ContradictionError(
+            ("shower", "fall", "edge"),
+            "Two drains keep level edges with a ridge between them. Choose level edges.",
+        )
+    if isinstance(former, SlopePanels) and former.thick_edge <= former.thin_edge:
+        raise ContradictionError(
+            ("shower", "former", "thick_edge"),
+            "The panels' thick edge has to be thicker than their thin edge.",
+        )
+    if isinstance(former, Tray):
+        edges = [cut.edge for cut in former.cuts]
+        for place, edge in enumerate(edges):
+            if edge >= len(shower.outline) or edge in edges[:place]:
+                raise ContradictionError(
+                    ("shower", "former", "cuts", place, "edge"),
+                    f"Name each edge from 0 to {len(shower.outline) - 1} once.",
+                )
 
 
 def _check_tape(tape: Tape) -> None:

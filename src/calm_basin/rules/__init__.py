@@ -6,13 +6,13 @@ import tomllib
 from datetime import date
 from functools import cache, cached_property
 from importlib import resources
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from calm_basin.units import parse_fall
 
-Topic = Literal["shower_fall", "entry_step", "channel_gap"]
+Topic = Literal["shower_fall", "rest_fall", "entry_step", "channel_gap"]
 
 
 class Limit(BaseModel):
@@ -33,9 +33,9 @@ class Limit(BaseModel):
     @cached_property
     def value(self) -> float:
         """The limit in house units: rise over run, or millimetres."""
-        if self.topic == "shower_fall":
+        if self.topic in ("shower_fall", "rest_fall"):
             return parse_fall(self.given)
-        return float(self.given.removesuffix("mm"))
+        return _mm(self.given)
 
     @property
     def source(self) -> str:
@@ -60,24 +60,14 @@ class RuleSet(BaseModel):
         return tuple(limit for limit in self.limits if limit.topic == topic)
 
 
-class Base(BaseModel):
-    """What a floor has to carry and how true it must be: level under the whole shower, or flat
-    under a straightedge."""
+class Sourced(BaseModel):
+    """A value of the trade that does not hang on the rule set, with where it is from."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    id: str
-    name: str
-    measure: Literal["level", "flat"]
-    tolerance: str
     document: str
     from_memory: bool
     note: str
-
-    @cached_property
-    def value(self) -> float:
-        """The tolerance in mm."""
-        return float(self.tolerance.removesuffix("mm"))
 
     @property
     def source(self) -> str:
@@ -85,7 +75,51 @@ class Base(BaseModel):
         return f"{self.document} (from memory)" if self.from_memory else self.document
 
 
-BASES = "bases.toml"
+class Lippage(Sourced):
+    """How far a tile may stand off its neighbour over joints narrower than ``joint_under``."""
+
+    given: str
+    joint_under: str = ""
+
+    @property
+    def value(self) -> float:
+        """Millimetres."""
+        return _mm(self.given)
+
+
+class Pipe(Sourced):
+    """A waste pipe and the total flow of shower heads, litres a minute, that it may take."""
+
+    name: str
+    diameter: str
+    most_l_min: float
+
+    @property
+    def bore(self) -> float:
+        """Inside diameter, mm."""
+        return _mm(self.diameter)
+
+
+def _mm(text: str) -> float:
+    return float(text.removesuffix("mm"))
+
+
+class Base(Sourced):
+    """What a floor has to carry and how true it must be: level under the whole shower, or flat
+    under a straightedge."""
+
+    id: str
+    name: str
+    measure: Literal["level", "flat"]
+    tolerance: str
+
+    @cached_property
+    def value(self) -> float:
+        """The tolerance in mm."""
+        return _mm(self.tolerance)
+
+
+BASES, TILING, PIPES = "bases.toml", "tiling.toml", "pipes.toml"
 
 
 class UnknownRuleSetError(LookupError):
@@ -97,17 +131,44 @@ def rule_sets() -> dict[str, RuleSet]:
     """All rule sets that ship, by id, in the order of their file names."""
     found = {}
     for file in sorted(resources.files(__name__).iterdir(), key=lambda f: f.name):
-        if file.name.endswith(".toml") and file.name != BASES:
+        if file.name.endswith(".toml") and file.name not in (BASES, TILING, PIPES):
             rules = RuleSet.model_validate(tomllib.loads(file.read_text("utf-8")))
             found[rules.id] = rules
     return found
 
 
+def _table(name: str) -> dict[str, Any]:
+    return tomllib.loads((resources.files(__name__) / name).read_text("utf-8"))
+
+
+@cache
+def lippages() -> tuple[Lippage, ...]:
+    """Permitted lippage by joint, the narrowest joints first."""
+    return tuple(Lippage.model_validate(item) for item in _table(TILING)["lippage"])
+
+
+def lippage(joint: float) -> Lippage:
+    """Permitted lippage over a joint of this width, mm."""
+    found = lippages()
+    return next((x for x in found if joint < _mm(x.joint_under)), found[-1])
+
+
+@cache
+def thumb() -> Lippage:
+    """The rule of thumb for the largest tile that follows folds uncut."""
+    return Lippage.model_validate(_table(TILING)["thumb"])
+
+
+@cache
+def pipes() -> tuple[Pipe, ...]:
+    """Waste pipes by the flow that they may take, the narrowest first."""
+    return tuple(Pipe.model_validate(item) for item in _table(PIPES)["pipes"])
+
+
 @cache
 def bases() -> dict[str, Base]:
     """What a floor may have to carry, by id, in the file's order."""
-    text = (resources.files(__name__) / BASES).read_text("utf-8")
-    found = [Base.model_validate(item) for item in tomllib.loads(text)["bases"]]
+    found = [Base.model_validate(item) for item in _table(BASES)["bases"]]
     return {base.id: base for base in found}
 
 

@@ -1,0 +1,183 @@
+"""Falls: from the shower's shape, its drain and the fall asked for to the finished surface."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+
+from calm_basin.core.falls.arrangements import (
+    cut_tray,
+    even_fall,
+    rest_round,
+    sunk_zone,
+    two_drains,
+)
+from calm_basin.core.falls.channel import end_gaps, linear_drain
+from calm_basin.core.falls.level_edge import point_drain, point_gradients
+from calm_basin.core.falls.ring import (
+    LEAST_CLEARANCE,
+    NoSurfaceError,
+    Ring,
+    rim_of,
+    ring_of,
+    ring_of_outline,
+    turned_edge,
+)
+from calm_basin.core.surface import Array, Surface
+from calm_basin.plan.model import LinearDrain, Plan, Point, PointDrain, Room, Shower, Tray
+
+__all__ = [
+    "LEAST_CLEARANCE",
+    "NoSurfaceError",
+    "Ring",
+    "door_edges",
+    "end_gaps",
+    "point_gradients",
+    "rim_of",
+    "rims_of",
+    "ring_of",
+    "ring_of_outline",
+    "surface_of",
+    "turned_edge",
+]
+
+Drains = tuple[PointDrain | LinearDrain, PointDrain | None]
+
+
+def rims_of(shower: Shower) -> tuple[Array, ...]:
+    """The rims of all drains, each anticlockwise with shape (4, 2)."""
+    second = () if shower.second_drain is None else (rim_of(shower.second_drain),)
+    return (rim_of(shower.drain), *second)
+
+
+def surface_of(plan: Plan) -> Surface:
+    """The finished floor that the plan asks for. Raises `NoSurfaceError` where there is none."""
+    shower = plan.shower
+    if shower.rest is None:
+        return _shower_floor(shower)
+    return _wet_room(shower, plan.room.outline, _room_doors(plan.room))
+
+
+def door_edges(room: Room) -> list[Array]:
+    """The doorways on the walls, each (2, 2), with the room on the left hand."""
+    return [np.array(door) for door in _room_doors(room)]
+
+
+def _room_doors(room: Room) -> tuple[tuple[Point, Point], ...]:
+    outline = np.array(room.outline)
+    turned = not shapely.is_ccw(shapely.linearrings(outline))
+    found = []
+    for door in room.doors:
+        start, end = outline[door.wall], outline[(door.wall + 1) % len(outline)]
+        along = (end - start) / np.linalg.norm(end - start)
+        jambs = [start + along * door.offset, start + along * (door.offset + door.width)]
+        first, last = jambs[::-1] if turned else jambs
+        found.append(((float(first[0]), float(first[1])), (float(last[0]), float(last[1]))))
+    return tuple(found)
+
+
+@lru_cache(maxsize=64)
+def _wet_room(
+    shower: Shower, outline: tuple[Point, ...], doors: tuple[tuple[Point, Point], ...]
+) -> Surface:
+    """The whole floor of a wet room in two zones."""
+    rest = shower.rest
+    assert rest is not None
+    ring, room = ring_of(shower), Polygon(outline)
+    if rest.walls == "rising":
+        zone = _shower_floor(shower)
+        edges = [np.array(door) for door in doors]
+        return rest_round(zone, ring, room, edges, rest.asked, shower.set_down)
+    if not isinstance(shower.drain, PointDrain) or shower.second_drain is not None:
+        raise NoSurfaceError("walls_not_level", "Level walls round two zones need one point drain.")
+    whole = _anticlockwise(outline, ring)
+    rim = rim_of(shower.drain)
+    # The zone's own floor is made first, so that a drain outside the zone is told as such.
+    point_drain(ring, rim, shower.fall.asked, "corner_run")
+    around = point_drain(whole, rim, rest.asked, shower.fall.measured)
+    return sunk_zone(around, ring, rim, shower.fall.asked, shower.set_down)
+
+
+def _anticlockwise(outline: tuple[Point, ...], entered: Ring) -> Ring:
+    """The room as a ring whose sides are named as the shower's are."""
+    points = np.array(outline, dtype=float)
+    if not shapely.is_ccw(shapely.linearrings(points)):
+        points = points[::-1]
+    return Ring(points, frozenset(), entered.inward)
+
+
+def _shower_floor(shower: Shower) -> Surface:
+    """The floor of the shower alone."""
+    former = shower.former
+    if isinstance(former, Tray) and (former.cuts or former.raised):
+        return _built_tray(shower, former)
+    return _one_zone(shower.outline, shower)
+
+
+@lru_cache(maxsize=64)
+def _built_tray(shower: Shower, former: Tray) -> Surface:
+    """A tray as built: its own falls, over the shower's outline."""
+    ring = ring_of(shower)
+    cuts = {turned_edge(cut.edge, shower.outline): cut.width for cut in former.cuts}
+    whole = _moved_out(ring, cuts)
+    if not ring.convex or not whole.convex:
+        raise NoSurfaceError(
+            "tray_not_convex", "A tray that is cut or extended must have no inner corner."
+        )
+    turned = not shapely.is_ccw(shapely.linearrings(shower.outline))
+    points = whole.points[::-1] if turned else whole.points
+    tray = _one_zone(tuple((float(x), float(y)) for x, y in points), shower)
+    if not ring.polygon.buffer(0.5).contains(shapely.union_all(list(tray.rims))):
+        raise NoSurfaceError("drain_outside", "The drain does not lie inside the shower.")
+    return cut_tray(tray, ring, former.raised)
+
+
+def _moved_out(ring: Ring, by: dict[int, float]) -> Ring:
+    """The outline with its edges moved outwards, each by its own width, mm."""
+    n = len(ring.points)
+    offsets = ring.offsets + np.array([by.get(i, 0.0) for i in range(n)])
+    corners = []
+    for i in range(n):
+        sides = np.array([ring.outwards[i - 1], ring.outwards[i]])
+        if abs(np.linalg.det(sides)) < 1e-9:
+            corners.append(ring.points[i] + ring.outwards[i] * by.get(i, 0.0))
+        else:
+            corners.append(np.linalg.solve(sides, np.array([offsets[i - 1], offsets[i]])))
+    return Ring(np.array(corners), ring.entries, ring.inward)
+
+
+def _one_zone(outline: tuple[Point, ...], shower: Shower) -> Surface:
+    """The floor of one arrangement: every level is in proportion to the fall asked for."""
+    drain, fall = shower.drain, shower.fall
+    strips = (drain.strips or 0.0) / fall.asked if isinstance(drain, LinearDrain) else 0.0
+    unit = _unit_surface(
+        outline,
+        shower.entries,
+        (drain, shower.second_drain),
+        (fall.measured, fall.edge, fall.entry_level),
+        round(strips, 9),
+    )
+    return unit.scaled(fall.asked)
+
+
+@lru_cache(maxsize=256)
+def _unit_surface(
+    outline: tuple[Point, ...],
+    entries: tuple[int, ...],
+    drains: Drains,
+    manner: tuple[str, str, bool],
+    strips: float,
+) -> Surface:
+    """The floor for a fall of 1."""
+    ring = ring_of_outline(outline, entries)
+    (drain, second), (measured, edge, entry_level) = drains, manner
+    if isinstance(drain, LinearDrain):
+        return linear_drain(ring, drain, 1.0, strips)
+    if second is not None:
+        return two_drains(ring, (rim_of(drain), rim_of(second)), 1.0, measured)
+    if edge == "even":
+        return even_fall(ring, rim_of(drain), 1.0, entry_level)
+    return point_drain(ring, rim_of(drain), 1.0, measured)

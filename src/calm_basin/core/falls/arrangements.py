@@ -1,0 +1,234 @@
+"""Arrangements made of the simple ones: even floors, two drains, two zones and cut trays."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from itertools import chain
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, Polygon
+from shapely.ops import split
+
+from calm_basin.core.falls.channel import refuse_traps
+from calm_basin.core.falls.even import even_facets, parted, pieces, plane_from, raised_to
+from calm_basin.core.falls.level_edge import (
+    check_sight,
+    corner_run,
+    named_apart,
+    point_drain,
+    stretched,
+)
+from calm_basin.core.falls.ring import LEAST_CLEARANCE, NoSurfaceError, Ring
+from calm_basin.core.surface import SAME_PLACE, Array, Facet, Surface
+
+
+def even_fall(ring: Ring, rim: Array, asked: float, entry_level: bool) -> Surface:
+    """The same fall everywhere, straight to a point drain; the edge is then not level.
+
+    The highest place of the entries is the level that the floor starts from. With ``entry_level``
+    a plane holds the whole line of each entry at that level, a little steeper than asked.
+
+    Raises
+    ------
+    NoSurfaceError
+        The rim does not lie inside, or a corner hides part of the floor from it.
+    """
+    check_sight(ring, rim)
+    facets = even_facets(rim, ring.polygon, asked, "round the drain")
+    entries = [ring.edge(i) for i in sorted(ring.entries)]
+    drop = max(_highest(facets, edge) for edge in entries)
+    facets = [_shifted(facet, -drop) for facet in facets]
+    if entry_level:
+        for i, edge in zip(sorted(ring.entries), entries, strict=True):
+            outward = ring.outwards[i]
+            run = float(ring.offsets[i] - (rim @ outward).max())
+            facets = raised_to(
+                facets, plane_from(edge, outward, 0.0, drop / run), ring.side(outward)
+            )
+    return Surface(ring.polygon, (Polygon(rim),), named_apart(facets), drop)
+
+
+def two_drains(ring: Ring, rims: tuple[Array, Array], asked: float, measured: str) -> Surface:
+    """Two point drains at one level with a level ridge between them, at the height of the edge.
+
+    The ridge is the line midway between the drains or one that goes on from a wall at an inner
+    corner, or halves that corner: the one whose longer part is shortest.
+
+    Raises
+    ------
+    NoSurfaceError
+        No such line gives each drain a part of the shower that it can see.
+    """
+    if Polygon(rims[0]).distance(Polygon(rims[1])) < 2 * LEAST_CLEARANCE:
+        raise NoSurfaceError("drains_touch", "The two drains lie on each other.")
+    halves = []
+    for line in _ridges(ring, rims):
+        parts = [part for part in split(ring.polygon, line).geoms if part.area > 1.0]
+        own = [p for rim in rims for p in parts if p.contains(Polygon(rim))]
+        if len(parts) == 2 and len(own) == 2 and own[0] is not own[1]:
+            pair = tuple(_part_of(ring, part) for part in own)
+            run = max(corner_run(p.points, rim) for p, rim in zip(pair, rims, strict=True))
+            halves.append((run, pair))
+    best: tuple[Surface, ...] = ()
+    reason = None
+    for _, pair in sorted(halves, key=lambda half: half[0]):
+        try:
+            best = tuple(
+                point_drain(part, rim, asked, measured)
+                for part, rim in zip(pair, rims, strict=True)
+            )
+            break
+        except NoSurfaceError as error:
+            reason = reason or error
+    if not best:
+        raise reason or NoSurfaceError(
+            "drains_unparted", "No straight ridge parts the shower so that each half has a drain."
+        )
+    drop = max(floor.drop for floor in best)
+    level = [floor.scaled(drop / floor.drop) for floor in best]
+    facets = chain.from_iterable(floor.facets for floor in level)
+    # The two halves have numbered their own planes; together they are numbered anew.
+    plain = [replace(f, name=f.name.rstrip(" 0123456789")) for f in facets]
+    rim_shapes = tuple(rim for floor in level for rim in floor.rims)
+    return Surface(ring.polygon, rim_shapes, named_apart(plain), drop)
+
+
+def _ridges(ring: Ring, rims: tuple[Array, Array]) -> list[LineString]:
+    """Lines that may part the shower between two drains."""
+    first, second = (rim.mean(axis=0) for rim in rims)
+    far = 4 * float(np.ptp(ring.points, axis=0).max())
+    between = (second - first) / np.linalg.norm(second - first)
+    lines = [((first + second) / 2, np.array([-between[1], between[0]]))]
+    inner = [i for i in range(len(ring.points)) if ring.turns_right(i)]
+    for i in inner:
+        before, after = -ring.outwards[i - 1], -ring.outwards[i]
+        for way in (before, after, before + after):
+            lines.append((ring.points[i], way / np.linalg.norm(way)))
+    return [LineString([at - way * far, at + way * far]) for at, way in lines]
+
+
+def _part_of(ring: Ring, part: Polygon) -> Ring:
+    points = shapely.get_coordinates(shapely.geometry.polygon.orient(part).exterior)[:-1]
+    # A ridge that comes out beside a corner leaves an edge of next to no length.
+    apart = np.hypot(*(points - np.roll(points, 1, axis=0)).T)
+    points = points[apart > 10 * SAME_PLACE]
+    return Ring(points, frozenset(), ring.inward)
+
+
+def sunk_zone(room: Surface, zone: Ring, rim: Array, asked: float, set_down: float) -> Surface:
+    """A steeper zone in a floor that already falls to its drain.
+
+    The zone's edge follows the floor around it, ``set_down`` lower; from there the planes fall to
+    the rim at least as asked along the longest run.
+    """
+    points, heights = _on_folds(room, zone)
+    heights = heights - set_down
+    edge = Ring(points, frozenset(), zone.inward)
+    runs = shapely.distance(Polygon(rim), shapely.points(points))
+    drop = float((asked * runs - heights).max())
+    inside = stretched(edge, heights, rim, drop)
+    rest = _outside(room.facets, zone.polygon)
+    highest = max(_highest(rest, zone.edge(i)) for i in sorted(zone.entries)) - set_down
+    outline = shapely.union_all([room.outline, zone.polygon])
+    return Surface(outline, (Polygon(rim),), named_apart([*inside, *_renamed(rest)]), drop, highest)
+
+
+def _on_folds(room: Surface, zone: Ring) -> tuple[Array, Array]:
+    """The zone's corners, and the places where its edges cross the room's folds, with heights."""
+    points = []
+    for i in range(len(zone.points)):
+        start, end = zone.edge(i)
+        line = LineString([start, end])
+        crossed = [line.intersection(f.polygon.exterior) for f in room.facets if not f.curved]
+        places = shapely.get_coordinates(crossed) if crossed else np.empty((0, 2))
+        shares = (places - start) @ (end - start) / ((end - start) @ (end - start))
+        length = float(np.hypot(*(end - start)))
+        steps = np.arange(1, int(length // 100) + 1) / (int(length // 100) + 1)
+        extra = steps if any(f.curved for f in room.facets) else np.empty(0)
+        for share in sorted({0.0, *np.round(np.append(shares, extra), 6)}):
+            if 0 <= share < 1 - SAME_PLACE / length:
+                points.append(start + share * (end - start))
+    array = np.array(points)
+    return array, room.heights(array)
+
+
+def rest_round(
+    zone: Surface, ring: Ring, room: Polygon, doors: list[Array], asked: float, set_down: float
+) -> Surface:
+    """The rest of a wet room round a zone: the same fall everywhere, straight to the zone's edge.
+
+    The doors, each (2, 2), keep the level that the floor starts from; walls rise from the zone.
+    The zone has to be convex.
+    """
+    if not ring.convex:
+        raise NoSurfaceError(
+            "zone_not_convex",
+            "A zone with an inner corner has no one way for the rest to fall to it.",
+        )
+    around = room.difference(ring.polygon)
+    facets = even_facets(ring.points, around, asked, "round the zone")
+    if not facets:
+        return zone
+    corners = np.vstack([facet.corners for facet in facets])
+    far = max((_highest(facets, door) for door in doors), default=float(corners[:, 2].max()))
+    facets = [_shifted(replace(facet, zone="rest"), -far) for facet in facets]
+    for door in doors:
+        along = (door[1] - door[0]) / np.linalg.norm(door[1] - door[0])
+        outward = np.array([along[1], -along[0]])
+        run = float(door[0] @ outward - (ring.points @ outward).max())
+        if run >= LEAST_CLEARANCE and far > 0:
+            facets = raised_to(facets, plane_from(door, outward, 0.0, far / run), "door side")
+    lowered = zone.lowered(far + set_down)
+    facets = list(named_apart(facets))
+    outline = shapely.union_all([room, ring.polygon])
+    whole = replace(lowered, outline=outline, facets=(*lowered.facets, *facets))
+    if outline.convex_hull.area - outline.area > 1.0:
+        refuse_traps(whole)
+    return whole
+
+
+def cut_tray(tray: Surface, ring: Ring, raised: float) -> Surface:
+    """A tray's planes over another outline: cut off, they end lower; extended, they go on rising.
+
+    Parameters
+    ----------
+    tray : Surface
+        As it is delivered; its planes are those of a convex floor.
+    ring : Ring
+        The shower as built.
+    raised : float
+        How far the whole tray is packed up, mm.
+    """
+    planes = np.array([facet.plane for facet in tray.facets])
+    cells = np.array([ring.polygon.difference(tray.rim)] * len(planes))
+    for j, other in enumerate(planes):
+        apart = np.arange(len(planes)) != j
+        cells[apart], _ = parted(cells[apart], planes[apart] - other)
+    facets = [
+        _shifted(replace(facet, polygon=piece), raised)
+        for facet, cell in zip(tray.facets, cells, strict=True)
+        for piece in pieces(cell)
+    ]
+    return Surface(ring.polygon, tray.rims, tuple(facets), tray.drop - raised, tray.edge)
+
+
+def _outside(facets: tuple[Facet, ...], zone: Polygon) -> list[Facet]:
+    return [
+        replace(facet, polygon=piece, zone="rest")
+        for facet in facets
+        for piece in pieces(facet.polygon.difference(zone))
+    ]
+
+
+def _renamed(facets: list[Facet]) -> list[Facet]:
+    return [replace(f, name=f"room {f.name.rstrip(' 0123456789')}") for f in facets]
+
+
+def _shifted(facet: Facet, by: float) -> Facet:
+    return replace(facet, plane=(*facet.plane[:2], facet.plane[2] + by))
+
+
+def _highest(facets: list[Facet], edge: Array) -> float:
+    """The greatest height of the floor along an edge: that of a convex floor lies at its ends."""
+    return max(max(facet.at(x, y) for facet in facets) for x, y in edge)
