@@ -11,9 +11,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from calm_basin.plan.model import Drain
-
-Unit = Literal["mm", "rise_per_run"]
+Unit = Literal["mm", "rise_per_run", "litre", "second", "litre_per_minute", "share"]
 Severity = Literal["stop", "caution", "note"]
 SpotKind = Literal["corner", "rim", "grid", "asked"]
 XY = tuple[float, float]
@@ -79,15 +77,24 @@ class Plane(Result):
     downhill: XY
     label_at: XY
     severity: Severity | None
+    labelled: bool
 
 
 class FoldLine(Result):
-    """A line in which two planes meet, uphill end first."""
+    """A line in which two planes meet, uphill end first. ``angle`` is by how much the floor turns
+    there, degrees; ``tile`` the largest tile, mm square to the fold, that may lie across it uncut;
+    ``cut`` whether the chosen tile has to be cut along it."""
 
     start: XY
     end: XY
     gradient: float
     text: str
+    angle: float
+    angle_text: str
+    valley: bool
+    tile: float
+    tile_text: str
+    cut: bool
 
 
 class Contour(Result):
@@ -118,8 +125,51 @@ class FloorSurface(Result):
     contour_interval_text: str
     contours: tuple[Contour, ...]
     spot_levels: tuple[SpotLevel, ...]
+    tile_rule: str
+    side_levels: tuple[str, ...]
     shallowest: float
     deepest: float
+
+
+class PlaneRange(Result):
+    """What one plane or fold was asked for, what comes out, and what the rule set allows."""
+
+    name: str
+    zone: Literal["shower", "rest"]
+    asked_text: str
+    gradient: float
+    text: str
+    least: float | None
+    least_text: str
+    most: float | None
+    most_text: str
+    severity: Severity | None
+    at: XY
+
+
+class Span(Result):
+    """A range in which every required limit on falls is kept; empty where ``low`` is absent."""
+
+    label: str
+    low: float | None
+    high: float | None
+    now: float
+    text: str
+    inside: bool
+
+
+class Corridor(Result):
+    """The corridor between the flattest and the steepest fall that the rule set allows.
+
+    ``places`` are squares of ``stride`` mm, by their middles, in which the drain may lie.
+    """
+
+    planes: tuple[PlaneRange, ...]
+    spans: tuple[Span, ...]
+    places: tuple[XY, ...]
+    stride: float
+    fits: bool
+    source: str
 
 
 class Change(Result):
@@ -231,7 +281,7 @@ class Joist(Result):
 class Drawing(Result):
     """Shapes on plan that follow from the document and are not of the floor's surface."""
 
-    rim: tuple[XY, ...]
+    rims: tuple[tuple[XY, ...], ...]
     joists: tuple[Joist, ...]
     entries: tuple[tuple[XY, XY], ...]
     room_sides: tuple[str, ...]
@@ -369,12 +419,131 @@ class SurveyResult(Result):
     walk: tuple[XY, ...]
 
 
-class DrainChoice(Result):
-    """An arrangement of the drain that fits this shower, ready to be put into the plan."""
+class Arrangement(Result):
+    """A way in which this shower's floor can fall; ``changes`` puts it into the plan."""
 
-    code: Literal["point", "back", "left", "right", "entry", "middle"]
+    code: Literal["point", "even", "two", "back", "left", "right", "entry", "middle"]
     label: str
-    drain: Drain
+    chosen: bool
+    changes: tuple[Change, ...]
+
+
+class Puddle(Result):
+    """Water that stays: where it is deepest, its depth, area and volume."""
+
+    x: float
+    y: float
+    depth: float
+    area: float
+    litres: float
+    text: str
+
+
+class Runoff(Result):
+    """The way of one drop, down to where it ends."""
+
+    points: tuple[XY, ...]
+    ends: Literal["drain", "out", "stands"]
+
+
+class Gathering(Result):
+    """A place at a drain's rim and the share of all water that comes in there."""
+
+    x: float
+    y: float
+    share: float
+    text: str
+
+
+class Capacity(Result):
+    """What one part of the way out can take, against what the heads give."""
+
+    name: str
+    carries: float
+    text: str
+    enough: bool
+    working: Working
+
+
+class WaterResult(Result):
+    """What the water does on the planned floor, on cells of ``spacing`` mm."""
+
+    spacing: float
+    puddles: tuple[Puddle, ...]
+    level_area: float
+    level_text: str
+    runs: tuple[Runoff, ...]
+    gatherings: tuple[Gathering, ...]
+    crosses: bool
+    crossing_text: str
+    drained: Figure
+    holds: Figure
+    overflow: Figure
+    flow: Figure
+    capacities: tuple[Capacity, ...]
+    verdict: str
+
+
+class TrialRow(Result):
+    """What came of floors with one fall: ``holding`` is the share of them that hold a puddle deeper
+    than the limit; depth (mm) and litres are those that 19 floors in 20 stay under."""
+
+    fall: float
+    fall_text: str
+    planned: bool
+    holding: float
+    holding_text: str
+    depth: float
+    depth_text: str
+    litres: float
+    litres_text: str
+
+
+class TrialResult(Result):
+    """Floors made with workmanship error, so far."""
+
+    done: int
+    floors: int
+    rows: tuple[TrialRow, ...]
+    sentence: str
+
+
+class Pin(Result):
+    """A screed pin: ``height`` from the base, cut to ``cut``; ``top`` is its level, ``staff`` what
+    a laser's staff reads on it."""
+
+    number: int
+    kind: Literal["rim", "fold", "edge", "field"]
+    x: float
+    y: float
+    height: float
+    cut: float
+    text: str
+    top: float
+    staff: float
+    staff_text: str
+
+
+class CheckLine(Result):
+    """A line from the rim outwards for a level and a tape: distances and rises over the rim."""
+
+    name: str
+    start: XY
+    end: XY
+    distances: tuple[str, ...]
+    rises: tuple[str, ...]
+
+
+class PinsResult(Result):
+    """Screed pins in laying order. ``worst`` is the largest change that rounding made, mm."""
+
+    pins: tuple[Pin, ...]
+    unit_text: str
+    worst: float
+    cost: str
+    stands_on: str
+    lines: tuple[CheckLine, ...]
+    none_because: str
 
 
 class Solution(Result):
@@ -387,13 +556,16 @@ class Solution(Result):
     deference: str
     figures: Figures
     surface: FloorSurface | None
+    corridor: Corridor | None
     section: Section | None
     drawing: Drawing
-    drain_choices: tuple[DrainChoice, ...]
+    arrangements: tuple[Arrangement, ...]
     findings: tuple[Finding, ...]
     ways: tuple[Way, ...]
     cautions: tuple[Caution, ...]
     asked: tuple[SpotLevel, ...] = ()
+    water: WaterResult | None = None
+    pins: PinsResult | None = None
     survey: SurveyResult
     nudge: float
     plan_texts: dict[str, str]

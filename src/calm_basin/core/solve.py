@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from math import ceil, floor
+from typing import Literal
 
 import numpy as np
 import shapely
@@ -11,8 +12,10 @@ from shapely.geometry import Polygon
 
 from calm_basin.core import buildup, depth, falls
 from calm_basin.core import findings as checks
-from calm_basin.core.cures import drain_choices, sloped, step_of
-from calm_basin.core.section import joist_rectangles, main_cut, section
+from calm_basin.core.corridor import corridor
+from calm_basin.core.cures import arrangements, sloped, step_of
+from calm_basin.core.pins import pins
+from calm_basin.core.section import cut_along, joist_rectangles, main_cut, section
 from calm_basin.core.solution import (
     XY,
     Caution,
@@ -22,7 +25,6 @@ from calm_basin.core.solution import (
     Figures,
     Finding,
     FloorSurface,
-    FoldLine,
     Input,
     Joist,
     Plane,
@@ -35,11 +37,15 @@ from calm_basin.core.solution import (
 )
 from calm_basin.core.surface import Array, Surface
 from calm_basin.core.surveyed import surveyed
+from calm_basin.core.tiling import fold_line, tile_rule
+from calm_basin.core.water import reserve, water
 from calm_basin.core.wording import Words
 from calm_basin.plan import Plan, PlanError, Problem, quantities
-from calm_basin.plan.model import JoistFloor, MortarBed, PointDrain
+from calm_basin.plan.model import JoistFloor, PointDrain, Tray
 from calm_basin.rules import RuleSet, UnknownRuleSetError, rule_set
 from calm_basin.units import MM_PER_INCH
+
+Part = Literal["water", "pins"]
 
 ARITHMETIC = "Arithmetic of the build-up"
 NOT_SOLVED = "—"
@@ -50,7 +56,13 @@ SPOT_CLEARANCE = 45.0
 """How far, in mm, spot levels of the grid keep from edges so that their figures can be read."""
 
 
-def solve(plan: Plan, at: Sequence[XY] = ()) -> Solution:
+def solve(
+    plan: Plan,
+    at: Sequence[XY] = (),
+    *,
+    cut: tuple[XY, XY] | None = None,
+    parts: Collection[Part] = (),
+) -> Solution:
     """Work out everything that follows from a plan.
 
     Parameters
@@ -58,6 +70,10 @@ def solve(plan: Plan, at: Sequence[XY] = ()) -> Solution:
     plan : Plan
     at : sequence of (x, y), optional
         Places on plan, mm, whose finished level is asked for.
+    cut : pair of (x, y), optional
+        Ends of a line along which the section is cut, in place of the one through entry and drain.
+    parts : collection of {"water", "pins"}, optional
+        What is worked out besides: it takes longer and is not needed for every answer.
 
     Returns
     -------
@@ -75,50 +91,56 @@ def solve(plan: Plan, at: Sequence[XY] = ()) -> Solution:
         raise PlanError([Problem("/rule_set", str(unknown))]) from None
     words = Words.of(plan)
     ring = falls.ring_of(plan.shower)
-    rim = falls.rim_of(plan.shower.drain)
+    rims = falls.rims_of(plan.shower)
     room = Polygon(plan.room.outline)
     joists = joist_rectangles(plan.floor, room) if isinstance(plan.floor, JoistFloor) else []
     survey, survey_findings = surveyed(plan, words, joists)
+    cautions = _cautions(plan, rules)
     common = {
         "rule_set": rules.name,
         "deference": rules.deference,
-        "drain_choices": drain_choices(plan.shower),
-        "drawing": _drawing(plan, words, ring, rim, joists),
-        "cautions": _cautions(plan, rules),
+        "arrangements": arrangements(plan, words),
+        "drawing": _drawing(plan, words, ring, rims, joists),
+        "cautions": cautions,
         "nudge": words.display.step,
         "survey": survey,
         "plan_texts": _plan_texts(plan, words),
     }
     try:
-        surface = falls.surface_of(plan.shower)
+        surface = falls.surface_of(plan)
     except falls.NoSurfaceError as reason:
         return Solution(
             complete=False,
             figures=_figures(plan, words, None),
             surface=None,
+            corridor=None,
             section=None,
             findings=(checks.no_surface(plan, words, reason), *survey_findings),
             ways=(),
             asked=tuple(_spot("asked", x, y, None, 0.0, words) for x, y in at),
             **common,
         )
-    levels = buildup.levels(plan, surface.drop)
+    common["cautions"] = (Caution(code="reserve", text=reserve(plan, surface)), *cautions)
+    levels = buildup.levels(plan, surface)
     cures = depth.depth_cures(plan, rules, words, surface)
     found: tuple[Finding, ...] = checks.in_order(
         [*checks.findings(plan, rules, words, surface, levels, cures), *survey_findings]
     )
     ways: tuple[Way, ...] = depth.ways(plan, words, surface, cures)
     asked = surface.heights(np.array(at, dtype=float)) if at else np.empty(0)
-    cut = main_cut(ring, room, rim)
+    line = main_cut(ring, room, rims[0]) if cut is None else cut_along(room, *cut)
     return Solution(
         complete=True,
         figures=_figures(plan, words, surface),
-        surface=_floor(rules, words, surface, levels.entry),
-        section=section(plan, words, ring, surface, levels, cut, joists),
+        surface=_floor(plan, rules, words, surface, levels.datum),
+        corridor=corridor(plan, rules, words, surface),
+        section=section(plan, words, ring, surface, levels, line, joists),
         findings=found,
         ways=ways,
+        water=water(plan, words, surface) if "water" in parts else None,
+        pins=pins(plan, words, surface, levels) if "pins" in parts else None,
         asked=tuple(
-            _spot("asked", x, y, None if np.isnan(z) else float(z), levels.entry, words)
+            _spot("asked", x, y, None if np.isnan(z) else float(z), levels.datum, words)
             for (x, y), z in zip(at, asked, strict=True)
         ),
         **common,
@@ -127,9 +149,10 @@ def solve(plan: Plan, at: Sequence[XY] = ()) -> Solution:
 
 def _figures(plan: Plan, words: Words, surface: Surface | None) -> Figures:
     """The key figures with their workings; without a surface, what does not hang on it."""
-    drop = surface.drop if surface else None
-    tray = not isinstance(plan.shower.former, MortarBed)
-    levels = buildup.levels(plan, drop or 0.0)
+    levels = buildup.levels(plan, surface)
+    drop = levels.entry - levels.drain if surface else None
+    former = plan.shower.former
+    tray = isinstance(former, Tray)
     known = surface is not None
     room = [Input(name=x.name, text=words.length(x.thickness)) for x in plan.room.layers]
     cover = buildup.pour_cover(plan)
@@ -158,26 +181,28 @@ def _figures(plan: Plan, words: Words, surface: Surface | None) -> Figures:
         shown = NOT_SOLVED if value is None else text
         return Figure(label=label, value=value, unit=unit, text=shown, working=working)
 
-    former = plan.shower.former
-    under = (
-        length("least bed thickness at the drain", former.least_thickness)
-        if isinstance(former, MortarBed)
-        else length("tray edge thickness", former.edge_thickness)
-    )
+    if isinstance(former, Tray):
+        under = [length("tray edge thickness", former.edge_thickness)]
+        under += [length("packed up", former.raised)] if former.raised else []
+    else:
+        under = [length("least thickness at the drain", buildup.under_drain(plan))]
     stands_on = "entry" if tray else "drain"
     base = levels.base if known or tray else None
-    gradients = sloped(surface) if surface else []
+    gradients = [facet.gradient for facet in sloped(surface)] if surface else []
     step = step_of(plan, surface) if surface else None
-    run = surface.drop / plan.shower.fall.asked if surface else None
+    run = None if drop is None else drop / plan.shower.fall.asked
     how = _run_in_words(plan)
-    fall_inputs = [
-        Input(
-            name=f"{facet.name} plane over {words.length(facet.run)}",
-            text=words.fall(facet.gradient),
-        )
-        for facet in (surface.facets if surface else ())
-        if facet.run > 0
-    ]
+    fall_inputs = (
+        [
+            Input(
+                name=f"{facet.name} plane over {words.length(facet.run)}",
+                text=words.fall(facet.gradient),
+            )
+            for facet in {facet.name: facet for facet in sloped(surface)}.values()
+        ]
+        if surface
+        else []
+    )
     return Figures(
         recess_needed=figure(
             "Recess needed",
@@ -242,7 +267,7 @@ def _figures(plan: Plan, words: Words, surface: Surface | None) -> Figures:
         step_at_entry=figure(
             "Step at entry",
             step,
-            words.length(step or 0.0, "up") if (step or 0.0) > 0.05 else "flush",
+            words.length(abs(step or 0.0), "up") if abs(step or 0.0) > 0.05 else "flush",
             "step = set-down + how far the floor falls along the entry edge",
             [
                 length("set-down", plan.shower.set_down),
@@ -277,19 +302,21 @@ def _figures(plan: Plan, words: Words, surface: Surface | None) -> Figures:
             base,
             words.length(levels.base, "down"),
             f"base = {stands_on} FFL − shower layers − "
-            + ("tray edge thickness" if tray else "least bed thickness"),
+            + ("tray edge thickness" if tray else "least thickness at the drain"),
             [
                 length(
                     f"{stands_on} FFL", levels.entry if tray else levels.drain if known else None
                 ),
                 *above,
-                under,
+                *under,
             ],
         ),
     )
 
 
 def _run_in_words(plan: Plan) -> str:
+    if plan.shower.fall.edge == "even":
+        return "run from the farthest end of the entry to the rim"
     if not isinstance(plan.shower.drain, PointDrain):
         return "run from the entry to the channel"
     if plan.shower.fall.measured == "corner_run":
@@ -297,7 +324,9 @@ def _run_in_words(plan: Plan) -> str:
     return "plane run, the longest square to a wall"
 
 
-def _floor(rules: RuleSet, words: Words, surface: Surface, entry: float) -> FloorSurface:
+def _floor(
+    plan: Plan, rules: RuleSet, words: Words, surface: Surface, datum: float
+) -> FloorSurface:
     depth_range = surface.highest - surface.lowest
     interval = _contour_interval(depth_range, words)
     levels = np.arange(
@@ -315,37 +344,51 @@ def _floor(rules: RuleSet, words: Words, surface: Surface, entry: float) -> Floo
                         lines=tuple(_ring(line) for line in lines),
                     )
                 )
+    widest = sorted(surface.facets, key=lambda facet: facet.polygon.area)
+    labelled = {id(facet) for facet in {facet.name: facet for facet in widest}.values()}
     return FloorSurface(
         planes=tuple(
             Plane(
                 name=facet.name,
                 polygon=_ring(facet.corners[:, :2]),
-                heights=tuple(float(entry + z) for z in facet.corners[:, 2]),
+                heights=tuple(float(datum + z) for z in facet.corners[:, 2]),
                 gradient=facet.gradient,
                 text=words.fall(facet.gradient),
                 run=facet.run,
                 downhill=facet.downhill,
                 label_at=checks.label_point(facet),
-                severity=checks.broken_limit(rules, facet.gradient),
+                severity=checks.broken_limit(rules, facet),
+                labelled=id(facet) in labelled,
             )
             for facet in surface.facets
         ),
-        folds=tuple(
-            FoldLine(
-                start=(float(fold.start[0]), float(fold.start[1])),
-                end=(float(fold.end[0]), float(fold.end[1])),
-                gradient=fold.gradient,
-                text=words.fall(fold.gradient),
-            )
-            for fold in surface.folds
-        ),
+        folds=tuple(fold_line(plan, words, fold) for fold in surface.folds),
         contour_interval=interval,
         contour_interval_text=words.length(interval),
         contours=tuple(contours),
-        spot_levels=tuple(_spot_levels(surface, entry, words)),
+        spot_levels=tuple(_spot_levels(surface, datum, words)),
+        tile_rule=tile_rule(words, surface.folds),
+        side_levels=_side_levels(plan, words, surface),
         shallowest=-surface.highest,
         deepest=-surface.lowest,
     )
+
+
+def _side_levels(plan: Plan, words: Words, surface: Surface) -> tuple[str, ...]:
+    """How each side of the shower lies to its edge level, in words, in the document's order."""
+    found = []
+    outline = np.array(plan.shower.outline)
+    for start, end in zip(outline, np.roll(outline, -1, axis=0), strict=True):
+        places = start + np.linspace(0, 1, 9)[:, None] * (end - start)
+        heights = surface.heights(places, "shower") - surface.edge
+        heights = heights[~np.isnan(heights)]
+        ends = (
+            sorted({words.length(float(z)) for z in (heights.min(), heights.max())})
+            if len(heights)
+            else []
+        )
+        found.append(f"edge at {' to '.join(ends)}" if ends else "")
+    return tuple(found)
 
 
 def _contour_interval(depth: float, words: Words) -> float:
@@ -358,9 +401,9 @@ def _contour_interval(depth: float, words: Words) -> float:
     return next((c for c in choices if depth / c <= 10), choices[-1])
 
 
-def _spot_levels(surface: Surface, entry: float, words: Words) -> list[SpotLevel]:
+def _spot_levels(surface: Surface, datum: float, words: Words) -> list[SpotLevel]:
     corners = shapely.get_coordinates(surface.outline.exterior)[:-1]
-    rim = shapely.get_coordinates(surface.rim.exterior)[:-1]
+    rim = shapely.get_coordinates([shape.exterior for shape in surface.rims])
     longest = float(np.ptp(corners, axis=0).max())
     unit = 6 * MM_PER_INCH if words.display.imperial else 150.0
     grid = surface.grid(unit * max(1, ceil(longest / unit / 10)), SPOT_CLEARANCE)
@@ -370,19 +413,19 @@ def _spot_levels(surface: Surface, entry: float, words: Words) -> list[SpotLevel
         if len(points):
             for (x, y), z in zip(points, surface.heights(points), strict=True):
                 if not np.isnan(z):
-                    found.append(_spot(kind, float(x), float(y), float(z), entry, words))
+                    found.append(_spot(kind, float(x), float(y), float(z), datum, words))
     return found
 
 
 def _spot(
-    kind: SpotKind, x: float, y: float, relative: float | None, entry: float, words: Words
+    kind: SpotKind, x: float, y: float, relative: float | None, datum: float, words: Words
 ) -> SpotLevel:
-    """A spot level; ``relative`` is its height from the entry level, None outside the shower."""
+    """A spot level; ``relative`` is its height from the surface's 0, None outside the floor."""
     if relative is None:
         return SpotLevel(kind=kind, x=x, y=y, height=None, depth=None, text="outside the shower")
     depth = 0.0 - relative
     return SpotLevel(
-        kind=kind, x=x, y=y, height=entry + relative, depth=depth, text=words.bare(depth)
+        kind=kind, x=x, y=y, height=datum + relative, depth=depth, text=words.bare(depth)
     )
 
 
@@ -391,10 +434,10 @@ def _ring(points: Array) -> tuple[XY, ...]:
 
 
 def _drawing(
-    plan: Plan, words: Words, ring: falls.Ring, rim: Array, joists: list[Polygon]
+    plan: Plan, words: Words, ring: falls.Ring, rims: tuple[Array, ...], joists: list[Polygon]
 ) -> Drawing:
     return Drawing(
-        rim=_ring(rim),
+        rims=tuple(_ring(rim) for rim in rims),
         joists=tuple(
             Joist(outline=_ring(shapely.get_coordinates(shape.exterior)[:-1])) for shape in joists
         ),

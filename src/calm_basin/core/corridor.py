@@ -1,0 +1,192 @@
+"""The corridor of gradients: what the rules allow between too flat and too steep, and what fits."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+import numpy as np
+
+from calm_basin.core.cures import TOLERANCE, all_places, bound_by, fall_limits, fitting, movable
+from calm_basin.core.falls import point_gradients, rim_of, ring_of
+from calm_basin.core.findings import broken_limit, gathering, label_point
+from calm_basin.core.solution import XY, Corridor, PlaneRange, Severity, Span
+from calm_basin.core.surface import Array, Facet, Surface
+from calm_basin.core.wording import Words
+from calm_basin.plan import Plan
+from calm_basin.plan.model import PointDrain, Shower
+from calm_basin.rules import Limit, RuleSet
+
+RIMS = 40
+"""How many sizes of a rim are tried between its smallest and the shower's width."""
+
+LEAST_RIM = 40.0
+"""Smallest rim that is tried, mm."""
+
+
+def corridor(plan: Plan, rules: RuleSet, words: Words, surface: Surface) -> Corridor:
+    """Every plane and fold against the required limits, and the ranges in which all of them fit."""
+    shower = plan.shower
+    planes = [
+        _plane_range(plan, rules, words, facet)
+        for facet in {f.name: f for f in surface.facets if not f.level}.values()
+    ]
+    for fold in gathering(surface):
+        limits = [x for x in _required(rules) if x.topic == "shower_fall" and x.binds == "at_least"]
+        least = max((x.value for x in limits), default=None)
+        under = least is not None and fold.gradient < least * (1 - TOLERANCE)
+        planes.append(
+            PlaneRange(
+                name="fold",
+                zone="shower",
+                asked_text=words.fall(shower.fall.asked),
+                gradient=fold.gradient,
+                text=words.fall(fold.gradient),
+                least=least,
+                least_text="" if least is None else words.fall(least),
+                most=None,
+                most_text="",
+                severity="caution" if under else None,
+                at=((fold.start[0] + fold.end[0]) / 2, (fold.start[1] + fold.end[1]) / 2),
+            )
+        )
+    spans = list(_falls_and_drops(plan, rules, words, surface))
+    places: tuple[XY, ...] = ()
+    stride = 0.0
+    if movable(shower) and isinstance(shower.drain, PointDrain):
+        centres, gradients = all_places(shower, words.display.step)
+        good = fitting(rules, gradients)
+        stride = _stride(centres)
+        places = tuple((float(x), float(y)) for x, y in centres[good])
+        spans += _positions(shower.drain, words, centres, good)
+        spans.append(_rims(shower, rules, words))
+    return Corridor(
+        planes=tuple(planes),
+        spans=tuple(spans),
+        places=places,
+        stride=stride,
+        fits=not any(plane.severity == "stop" for plane in planes),
+        source="; ".join(dict.fromkeys(limit.source for limit in _required(rules))),
+    )
+
+
+def _required(rules: RuleSet) -> list[Limit]:
+    return [limit for limit in fall_limits(rules) if limit.weight == "required"]
+
+
+def _bounds(rules: RuleSet, facet: Facet) -> tuple[float | None, float | None]:
+    """Least and most gradient that the required limits allow a plane."""
+    own = [limit for limit in _required(rules) if bound_by(limit, facet)]
+    least = max((x.value for x in own if x.binds == "at_least"), default=None)
+    most = min((x.value for x in own if x.binds == "at_most"), default=None)
+    return least, most
+
+
+def _plane_range(plan: Plan, rules: RuleSet, words: Words, facet: Facet) -> PlaneRange:
+    least, most = _bounds(rules, facet)
+    rest = plan.shower.rest
+    asked = rest.asked if rest and facet.zone == "rest" else plan.shower.fall.asked
+    severity: Severity | None = broken_limit(rules, facet)
+    return PlaneRange(
+        name=facet.name,
+        zone=facet.zone,
+        asked_text=words.fall(asked),
+        gradient=facet.gradient,
+        text=words.fall(facet.gradient),
+        least=least,
+        least_text="" if least is None else words.fall(least),
+        most=most,
+        most_text="" if most is None else words.fall(most),
+        severity=severity,
+        at=label_point(facet),
+    )
+
+
+def _falls_and_drops(plan: Plan, rules: RuleSet, words: Words, surface: Surface) -> Sequence[Span]:
+    """The falls that may be asked for, and the drops that follow: gradients are in proportion."""
+    shower = plan.shower
+    own = [f for f in surface.zone("shower") if not f.level and "strip" not in f.name]
+    if not own or (shower.rest is not None and shower.rest.walls == "level"):
+        return []
+    least, most = _bounds(rules, own[0])
+    asked, drop = shower.fall.asked, surface.drop + surface.edge
+    flattest, steepest = (pick(f.gradient for f in own) for pick in (min, max))
+    low = 0.0 if least is None else asked * least / flattest
+    high = None if most is None else asked * most / steepest
+    fits = high is None or low <= high * (1 + TOLERANCE)
+    inside = low * (1 - TOLERANCE) <= asked and (high is None or asked <= high * (1 + TOLERANCE))
+
+    def span(label: str, now: float, scale: float, show: Callable[[float], str]) -> Span:
+        ends = [show(x * scale) for x in (low, high) if x is not None]
+        text = " to ".join(dict.fromkeys(ends)) if high is not None else f"{ends[0]} or more"
+        return Span(
+            label=label,
+            low=low * scale if fits else None,
+            high=high * scale if fits and high is not None else None,
+            now=now,
+            text=text if fits else "none fits",
+            inside=fits and inside,
+        )
+
+    found = [span("Fall to ask for", asked, 1.0, words.fall)]
+    if drop > 0:
+        found.append(span("Drop at drain", drop, drop / asked, words.length))
+    return found
+
+
+def _positions(
+    drain: PointDrain,
+    words: Words,
+    centres: Array,
+    good: np.ndarray[tuple[int], np.dtype[np.bool_]],
+) -> list[Span]:
+    """How far the drain may move each way from where it is."""
+    found = []
+    for axis, label, names in (
+        (0, "Drain, left to right", ("left", "right")),
+        (1, "Drain, down to up", ("down", "up")),
+    ):
+        now = drain.centre[axis]
+        on_line = np.abs(centres[:, 1 - axis] - drain.centre[1 - axis]) < 1e-6
+        along = centres[on_line & good][:, axis]
+        here = bool(len(along)) and bool((np.abs(along - now) < 1e-6).any())
+        text = "nowhere on this line"
+        low = high = None
+        if len(along):
+            low, high = float(along.min()), float(along.max())
+            moves = [
+                f"{words.length(abs(x - now), 'down')} {names[0] if x < now else names[1]}"
+                for x in (low, high)
+            ]
+            text = " to ".join(moves)
+        found.append(Span(label=label, low=low, high=high, now=now, text=text, inside=here))
+    return found
+
+
+def _stride(centres: Array) -> float:
+    steps = np.diff(np.unique(np.round(centres[:, 0], 6)))
+    return float(steps.min()) if len(steps) else 0.0
+
+
+def _rims(shower: Shower, rules: RuleSet, words: Words) -> Span:
+    """The sizes of a square rim, at the drain's place, with which every plane fits."""
+    drain = shower.drain
+    assert isinstance(drain, PointDrain)
+    ring, fall = ring_of(shower), shower.fall
+    now = max(drain.width, drain.length)
+    widest = max(float(np.ptp(ring.points, axis=0).min()) * 0.8, LEAST_RIM)
+    sizes = np.unique([*np.linspace(LEAST_RIM, widest, RIMS), now])
+    unit = rim_of(drain.model_copy(update={"width": 1.0, "length": 1.0}))
+    rims = drain.centre + (unit - drain.centre) * sizes[:, None, None]
+    good = fitting(rules, point_gradients(ring, rims, fall.asked, fall.measured))
+    fits = sizes[good]
+    low, high = (float(fits.min()), float(fits.max())) if len(fits) else (None, None)
+    return Span(
+        label="Rim of the drain",
+        low=low,
+        high=high,
+        now=now,
+        text="no size fits here"
+        if low is None or high is None
+        else f"{words.length(low, 'up')} to {words.length(high, 'down')}",
+        inside=low is not None and high is not None and low <= now <= high,
+    )

@@ -1,0 +1,131 @@
+"""The corridor of gradients: what fits is what a solve finds to fit."""
+
+import unittest
+from typing import Any
+
+import numpy as np
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from calm_basin.core.solution import Corridor, Span
+from tests.plans import L_SHAPE, Document, channel, document, point, solved, wet_room
+
+
+def corridor(doc: Document) -> Corridor:
+    found = solved(doc).corridor
+    assert found is not None
+    return found
+
+
+def span(doc: Document, label: str) -> Span:
+    return next(s for s in corridor(doc).spans if s.label == label)
+
+
+def keeps(doc: Document) -> bool:
+    return not any(
+        f.severity == "stop" and f.code.startswith("fall_") for f in solved(doc).findings
+    )
+
+
+def square(**more: Any) -> Document:
+    return document(outline=[[0, 900], [1100, 900], [1100, 1800], [0, 1800]], **more)
+
+
+class SpansTest(unittest.TestCase):
+    def test_the_falls_that_fit_are_those_that_a_solve_finds_to_fit(self) -> None:
+        doc = square(drain=point(550, 1350), fall={"asked": 1 / 60})
+        fits = span(doc, "Fall to ask for")
+        for asked, good in (
+            (fits.low * 1.001, True),
+            (fits.high * 0.999, True),
+            (fits.low * 0.99, False),
+            (fits.high * 1.01, False),
+        ):
+            doc["shower"]["fall"]["asked"] = asked
+            self.assertEqual(keeps(doc), good, asked)
+
+    def test_the_drop_follows_the_fall(self) -> None:
+        doc = square(drain=point(550, 1350))
+        fall, drop = span(doc, "Fall to ask for"), span(doc, "Drop at drain")
+        self.assertAlmostEqual(drop.low / drop.now, fall.low / fall.now)
+        self.assertAlmostEqual(drop.high / drop.now, fall.high / fall.now)
+
+    def test_the_rims_that_fit(self) -> None:
+        doc = square(drain=point(550, 1350), fall={"asked": 1 / 50})
+        fits = span(doc, "Rim of the drain")
+        for size in (fits.low, (fits.low + fits.high) / 2, fits.high):
+            doc["shower"]["drain"] = point(550, 1350, rim=size)
+            self.assertTrue(keeps(doc), size)
+        doc["shower"]["drain"] = point(550, 1350, rim=fits.high + 40)
+        self.assertFalse(keeps(doc))
+
+    @settings(max_examples=15, deadline=None)
+    @given(st.integers(0, 10**6))
+    def test_places_on_the_chart_are_places_that_fit(self, pick: int) -> None:
+        doc = square(drain=point(550, 1350), fall={"asked": 1 / 54})
+        places = corridor(doc).places
+        assume(places)
+        x, y = places[pick % len(places)]
+        doc["shower"]["drain"] = point(x, y)
+        self.assertTrue(keeps(doc))
+
+    def test_moves_are_told_from_where_the_drain_is(self) -> None:
+        doc = square(drain=point(550, 1350), fall={"asked": 1 / 54})
+        move = span(doc, "Drain, left to right")
+        self.assertTrue(move.inside)
+        self.assertLess(move.low, 550)
+        self.assertGreater(move.high, 550)
+        self.assertIn("left to", move.text)
+
+    def test_nothing_fits_and_says_so(self) -> None:
+        doc = document(outline=[[0, 900], [2300, 900], [2300, 1500], [0, 1500]])
+        doc["shower"]["drain"] = point(1150, 1200)
+        found = {s.label: s for s in corridor(doc).spans}
+        self.assertEqual(found["Fall to ask for"].text, "none fits")
+        self.assertIsNone(found["Fall to ask for"].low)
+        self.assertEqual(found["Drain, down to up"].text, "nowhere on this line")
+        self.assertEqual(corridor(doc).places, ())
+        self.assertFalse(corridor(doc).fits)
+        # The nearest change that does fit is a cure of the finding.
+        finding = next(f for f in solved(doc).findings if f.code == "fall_over_most")
+        self.assertIn("channel", finding.cures[0].text)
+
+
+class PlanesTest(unittest.TestCase):
+    def test_every_plane_and_fold_has_its_row(self) -> None:
+        solution = solved(document())
+        names = [plane.name for plane in solution.corridor.planes]
+        self.assertEqual(names.count("fold"), len(solution.surface.folds))
+        self.assertEqual(set(names) - {"fold"}, {p.name for p in solution.surface.planes})
+        for plane in solution.corridor.planes[:4]:
+            self.assertEqual((plane.least_text, plane.most_text), ("1:48", "1:24"))
+
+    def test_zones_are_asked_and_bounded_apart(self) -> None:
+        rows = {p.name: p for p in corridor(wet_room()).planes}
+        self.assertEqual(rows["round the zone"].asked_text, "1:100")
+        self.assertAlmostEqual(rows["round the zone"].least, 1 / 100)
+        self.assertAlmostEqual(rows["entry"].least, 1 / 50)
+        self.assertIsNone(rows["entry"].most)
+        fall = span(wet_room(), "Fall to ask for")
+        self.assertIsNone(fall.high)
+        self.assertTrue(fall.text.endswith("or more"))
+
+    def test_channels_have_no_places_and_strips_no_say(self) -> None:
+        drain = channel(200, 1765, 1500, 1765) | {"strips": 1 / 30}
+        found = corridor(document(drain=drain, fall={"asked": 1 / 48}))
+        self.assertEqual(found.places, ())
+        self.assertTrue(next(s for s in found.spans if s.label == "Fall to ask for").inside)
+
+    def test_an_l_has_places_only_where_all_walls_are_seen(self) -> None:
+        doc = document(outline=L_SHAPE, drain=point(1200, 450), fall={"asked": 1 / 60})
+        doc["rule_set"] = "norway"
+        for x, y in corridor(doc).places:
+            self.assertGreater(x, 900)
+            self.assertLess(y, 900)
+
+    def test_mirrored_drawings_say_the_same(self) -> None:
+        doc = square(drain=point(500, 1300))
+        values = np.array([p.gradient for p in corridor(doc).planes])
+        other = square(drain=point(600, 1300))
+        mirrored = np.array([p.gradient for p in corridor(other).planes])
+        np.testing.assert_allclose(sorted(values), sorted(mirrored))
