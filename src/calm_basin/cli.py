@@ -13,6 +13,7 @@ import click
 
 from calm_basin import __version__
 from calm_basin.core.solution import Solution
+from calm_basin.core.solve import Part
 from calm_basin.core.solve import solve as solve_plan
 from calm_basin.plan import PlanError, read_plan
 from calm_basin.plan.reading import LARGEST_DOCUMENT
@@ -51,16 +52,29 @@ def _place(
     help="Also give the finished level at this place, mm. May be given again.",
 )
 @click.option(
+    "--with",
+    "parts",
+    multiple=True,
+    type=click.Choice(["water", "pins"]),
+    help="Also work out the water's way or the screed pins. May be given again.",
+)
+@click.option(
     "--check", is_flag=True, help="Exit with 3 where a finding of severity “stop” is open."
 )
-def solve(plan: BinaryIO, text: bool, at: list[tuple[float, float]], check: bool) -> None:
+def solve(
+    plan: BinaryIO,
+    text: bool,
+    at: list[tuple[float, float]],
+    parts: tuple[Part, ...],
+    check: bool,
+) -> None:
     """Work out PLAN, a plan file (or - for standard input), and print the solution as JSON.
 
     Exit codes: 0 solved; 1 the falls cannot be worked out (a finding says why); 2 the plan or the
     command was refused; 3 with --check, a finding of severity “stop” is open.
     """
     try:
-        solution = solve_plan(read_plan(plan.read(LARGEST_DOCUMENT + 1)), at)
+        solution = solve_plan(read_plan(plan.read(LARGEST_DOCUMENT + 1)), at, parts=parts)
     except PlanError as error:
         for problem in error.problems:
             click.echo(f"calm-basin: {problem.path or '/'}: {problem.message}", err=True)
@@ -82,10 +96,25 @@ def _for_people(solution: Solution) -> str:
         lines.append(f"{figure.label:<18} {figure.text}")
     if solution.surface:
         lines += ["", "Planes"]
-        lines += [f"  {p.name:<16} {p.text}" for p in solution.surface.planes]
+        lines += [f"  {p.name:<16} {p.text}" for p in solution.surface.planes if p.labelled]
     if solution.asked:
         lines += ["", "Below the entry level"]
         lines += [f"  {spot.x:g},{spot.y:g}".ljust(19) + spot.text for spot in solution.asked]
+    if solution.water:
+        water = solution.water
+        lines += ["", "Water", f"  {water.verdict}; {water.crossing_text}"]
+        for figure in (water.drained, water.holds, water.overflow, water.flow):
+            lines.append(f"  {figure.label:<30} {figure.text}")
+        for way in water.capacities:
+            lines.append(f"  {way.name:<30} {way.text}{'' if way.enough else ', too little'}")
+    if solution.pins:
+        lines += ["", "Pins: number, place, cut to, staff"]
+        for pin in solution.pins.pins:
+            lines.append(
+                f"  {pin.number:>3} {pin.kind:<6} {pin.x:7.0f} {pin.y:7.0f}  {pin.text:>8}"
+                f"  {pin.staff_text:>8}"
+            )
+        lines.append(f"  {solution.pins.cost or solution.pins.none_because}")
     lines += ["", f"Findings ({solution.rule_set})"]
     for finding in solution.findings:
         lines += [f"  {finding.severity.upper()}: {finding.title}", f"    {finding.detail}"]

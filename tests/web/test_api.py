@@ -236,5 +236,5 @@ class StrangersTest(ApiCase):
 
     def test_rules_are_listed_with_their_sources(self) -> None:
         sets = self.client.get("/api/rules").get_json()["rule_sets"]
-        self.assertEqual([rules["id"] for rules in sets], ["uk", "us-dwelling"])
+        self.assertEqual([rules["id"] for rules in sets], ["norway", "uk", "us-dwelling"])
         self.assertTrue(all(limit["source"] for rules in sets for limit in rules["limits"]))

@@ -13,6 +13,7 @@ from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from pathlib import Path
 
+from calm_basin.demo import demo_plans
 from tests.plans import document, point
 
 
@@ -52,7 +53,7 @@ class ProcessTest(unittest.TestCase):
     def test_the_demo_serves_its_jobs_and_the_front_end(self) -> None:
         with running("demo", "--port", "0") as address:
             names = [job["name"] for job in ask(f"{address}/api/jobs")["jobs"]]
-            self.assertEqual(len(names), 3)
+            self.assertEqual(len(names), len(demo_plans()))
             with urllib.request.urlopen(f"{address}/") as page:
                 text = page.read().decode()
             self.assertIn("<title>Calm Basin</title>", text)
@@ -85,7 +86,7 @@ class ProcessTest(unittest.TestCase):
             asked = [{"plan": document(drain=point(x, 1350))} for x in places]
             answers = list(pool.map(lambda body: ask(f"{address}/api/solve", body), asked))
         for x, answer in zip(places, answers, strict=True):
-            rim = answer["drawing"]["rim"]
+            rim = answer["drawing"]["rims"][0]
             self.assertAlmostEqual(sum(corner[0] for corner in rim) / 4, x)
 
     def test_a_large_body_is_refused_and_the_server_lives(self) -> None:
@@ -95,4 +96,4 @@ class ProcessTest(unittest.TestCase):
             self.assertEqual(caught.exception.code, 413)
             self.assertIn("2 MB", json.loads(caught.exception.read())["detail"])
             caught.exception.close()
-            self.assertEqual(len(ask(f"{address}/api/jobs")["jobs"]), 3)
+            self.assertEqual(len(ask(f"{address}/api/jobs")["jobs"]), len(demo_plans()))

@@ -9,7 +9,7 @@ from flask import Flask, Response, abort, request, send_from_directory
 
 from calm_basin.devices.laser import SimulatedLaser
 from calm_basin.store.database import migrate
-from calm_basin.web import errors, jobs, rules, solving, survey
+from calm_basin.web import errors, floor, jobs, rules, solving, survey
 
 STATIC = Path(__file__).parent / "static"
 LARGEST_BODY = 2_000_000
@@ -65,8 +65,8 @@ def create_app(database: Path, hosts: frozenset[str] = frozenset()) -> Flask:
         return response
 
     errors.register(app)
-    for blueprint in (jobs.blueprint, rules.blueprint, solving.blueprint, survey.blueprint):
-        app.register_blueprint(blueprint, url_prefix="/api")
+    for part in (jobs, rules, solving, survey, floor):
+        app.register_blueprint(part.blueprint, url_prefix="/api")
 
     @app.get("/api/<path:_path>")
     def unknown(_path: str) -> Response:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from math import hypot
 from typing import Any
 
 from flask import Blueprint, Response, jsonify
 
-from calm_basin.core.solve import solve
+from calm_basin.core.solution import XY
+from calm_basin.core.solve import Part, solve
 from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.plan.model import DisplayChoice
 from calm_basin.units import Display, format_fall, format_length, parse_fall, parse_length
@@ -19,10 +21,16 @@ MOST_PLACES = 1000
 
 @blueprint.post("/solve")
 def solve_plan() -> Response:
-    """Solve ``plan``; ``at``, if given, lists [x, y] whose finished level is asked for."""
+    """Solve ``plan``. If given, ``at`` lists [x, y] whose finished level is asked for, ``cut`` the
+    two ends of the section's line, ``parts`` what is worked out besides: "water", "pins"."""
     document = body()
     plan = plan_from(document.get("plan"))
-    solution = solve(plan, _places(document.get("at", [])))
+    solution = solve(
+        plan,
+        _places(document.get("at", [])),
+        cut=_cut(document.get("cut")),
+        parts=_parts(document.get("parts", [])),
+    )
     return Response(solution.model_dump_json(), mimetype="application/json")
 
 
@@ -41,10 +49,39 @@ def read() -> Response:
     raise PlanError([Problem("/kind", "Choose “length” or “fall”.")])
 
 
+@blueprint.post("/print")
+def print_lengths() -> Response:
+    """Print ``values``, lengths in mm that are no part of a plan, as a display does."""
+    document = body()
+    choice = plan_display(field(document, "display", dict))
+    values = field(document, "values", list)
+    if len(values) > MOST_PLACES or not all(
+        isinstance(v, int | float) and abs(v) < 1e6 for v in values
+    ):
+        raise PlanError([Problem("/values", f"“values” lists at most {MOST_PLACES} lengths, mm.")])
+    return jsonify({"texts": [format_length(float(v), choice, unit=False) for v in values]})
+
+
 def plan_display(choice: dict[str, Any]) -> Display:
     """The display choice of a request; the parts that are not given are the usual ones."""
     known = DisplayChoice.model_validate(choice)
     return Display(known.length, known.fraction, known.fall)
+
+
+def _parts(asked: object) -> tuple[Part, ...]:
+    known: tuple[Part, ...] = ("water", "pins")
+    if not isinstance(asked, list) or any(part not in known for part in asked):
+        raise PlanError([Problem("/parts", "“parts” lists “water”, “pins” or both.")])
+    return tuple(part for part in known if part in asked)
+
+
+def _cut(asked: object) -> tuple[XY, XY] | None:
+    if asked is None:
+        return None
+    ends = _places(asked)
+    if len(ends) != 2 or hypot(ends[0][0] - ends[1][0], ends[0][1] - ends[1][1]) < 1:
+        raise PlanError([Problem("/cut", "“cut” has two ends [x, y] in mm that lie apart.")])
+    return ends[0], ends[1]
 
 
 def _places(asked: object) -> list[tuple[float, float]]:

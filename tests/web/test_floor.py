@@ -1,0 +1,94 @@
+"""Water, pins, sections and trials over HTTP."""
+
+import csv
+import io
+import json
+
+from tests.plans import channel, document, tray, wet_room
+from tests.web.test_api import ApiCase
+
+
+class SolvePartsTest(ApiCase):
+    def solve(self, **more: object) -> dict:
+        return self.client.post("/api/solve", json={"plan": document()} | more).get_json()
+
+    def test_parts_come_when_they_are_asked_for(self) -> None:
+        self.assertIsNone(self.solve()["water"])
+        both = self.solve(parts=["water", "pins"])
+        self.assertEqual(both["water"]["verdict"], "Every drop reaches the drain")
+        self.assertTrue(both["pins"]["pins"])
+        alone = self.solve(parts=["pins"])
+        self.assertIsNone(alone["water"])
+        self.assertEqual(alone["pins"], both["pins"])
+
+    def test_the_section_follows_a_line(self) -> None:
+        across = self.solve(cut=[[100, 1350], [1400, 1350]])["section"]
+        self.assertEqual((across["start"], across["end"]), ([0, 1350], [2400, 1350]))
+        beds = [b for b in across["bands"] if b["kind"] == "bed"]
+        self.assertEqual(len(beds), 1)
+        dry = self.solve(cut=[[100, 300], [1400, 300]])["section"]
+        self.assertFalse([b for b in dry["bands"] if b["kind"] == "bed"])
+        outside = self.solve(cut=[[5000, 5000], [6000, 5000]])["section"]
+        self.assertEqual(outside["bands"], [])
+
+    def test_nonsense_is_named(self) -> None:
+        for name, value in (
+            ("parts", ["ponds"]),
+            ("parts", "water"),
+            ("cut", [[0, 0]]),
+            ("cut", [[0, 0], [0, 0]]),
+            ("cut", "across"),
+        ):
+            response = self.client.post("/api/solve", json={"plan": document(), name: value})
+            self.problem(response, 422)
+
+    def test_lengths_are_printed_for_the_display(self) -> None:
+        body = {"values": [2, 152.4], "display": {"length": "in"}}
+        texts = self.client.post("/api/print", json=body).get_json()["texts"]
+        self.assertEqual(texts, ['1/16"', '6"'])
+        for values in (["x"], list(range(2000)), [1e9]):
+            self.problem(self.client.post("/api/print", json=body | {"values": values}), 422)
+
+
+class PinsFileTest(ApiCase):
+    def test_the_list_in_laying_order(self) -> None:
+        job = self.made()["job_id"]
+        response = self.client.get(f"/api/jobs/{job}/pins.csv")
+        self.assertEqual(response.mimetype, "text/csv")
+        rows = list(csv.DictReader(io.StringIO(response.get_data(as_text=True))))
+        self.assertEqual([row["pin"] for row in rows], [str(i + 1) for i in range(len(rows))])
+        self.assertEqual(rows[0]["stands on"], "rim")
+        self.assertEqual(rows[0]["cut to mm"], "12.00")
+
+    def test_a_tray_has_no_list(self) -> None:
+        job = self.made(document(former=tray()))["job_id"]
+        answer = self.problem(self.client.get(f"/api/jobs/{job}/pins.csv"), 422)
+        self.assertIn("no pins", answer["detail"])
+        hidden = self.made(document(drain=channel(0, 1800, 1500, 1800)))["job_id"]
+        self.problem(self.client.get(f"/api/jobs/{hidden}/pins.csv"), 422)
+
+
+class TrialsTest(ApiCase):
+    def test_each_floor_is_told_as_it_is_made(self) -> None:
+        body = {"plan": document(), "floors": 4, "seed": 3}
+        response = self.client.post("/api/trials", json=body)
+        self.assertEqual(response.mimetype, "application/x-ndjson")
+        lines = [json.loads(line) for line in response.get_data(as_text=True).splitlines()]
+        self.assertEqual([line["done"] for line in lines], [1, 2, 3, 4])
+        again = self.client.post("/api/trials", json=body).get_data(as_text=True)
+        self.assertEqual(json.loads(again.splitlines()[-1]), lines[-1])
+
+    def test_it_can_be_left_half_way(self) -> None:
+        body = {"plan": wet_room(), "floors": 500}
+        response = self.client.post("/api/trials", json=body, buffered=False)
+        first = next(response.iter_encoded())
+        self.assertEqual(json.loads(first)["done"], 1)
+        response.close()
+
+    def test_nonsense_is_named(self) -> None:
+        for name, value in (("floors", 0), ("tolerance", -1), ("seed", "x"), ("hands", 2)):
+            body = {"plan": document(), name: value}
+            self.problem(self.client.post("/api/trials", json=body), 422)
+        hidden = document(drain=channel(0, 1800, 1500, 1800))
+        answer = self.problem(self.client.post("/api/trials", json={"plan": hidden}), 422)
+        self.assertIn("does not lie inside", answer["detail"])
