@@ -37,17 +37,22 @@ class LooksTest(BrowserCase):
             with self.subTest(theme=theme, view="jobs"):
                 self.assertEqual(self.axe(), [])
             for job, step in zip(
-                [*self.jobs, self.jobs[0]], ("room", "levels", "drain", "depth"), strict=True
+                self.jobs[:6], ("room", "levels", "drain", "depth", "water", "pins"), strict=True
             ):
                 self.open(f"/jobs/{job}/{step}")
                 self.ready()
                 with self.subTest(theme=theme, view=step):
                     self.assertEqual(self.axe(), [])
+            # The demo's cut tray, with all that its step shows.
+            self.open(f"/jobs/{self.jobs[5]}/depth")
+            self.ready()
+            with self.subTest(theme=theme, view="cut tray"):
+                self.assertEqual(self.axe(), [])
         self.driver.execute_script("localStorage.clear()")
 
     def test_on_a_phone_nothing_is_cut_off_or_too_small_for_a_thumb(self) -> None:
         self.size(390, 844)
-        for step in ("room", "levels", "drain", "depth"):
+        for step in ("room", "levels", "drain", "depth", "water", "pins"):
             self.open(f"/jobs/{self.jobs[1]}/{step}")
             self.ready()
             wide = self.driver.execute_script("return document.documentElement.scrollWidth")
@@ -84,7 +89,7 @@ class LooksTest(BrowserCase):
             }
             return small;
         """
-        for step in ("room", "levels", "drain", "depth"):
+        for step in ("room", "levels", "drain", "depth", "water", "pins"):
             self.open(f"/jobs/{self.jobs[1]}/{step}")
             self.ready()
             self.assertEqual(self.driver.execute_script(script), [], step)

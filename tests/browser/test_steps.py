@@ -123,13 +123,15 @@ class DrainStepTest(StepCase):
     def test_every_arrangement_is_one_press(self) -> None:
         self.begin("drain")
         seen = set()
-        for code in ("back", "left", "right", "middle", "entry", "point"):
+        for code in ("back", "left", "right", "middle", "entry", "two", "even", "point"):
             self.one(f'[data-choice="{code}"]').click()
             self.until(
                 lambda code=code: self.one(f'[data-choice="{code}"][aria-pressed="true"]'), code
             )
-            seen.add(json.dumps(self.plan()["shower"]["drain"]))
-        self.assertEqual(len(seen), 6)
+            shower = self.plan()["shower"]
+            parts = ("drain", "second_drain", "fall")
+            seen.add(json.dumps([shower[part] for part in parts]))
+        self.assertEqual(len(seen), 8)
 
     def test_a_channel_is_moved_whole_and_by_its_ends(self) -> None:
         self.begin("drain", drain=channel(0, 1700, 1500, 1700))

@@ -1,5 +1,6 @@
 import type { DisplayChoice, Plan } from "./generated/plan";
 import type { Solution } from "./generated/solution";
+import type { TrialResult } from "./generated/trial";
 
 export type { Plan, Solution };
 
@@ -20,6 +21,18 @@ export interface JobRow {
 export interface RuleSet {
   id: string;
   name: string;
+}
+/** What a solve is asked for beside the plan: slower parts, and where the section is cut. */
+export interface Question {
+  parts: ("water" | "pins")[];
+  cut: [[number, number], [number, number]] | null;
+}
+export interface TrialSettings {
+  tolerance: number;
+  correlation: number;
+  limit: number;
+  floors: number;
+  seed: number;
 }
 export interface FieldError {
   path: string;
@@ -102,7 +115,38 @@ export const api = {
       start,
       end,
     }),
-  solve: (plan: Plan) => post<Solution>("/solve", { plan }),
+  solve: (plan: Plan, question: Question) => post<Solution>("/solve", { plan, ...question }),
+  /** Floors made by hand, told one by one; `signal` stops it. */
+  trials: async (
+    plan: Plan,
+    settings: TrialSettings,
+    signal: AbortSignal,
+    heard: (result: TrialResult) => void,
+  ) => {
+    const response = await fetch("/api/trials", {
+      method: "POST",
+      signal,
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify({ plan, ...settings }),
+    });
+    if (!response.ok || !response.body) {
+      const answer = await response.json().catch(() => ({}));
+      throw new Problem(response.status, answer.title ?? "Not started", answer.detail ?? "");
+    }
+    const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
+    let rest = "";
+    for (;;) {
+      const { value, done } = await reader.read();
+      if (done) return;
+      const lines = (rest + value).split("\n");
+      rest = lines.pop() ?? "";
+      const last = lines.at(-1);
+      if (last) heard(JSON.parse(last));
+    }
+  },
+  /** Lengths in mm as the display prints them. */
+  lengths: (values: number[], display: Partial<DisplayChoice>) =>
+    post<{ texts: string[] }>("/print", { values, display }).then((answer) => answer.texts),
   read: (text: string, kind: "length" | "fall", display: DisplayChoice) =>
     post<{ value: number; text: string }>("/read", { text, kind, display }),
 };

@@ -12,16 +12,20 @@ interface Props {
   view: View;
   /** Whether the sides carry their numbers and lengths. */
   measured: boolean;
+  /** Whether planes and places carry their figures. */
+  labelled: boolean;
 }
 
 const INK = { stop: "var(--hazard)", caution: "var(--caution)", note: "var(--sounding)" };
 
 /** The shower as shallow water: tints by depth, contours, folds, soundings, drain and entry. */
-export function Floor({ plan, solution, view, measured }: Props) {
+export function Floor({ plan, solution, view, measured, labelled }: Props) {
   const id = useId();
   const surface = solution.surface;
+  const { room_level, entry_level } = solution.figures;
+  const datum = (plan.shower.rest ? room_level : entry_level).value ?? 0;
   const outline = plan.shower.outline.map(view.at);
-  const rim = solution.drawing.rim.map(view.at);
+  const rims = solution.drawing.rims.map((rim) => rim.map(view.at));
   return (
     <g aria-hidden>
       <defs>
@@ -39,12 +43,12 @@ export function Floor({ plan, solution, view, measured }: Props) {
         <>
           {surface.planes.map((plane, i) => (
             <PlaneTint
-              key={plane.name}
+              key={i}
               id={`${id}-tint-${i}`}
               hatch={`url(#${id}-hatch)`}
               plane={plane}
               surface={surface}
-              entry={solution.figures.entry_level.value ?? 0}
+              datum={datum}
               view={view}
             />
           ))}
@@ -60,6 +64,12 @@ export function Floor({ plan, solution, view, measured }: Props) {
               <path
                 key={`${fold.start}${fold.end}`}
                 d={path([view.at(fold.start), view.at(fold.end)], false)}
+                strokeDasharray={fold.valley ? undefined : "1.5 4"}
+                {...(fold.cut && {
+                  stroke: "var(--hazard)",
+                  strokeWidth: 2.4,
+                  strokeDasharray: "14 4 3 4",
+                })}
               />
             ))}
           </g>
@@ -79,16 +89,31 @@ export function Floor({ plan, solution, view, measured }: Props) {
           <path key={`${a}${b}`} d={path([view.at(a), view.at(b)], false)} />
         ))}
       </g>
-      <path data-part="rim" d={path(rim)} fill="var(--ink)" />
-      <Slots rim={rim} />
-      {surface && <Soundings surface={surface} view={view} rim={rim} />}
-      {surface?.planes.map((plane) => (
-        <PlaneLabel key={plane.name} plane={plane} view={view} />
+      {rims.map((rim) => (
+        <g key={String(rim)}>
+          <path data-part="rim" d={path(rim)} fill="var(--ink)" />
+          <Slots rim={rim} />
+        </g>
       ))}
+      <Outlet plan={plan} view={view} />
+      {surface && labelled && (
+        <Soundings surface={surface} view={view} rims={rims} entries={solution.drawing.entries} />
+      )}
+      {labelled &&
+        surface?.planes
+          .filter((plane) => plane.labelled)
+          .map((plane, i, all) => (
+            <PlaneLabel
+              key={plane.name}
+              plane={plane}
+              view={view}
+              said={all.slice(0, i).some((other) => other.text === plane.text)}
+            />
+          ))}
       {edges(plan.shower.outline).map((edge, i) => {
         const entry = plan.shower.entries.includes(i);
         const parts = measured ? [`side ${i + 1}`, solution.drawing.shower_sides[i]] : [];
-        if (entry) parts.push(`entry ${solution.figures.step_at_entry.text}`);
+        if (entry && labelled) parts.push(`entry ${solution.figures.step_at_entry.text}`);
         return (
           <SideLength
             key={i}
@@ -112,21 +137,21 @@ function PlaneTint({
   hatch,
   plane,
   surface,
-  entry,
+  datum,
   view,
 }: {
   id: string;
   hatch: string;
   plane: Plane;
   surface: FloorSurface;
-  entry: number;
+  datum: number;
   view: View;
 }) {
   const tint = scaleLinear<number>()
     .domain([surface.shallowest, Math.max(surface.deepest, surface.shallowest + 0.1)])
     .range([0, 100]);
   const mix = (depth: number) =>
-    `color-mix(in oklab, var(--deep) ${Math.round(tint(depth))}%, var(--shallow))`;
+    `color-mix(in oklab, var(--deep) ${Math.round(Math.min(100, Math.max(0, tint(depth))))}%, var(--shallow))`;
   const d = path(plane.polygon.map(view.at));
   const high = Math.max(...plane.heights);
   const low = Math.min(...plane.heights);
@@ -136,8 +161,8 @@ function PlaneTint({
   const foot: XY = [top[0] + plane.downhill[0] * run, top[1] + plane.downhill[1] * run];
   const [x1, y1] = view.at(top);
   const [x2, y2] = view.at(foot);
-  const from = entry - high;
-  const to = entry - low;
+  const from = datum - high;
+  const to = datum - low;
   const stops = surface.contours
     .map((c) => c.depth)
     .filter((depth) => depth > from && depth < to)
@@ -166,7 +191,8 @@ function PlaneTint({
   );
 }
 
-function PlaneLabel({ plane, view }: { plane: Plane; view: View }) {
+/** The fall of a plane; a narrow plane leaves it to a neighbour that falls alike. */
+function PlaneLabel({ plane, view, said }: { plane: Plane; view: View; said: boolean }) {
   const [x, y] = view.at(plane.label_at);
   const xs = plane.polygon.map((p) => p[0] * view.scale);
   const ys = plane.polygon.map((p) => p[1] * view.scale);
@@ -174,6 +200,7 @@ function PlaneLabel({ plane, view }: { plane: Plane; view: View }) {
   const thin = Math.min(Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys));
   if (room < 46 || thin < 16) return null;
   const width = plane.text.length * 8.4 + 16;
+  if (said && Math.max(...xs) - Math.min(...xs) < width) return null;
   const ink = plane.severity ? INK[plane.severity] : "var(--sounding)";
   return (
     <g>
@@ -195,16 +222,31 @@ function PlaneLabel({ plane, view }: { plane: Plane; view: View }) {
 }
 
 /** Spot levels as soundings; those that would run into each other or a label are left out. */
-function Soundings({ surface, view, rim }: { surface: FloorSurface; view: View; rim: XY[] }) {
-  const taken: [number, number, number, number][] = surface.planes.map((plane) => {
-    const [x, y] = view.at(plane.label_at);
-    return [x, y, plane.text.length * 5 + 26, 24];
-  });
-  const middle: XY = [
-    rim.reduce((sum, p) => sum + p[0], 0) / rim.length,
-    rim.reduce((sum, p) => sum + p[1], 0) / rim.length,
-  ];
-  taken.push([middle[0], middle[1], 30, 28]);
+function Soundings({
+  surface,
+  view,
+  rims,
+  entries,
+}: {
+  surface: FloorSurface;
+  view: View;
+  rims: XY[][];
+  entries: [XY, XY][];
+}) {
+  const taken: [number, number, number, number][] = surface.planes
+    .filter((plane) => plane.labelled)
+    .map((plane) => {
+      const [x, y] = view.at(plane.label_at);
+      return [x, y, plane.text.length * 5 + 26, 24];
+    });
+  for (const rim of rims) {
+    const mean = (axis: 0 | 1) => rim.reduce((sum, p) => sum + p[axis], 0) / rim.length;
+    taken.push([mean(0), mean(1), 30, 28]);
+  }
+  for (const [a, b] of entries) {
+    const [x, y] = view.at([(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]);
+    taken.push([x, y, 52, 38]);
+  }
   const shown = surface.spot_levels.filter((spot) => {
     if (spot.kind !== "grid") return false;
     const [x, y] = view.at([spot.x, spot.y]);
@@ -213,6 +255,17 @@ function Soundings({ surface, view, rim }: { surface: FloorSurface; view: View; 
     return true;
   });
   return <SoundingFigures view={view} soundings={shown} />;
+}
+
+/** Where the waste leaves a channel. */
+function Outlet({ plan, view }: { plan: Plan; view: View }) {
+  const drain = plan.shower.drain;
+  if (drain.kind !== "linear") return null;
+  const [dx, dy] = [drain.end[0] - drain.start[0], drain.end[1] - drain.start[1]];
+  const share = (drain.outlet ?? Math.hypot(dx, dy) / 2) / Math.hypot(dx, dy);
+  const [x, y] = view.at([drain.start[0] + dx * share, drain.start[1] + dy * share]);
+  const r = Math.max(4, (drain.width * view.scale) / 2 - 1.5);
+  return <circle cx={x} cy={y} r={r} fill="var(--ink)" stroke="var(--paper)" strokeWidth={2.5} />;
 }
 
 function Slots({ rim }: { rim: XY[] }) {

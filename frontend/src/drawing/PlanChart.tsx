@@ -31,6 +31,10 @@ interface Props {
   focus: "room" | "shower";
   /** The floor that is there, in place of the shower's finished floor. */
   ground?: (view: View) => ReactNode;
+  /** What is drawn over the finished floor. */
+  overlay?: (view: View) => ReactNode;
+  /** Whether planes and places carry their figures. */
+  labelled: boolean;
   picked?: XY | null;
   onPick?: (place: XY) => void;
   onMove: (edit: (plan: Plan) => Plan) => void;
@@ -48,6 +52,8 @@ export function PlanChart({
   handles,
   focus,
   ground,
+  overlay,
+  labelled,
   picked,
   onPick,
   onMove,
@@ -113,7 +119,12 @@ export function PlanChart({
       </title>
       {ready && (
         <>
-          <Room plan={plan} solution={solution} view={view} measured={focus === "room"} />
+          <Room
+            plan={plan}
+            solution={solution}
+            view={view}
+            measured={focus === "room" && labelled}
+          />
           {ground ? (
             <>
               {ground(view)}
@@ -126,7 +137,16 @@ export function PlanChart({
               />
             </>
           ) : (
-            <Floor plan={plan} solution={solution} view={view} measured={focus === "shower"} />
+            <>
+              <Floor
+                plan={plan}
+                solution={solution}
+                view={view}
+                measured={focus === "shower" && labelled}
+                labelled={labelled}
+              />
+              {overlay?.(view)}
+            </>
           )}
           {picked && <Picked at={view.at(picked)} />}
           {ends && !ground && <SectionLine ends={ends} />}
@@ -141,7 +161,7 @@ export function PlanChart({
             >
               {ground
                 ? "Depths of the old floor below its high spot · pale: guessed"
-                : `Depths below the entry · a line every ${solution.surface?.contour_interval_text}`}
+                : `Depths below the ${plan.shower.rest ? "doors" : "entry"} · a line every ${solution.surface?.contour_interval_text}`}
             </text>
           )}
           {drag && guides.x !== undefined && (

@@ -19,18 +19,18 @@ const SCALES = [1, 2, 3, 4, 5, 6, 8, 10, 12, 15];
 const [LEFT, RIGHT, TOP, BOTTOM] = [218, 158, 16, 30];
 
 /** A cut through entry and drain, layer by layer, with the recess as a dimension. */
-export function SectionDrawing({ solution }: { solution: Solution }) {
+export function SectionDrawing({ solution, own }: { solution: Solution; own: boolean }) {
   const [box, { width, height }] = useSize<SVGSVGElement>();
   const title = useId();
   const section = solution.section;
   return (
     <svg ref={box} className="size-full block" role="img" aria-labelledby={title}>
       <title id={title}>
-        Section A through entry and drain. {solution.figures.recess_needed.label}:{" "}
-        {solution.figures.recess_needed.text}.
+        Section A {own ? "along your line" : "through entry and drain"}.{" "}
+        {solution.figures.recess_needed.label}: {solution.figures.recess_needed.text}.
       </title>
       {section && width > 0 && height > 60 && (
-        <Cut section={section} solution={solution} width={width} height={height} />
+        <Cut section={section} solution={solution} width={width} height={height} own={own} />
       )}
       {!section && width > 0 && (
         <text x={width / 2} y={height / 2} textAnchor="middle" fontSize={16} fill="var(--ink)">
@@ -46,11 +46,13 @@ function Cut({
   solution,
   width,
   height,
+  own,
 }: {
   section: Section;
   solution: Solution;
   width: number;
   height: number;
+  own: boolean;
 }) {
   const narrow = width < 560;
   const [left, right] = narrow ? [58, 8] : [LEFT, RIGHT];
@@ -63,20 +65,23 @@ function Cut({
   const base = figures.base_level.value ?? 0;
   const recess = figures.recess_needed;
   const short = (figures.recess_left_to_find.value ?? 0) > 1e-6;
+  const crossesShower = section.shower[1] > section.shower[0];
+  const crossesDrain = section.drain[1] > section.drain[0];
   // The dimension stands on the wider side of the drain, where it covers least.
   const [front, back] = [
     section.drain[0] - section.shower[0],
     section.shower[1] - section.drain[1],
   ];
-  const dim =
-    front >= back - 1
+  const dim = !crossesDrain
+    ? (section.shower[0] + section.shower[1]) / 2
+    : front >= back - 1
       ? (section.shower[0] + section.drain[0]) / 2
       : (section.drain[1] + section.shower[1]) / 2;
   const [dx, deckY] = at([dim, 0]);
   const [, baseY] = at([dim, base]);
   const finishes = section.bands.filter((band) => band.kind === "finish");
   const labelled = narrow ? [] : labels(section, at);
-  const shownRecess = recess.value !== null && recess.value > 0;
+  const shownRecess = crossesShower && recess.value !== null && recess.value > 0;
   const chip = `recess ${recess.text}`;
   const chipWidth = chip.length * 9.2 + 20;
   const chipX = Math.min(dx, width - right - chipWidth / 2);
@@ -135,7 +140,7 @@ function Cut({
           </text>
         </g>
       )}
-      <DropDimension section={section} solution={solution} at={at} />
+      {crossesDrain && <DropDimension section={section} solution={solution} at={at} />}
       {labelled.map((label) => (
         <g key={label.key}>
           <path
@@ -156,10 +161,10 @@ function Cut({
           </text>
         </g>
       ))}
-      <text x={left} y={height - 8} fontSize={14} fill="var(--ink)">
-        Section A ·{" "}
+      <text x={12} y={height - 8} fontSize={14} fill="var(--ink)">
+        Section A{own && " along your line"} ·{" "}
         {times === 1 ? "true scale" : `heights drawn ${times < 1 ? times.toFixed(2) : times}×`}
-        {!narrow && " · heights from the deck or slab top"}
+        {!narrow && !own && " · heights from the deck or slab top"}
         {section.joists_along && " · cut along the joists"}
       </text>
     </>

@@ -2,27 +2,41 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, type Head, type Problem } from "../api/client";
-import type { Figure } from "../api/generated/solution";
+import type { Figure, Section } from "../api/generated/solution";
 import { Ground } from "../drawing/Ground";
-import { PlanChart } from "../drawing/PlanChart";
+import { Pins } from "../drawing/Pins";
+import { Places } from "../drawing/Places";
+import { type Handle, PlanChart, snapLines } from "../drawing/PlanChart";
+import { Runoff } from "../drawing/Runoff";
 import { SectionDrawing } from "../drawing/SectionDrawing";
+import type { View, XY } from "../drawing/view";
 import { DepthStep } from "../steps/depth/DepthStep";
 import { DrainStep } from "../steps/drain/DrainStep";
 import { handlesFor } from "../steps/handles";
 import { LevelsStep } from "../steps/levels/LevelsStep";
 import { useStraightedge } from "../steps/levels/useStraightedge";
+import { PinsStep } from "../steps/pins/PinsStep";
 import { RoomStep } from "../steps/room/RoomStep";
 import { STEPS, type StepId, stepState } from "../steps/steps";
+import { WaterStep } from "../steps/water/WaterStep";
 import { Findings } from "../ui/Findings";
 import { KeyFigures } from "../ui/KeyFigures";
 import { Modal } from "../ui/Modal";
 import { Why } from "../ui/Why";
-import { ScreenContext } from "./context";
+import { ScreenContext, type Shown } from "./context";
 import { Header } from "./Header";
 import { KeyboardHelp } from "./KeyboardHelp";
 import { type Job, useJob } from "./useJob";
 
-const PARTS = { room: RoomStep, levels: LevelsStep, drain: DrainStep, depth: DepthStep };
+const PARTS = {
+  room: RoomStep,
+  levels: LevelsStep,
+  drain: DrainStep,
+  depth: DepthStep,
+  water: WaterStep,
+  pins: PinsStep,
+};
+const calm = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
 
 export function JobScreen() {
   const { jobId = "" } = useParams();
@@ -81,6 +95,12 @@ function OpenJob({ head }: { head: Head }) {
   const [figure, setFigure] = useState<Figure | null>(null);
   const [helping, setHelping] = useState(false);
   const [picked, pick] = useState<[number, number] | null>(null);
+  const [shown, setShown] = useState<Shown>(() => ({ corridor: false, running: !calm() }));
+  const [cut, setCut] = useState<[XY, XY] | null>(null);
+  const { ask } = job;
+  useEffect(() => {
+    ask({ parts: step === "water" || step === "pins" ? [step] : [], cut });
+  }, [ask, step, cut]);
   useKeys(job, head.job_id, () => setHelping(true));
   useEffect(() => {
     document.title = `${job.plan.job.name} · Calm Basin`;
@@ -90,8 +110,34 @@ function OpenJob({ head }: { head: Head }) {
   const levelling = step === "levels";
   const floor = levelling ? solution?.survey.floor : null;
   const straightedge = useStraightedge(plan, floor ?? null);
+  const laid: Handle[] = (cut ? ([0, 1] as const) : []).map((end) => ({
+    key: `cut-${end}`,
+    label: `${end === 0 ? "First" : "Other"} end of the section`,
+    at: cut?.[end] ?? [0, 0],
+    kind: "corner",
+    snap: snapLines(plan, "room"),
+    place: (to) => setCut((old) => old && (end === 0 ? [to, old[1]] : [old[0], to])),
+  }));
+  const overlay = (view: View) =>
+    solution && (
+      <>
+        {step === "drain" && shown.corridor && <Places solution={solution} view={view} />}
+        {step === "water" && <Runoff solution={solution} view={view} running={shown.running} />}
+        {step === "pins" && <Pins solution={solution} view={view} />}
+      </>
+    );
   return (
-    <ScreenContext.Provider value={{ ...job, why: setFigure, jobId: head.job_id, picked, pick }}>
+    <ScreenContext.Provider
+      value={{
+        ...job,
+        why: setFigure,
+        jobId: head.job_id,
+        picked,
+        pick,
+        shown,
+        show: (part) => setShown((old) => ({ ...old, ...part })),
+      }}
+    >
       <div className="min-h-full lg:h-full flex flex-col bg-base-100">
         <Header jobId={head.job_id} onHelp={() => setHelping(true)} />
         <div className="flex-1 min-h-0 flex flex-col lg:flex-row pb-18 lg:pb-0">
@@ -113,8 +159,13 @@ function OpenJob({ head }: { head: Head }) {
                     <PlanChart
                       plan={plan}
                       solution={solution}
-                      handles={floor ? straightedge.handles : handlesFor(step, plan)}
-                      focus={step === "room" || levelling ? "room" : "shower"}
+                      handles={[
+                        ...(floor ? straightedge.handles : handlesFor(step, plan)),
+                        ...(levelling ? [] : laid),
+                      ]}
+                      focus={step === "room" || levelling || plan.shower.rest ? "room" : "shower"}
+                      labelled={step !== "water" && step !== "pins"}
+                      overlay={overlay}
                       ground={
                         levelling
                           ? (view) =>
@@ -135,8 +186,17 @@ function OpenJob({ head }: { head: Head }) {
                     />
                   )}
                 </div>
-                <div className="h-64 lg:h-auto lg:flex-[5] min-h-0 border-t border-base-300">
-                  {solution && <SectionDrawing solution={solution} />}
+                <div className="relative h-64 lg:h-auto lg:flex-[5] min-h-0 border-t border-base-300">
+                  {solution && <SectionDrawing solution={solution} own={cut !== null} />}
+                  {solution?.section && !levelling && (
+                    <button
+                      type="button"
+                      className="btn h-11 px-3 text-sm font-medium absolute right-2 bottom-1 bg-base-100"
+                      onClick={() => setCut(cut ? null : ends(solution.section))}
+                    >
+                      {cut ? "Back to entry and drain" : "Cut along another line"}
+                    </button>
+                  )}
                 </div>
               </div>
               <aside className="relative lg:w-[25rem] shrink-0 lg:overflow-y-auto lg:border-l border-base-300 p-4 space-y-5 bg-base-200/50">
@@ -174,6 +234,20 @@ function OpenJob({ head }: { head: Head }) {
       )}
     </ScreenContext.Provider>
   );
+}
+
+/** A section's line within the shower, so that its ends can be seen and taken hold of. */
+function ends(section: Section | null): [XY, XY] | null {
+  if (!section) return null;
+  const at = (share: number): XY => [
+    section.start[0] + (section.end[0] - section.start[0]) * share,
+    section.start[1] + (section.end[1] - section.start[1]) * share,
+  ];
+  const [from, to] = section.shower[1] > section.shower[0] ? section.shower : [0, section.length];
+  return [
+    at((from + (to - from) * 0.12) / section.length),
+    at((to - (to - from) * 0.12) / section.length),
+  ];
 }
 
 const DOT = { stop: "bg-error", caution: "bg-warning", clear: "bg-success" };

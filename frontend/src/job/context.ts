@@ -2,6 +2,13 @@ import { createContext, useContext } from "react";
 import type { Figure } from "../api/generated/solution";
 import type { Job } from "./useJob";
 
+export interface Shown {
+  /** Where the drain may lie. */
+  corridor: boolean;
+  /** Whether the water moves. */
+  running: boolean;
+}
+
 /** The job on screen and what its parts ask of the screen. */
 export interface Screen extends Job {
   /** Show the working of a figure. */
@@ -10,6 +17,9 @@ export interface Screen extends Job {
   /** The place on the chart that was touched last, for a reading. */
   picked: [number, number] | null;
   pick: (place: [number, number] | null) => void;
+  /** What the chart shows besides. */
+  shown: Shown;
+  show: (shown: Partial<Shown>) => void;
 }
 
 export const ScreenContext = createContext<Screen | null>(null);

@@ -1,5 +1,12 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { api, type Head, type Plan, type Problem, type Solution } from "../api/client";
+import {
+  api,
+  type Head,
+  type Plan,
+  type Problem,
+  type Question,
+  type Solution,
+} from "../api/client";
 import { withValue } from "./pointer";
 
 export type SaveState = "saved" | "saving" | "waiting" | "offline" | "refused";
@@ -22,6 +29,8 @@ export interface Job {
   restored: boolean;
   set: (pointer: string, value: unknown) => void;
   change: (edit: (plan: Plan) => Plan) => void;
+  /** What is asked for beside the plan, from now on. */
+  ask: (question: Question) => void;
   /** While something is dragged, answers follow but nothing is saved. */
   hold: (held: boolean) => void;
   undo: () => Promise<void>;
@@ -59,7 +68,14 @@ export function useJob(first: Head): Job {
   const [restored, setRestored] = useState(false);
 
   // What the loops below read: always the newest, without waiting for a render.
-  const now = useRef({ plan: first.plan, head: first, solved: null as Plan | null, held: false });
+  const now = useRef({
+    plan: first.plan,
+    head: first,
+    solved: null as Plan | null,
+    held: false,
+    question: { parts: [], cut: null } as Question,
+    answered: null as Question | null,
+  });
   const solving = useRef(false);
   const saving = useRef<Promise<void> | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -113,11 +129,16 @@ export function useJob(first: Head): Job {
     if (solving.current) return;
     solving.current = true;
     try {
-      while (now.current.solved !== now.current.plan) {
+      while (
+        now.current.solved !== now.current.plan ||
+        now.current.answered !== now.current.question
+      ) {
         const asked = now.current.plan;
+        const question = now.current.question;
         try {
-          const answer = await api.solve(asked);
+          const answer = await api.solve(asked, question);
           now.current.solved = asked;
+          now.current.answered = question;
           setSolution(answer);
           setRefused(null);
           schedule();
@@ -160,6 +181,15 @@ export function useJob(first: Head): Job {
   const set = useCallback(
     (pointer: string, value: unknown) => change((old) => withValue(old, pointer, value)),
     [change],
+  );
+
+  const ask = useCallback(
+    (question: Question) => {
+      if (JSON.stringify(question) === JSON.stringify(now.current.question)) return;
+      now.current.question = question;
+      void solve();
+    },
+    [solve],
   );
 
   const hold = useCallback(
@@ -270,6 +300,7 @@ export function useJob(first: Head): Job {
       restored,
       set,
       change,
+      ask,
       hold,
       undo: () => step("undo"),
       redo: () => step("redo"),
@@ -287,6 +318,7 @@ export function useJob(first: Head): Job {
       restored,
       set,
       change,
+      ask,
       hold,
       step,
       keepMine,

@@ -1,4 +1,4 @@
-import { Droplets, Layers, Square, Waves } from "lucide-react";
+import { Droplets, Layers, MapPin, ShowerHead, Square, Waves } from "lucide-react";
 import type { Solution } from "../api/client";
 
 /** The steps of the work, in its order; `fields` says which findings are theirs. */
@@ -9,7 +9,13 @@ export const STEPS = [
     id: "drain",
     label: "Drain & falls",
     icon: Droplets,
-    fields: ["/shower/drain", "/shower/fall", "/shower/entries"],
+    fields: [
+      "/shower/drain",
+      "/shower/second_drain",
+      "/shower/fall",
+      "/shower/entries",
+      "/shower/rest",
+    ],
   },
   {
     id: "depth",
@@ -17,6 +23,8 @@ export const STEPS = [
     icon: Layers,
     fields: ["/shower/former", "/shower/layers", "/shower/set_down"],
   },
+  { id: "water", label: "Water", icon: ShowerHead, fields: ["/water"] },
+  { id: "pins", label: "Pins", icon: MapPin, fields: ["/pin_spacing", "/laser"] },
 ] as const;
 
 export type StepId = (typeof STEPS)[number]["id"];

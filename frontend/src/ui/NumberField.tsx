@@ -8,10 +8,12 @@ interface Props {
   hint?: string;
   /** How far the arrow keys go, and with Shift. */
   step?: [number, number];
+  /** Whether the label is only heard: what stands beside says it to the eye. */
+  bare?: boolean;
 }
 
 /** A plain number of the plan, such as an angle in degrees. */
-export function NumberField({ label, path, hint, step = [1, 15] }: Props) {
+export function NumberField({ label, path, hint, step = [1, 15], bare }: Props) {
   const { plan, set, refused } = useScreen();
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
@@ -29,7 +31,7 @@ export function NumberField({ label, path, hint, step = [1, 15] }: Props) {
   const message = error ?? refused?.errors.find((problem) => problem.path === path)?.message;
   return (
     <div className="flex-1 min-w-0">
-      <label htmlFor={id} className="block text-sm leading-tight mb-1">
+      <label htmlFor={id} className={bare ? "sr-only" : "block text-sm leading-tight mb-1"}>
         {label}
       </label>
       <input

@@ -5,7 +5,7 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 2;
+  version: 3;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
@@ -13,6 +13,15 @@ export interface Plan {
   floor: JoistFloor | SlabFloor;
   shower: Shower;
   survey: Survey;
+  water: Water;
+  /**
+   * between screed pins
+   */
+  pin_spacing: number;
+  /**
+   * what the staff reads on the existing floor's high spot
+   */
+  laser: number;
 }
 export interface Job {
   name: string;
@@ -97,9 +106,15 @@ export interface Shower {
    * above the bed or tray
    */
   layers: Layer[];
-  former: MortarBed | Tray;
+  former: MortarBed | Tray | SlopePanels;
   drain: PointDrain | LinearDrain;
+  second_drain: PointDrain | null;
   fall: Fall;
+  rest: Rest | null;
+  /**
+   * of the floor, where it is chosen
+   */
+  tile: Tile | null;
 }
 /**
  * A setting bed whose thinnest place is at the drain.
@@ -109,11 +124,35 @@ export interface MortarBed {
   least_thickness: number;
 }
 /**
- * A preformed tray with its falls built in.
+ * A preformed tray with its falls built in: its size is the shower's plus what was cut off.
+ *
+ * ``raised`` packs the whole tray up, ``most_cut`` is what its maker allows on a side.
  */
 export interface Tray {
   kind: "tray";
   edge_thickness: number;
+  cuts: SideCut[];
+  raised: number;
+  /**
+   * on a side; common practice: 6 in
+   */
+  most_cut: number;
+}
+/**
+ * What was cut off a tray along one edge of the shower; below 0 it is extended there.
+ */
+export interface SideCut {
+  edge: number;
+  width: number;
+}
+/**
+ * Wedge-shaped panels beside a linear drain: their fall is built in.
+ */
+export interface SlopePanels {
+  kind: "panels";
+  thin_edge: number;
+  thick_edge: number;
+  length: number;
 }
 /**
  * A drain with a rectangular rim; ``width`` lies along ``orientation``.
@@ -145,13 +184,41 @@ export interface LinearDrain {
    */
   end: [number, number];
   width: number;
+  /**
+   * fall of the strips beyond its ends; null: level as drawn
+   */
+  strips: number | null;
+  /**
+   * from the start to where the waste leaves; null: the middle
+   */
+  outlet: number | null;
 }
 /**
- * The fall asked for, and the run it is measured over at a point drain.
+ * The fall asked for. ``measured`` and ``edge`` matter at a point drain: the run that it is
+ * measured over, and whether the whole edge stays level or the same fall runs everywhere; an even
+ * floor may keep its entries level (``entry_level``).
  */
 export interface Fall {
   asked: number;
   measured: "corner_run" | "plane_run";
+  edge: "level" | "even";
+  entry_level: boolean;
+}
+/**
+ * The rest of a wet room's floor, which falls to the shower zone too: from level walls, or the
+ * same fall everywhere with walls that rise from the zone and doors that stay level.
+ */
+export interface Rest {
+  asked: number;
+  walls: "level" | "rising";
+}
+/**
+ * The tile of the shower's floor and the joint between tiles.
+ */
+export interface Tile {
+  length: number;
+  width: number;
+  joint: number;
 }
 /**
  * What was measured of the room as it is, and how its floor is made true.
@@ -255,4 +322,21 @@ export interface FrameLevel {
  */
 export interface PackLevel {
   kind: "pack";
+}
+/**
+ * What runs into the floor and what takes it away. ``drain_l_min`` is the drain's own figure
+ * from its maker, where it is known.
+ */
+export interface Water {
+  heads: ShowerHead[];
+  /**
+   * inside, of the waste pipe
+   */
+  pipe_diameter: number;
+  pipe_fall: number;
+  drain_l_min: number | null;
+}
+export interface ShowerHead {
+  name: string;
+  flow_l_min: number;
 }

@@ -11,13 +11,16 @@ export interface Solution {
   deference: string;
   figures: Figures;
   surface: FloorSurface | null;
+  corridor: Corridor | null;
   section: Section | null;
   drawing: Drawing;
-  drain_choices: DrainChoice[];
+  arrangements: Arrangement[];
   findings: Finding[];
   ways: Way[];
   cautions: Caution[];
   asked: SpotLevel[];
+  water: WaterResult | null;
+  pins: PinsResult | null;
   survey: SurveyResult;
   nudge: number;
   plan_texts: {
@@ -46,7 +49,7 @@ export interface Figures {
 export interface Figure {
   label: string;
   value: number | null;
-  unit: "mm" | "rise_per_run";
+  unit: "mm" | "rise_per_run" | "litre" | "second" | "litre_per_minute" | "share";
   text: string;
   working: Working;
 }
@@ -76,6 +79,8 @@ export interface FloorSurface {
   contour_interval_text: string;
   contours: Contour[];
   spot_levels: SpotLevel[];
+  tile_rule: string;
+  side_levels: string[];
   shallowest: number;
   deepest: number;
 }
@@ -100,9 +105,12 @@ export interface Plane {
    */
   label_at: [number, number];
   severity: ("stop" | "caution" | "note") | null;
+  labelled: boolean;
 }
 /**
- * A line in which two planes meet, uphill end first.
+ * A line in which two planes meet, uphill end first. ``angle`` is by how much the floor turns
+ * there, degrees; ``tile`` the largest tile, mm square to the fold, that may lie across it uncut;
+ * ``cut`` whether the chosen tile has to be cut along it.
  */
 export interface FoldLine {
   /**
@@ -117,6 +125,12 @@ export interface FoldLine {
   end: [number, number];
   gradient: number;
   text: string;
+  angle: number;
+  angle_text: string;
+  valley: boolean;
+  tile: number;
+  tile_text: string;
+  cut: boolean;
 }
 /**
  * Lines of one depth below the entry level.
@@ -136,6 +150,50 @@ export interface SpotLevel {
   height: number | null;
   depth: number | null;
   text: string;
+}
+/**
+ * The corridor between the flattest and the steepest fall that the rule set allows.
+ *
+ * ``places`` are squares of ``stride`` mm, by their middles, in which the drain may lie.
+ */
+export interface Corridor {
+  planes: PlaneRange[];
+  spans: Span[];
+  places: [number, number][];
+  stride: number;
+  fits: boolean;
+  source: string;
+}
+/**
+ * What one plane or fold was asked for, what comes out, and what the rule set allows.
+ */
+export interface PlaneRange {
+  name: string;
+  zone: "shower" | "rest";
+  asked_text: string;
+  gradient: number;
+  text: string;
+  least: number | null;
+  least_text: string;
+  most: number | null;
+  most_text: string;
+  severity: ("stop" | "caution" | "note") | null;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  at: [number, number];
+}
+/**
+ * A range in which every required limit on falls is kept; empty where ``low`` is absent.
+ */
+export interface Span {
+  label: string;
+  low: number | null;
+  high: number | null;
+  now: number;
+  text: string;
+  inside: boolean;
 }
 /**
  * A vertical cut through the room, from ``start`` to ``end`` on plan.
@@ -191,7 +249,7 @@ export interface Tick {
  * Shapes on plan that follow from the document and are not of the floor's surface.
  */
 export interface Drawing {
-  rim: [number, number][];
+  rims: [number, number][][];
   joists: Joist[];
   entries: [[number, number], [number, number]][];
   room_sides: string[];
@@ -204,43 +262,20 @@ export interface Joist {
   outline: [number, number][];
 }
 /**
- * An arrangement of the drain that fits this shower, ready to be put into the plan.
+ * A way in which this shower's floor can fall; ``changes`` puts it into the plan.
  */
-export interface DrainChoice {
-  code: "point" | "back" | "left" | "right" | "entry" | "middle";
+export interface Arrangement {
+  code: "point" | "even" | "two" | "back" | "left" | "right" | "entry" | "middle";
   label: string;
-  drain: PointDrain | LinearDrain;
+  chosen: boolean;
+  changes: Change[];
 }
 /**
- * A drain with a rectangular rim; ``width`` lies along ``orientation``.
+ * Sets the value at a JSON pointer of the plan.
  */
-export interface PointDrain {
-  kind: "point";
-  /**
-   * @minItems 2
-   * @maxItems 2
-   */
-  centre: [number, number];
-  width: number;
-  length: number;
-  orientation: number;
-}
-/**
- * A channel between two end points of its centre line.
- */
-export interface LinearDrain {
-  kind: "linear";
-  /**
-   * @minItems 2
-   * @maxItems 2
-   */
-  start: [number, number];
-  /**
-   * @minItems 2
-   * @maxItems 2
-   */
-  end: [number, number];
-  width: number;
+export interface Change {
+  path: string;
+  value: unknown;
 }
 /**
  * Something to change or to know, with what was measured against which limit.
@@ -254,7 +289,7 @@ export interface Finding {
   measured_text: string;
   limit: number | null;
   limit_text: string;
-  unit: "mm" | "rise_per_run";
+  unit: "mm" | "rise_per_run" | "litre" | "second" | "litre_per_minute" | "share";
   applies_to: string;
   source: string;
   field: string;
@@ -279,13 +314,6 @@ export interface Cure {
   changes: Change[];
 }
 /**
- * Sets the value at a JSON pointer of the plan.
- */
-export interface Change {
-  path: string;
-  value: unknown;
-}
-/**
  * One way to get the depth: what it gives, what it costs and what it forbids.
  */
 export interface Way {
@@ -304,6 +332,108 @@ export interface Way {
 export interface Caution {
   code: string;
   text: string;
+}
+/**
+ * What the water does on the planned floor, on cells of ``spacing`` mm.
+ */
+export interface WaterResult {
+  spacing: number;
+  puddles: Puddle[];
+  level_area: number;
+  level_text: string;
+  runs: Runoff[];
+  gatherings: Gathering[];
+  crosses: boolean;
+  crossing_text: string;
+  drained: Figure;
+  holds: Figure;
+  overflow: Figure;
+  flow: Figure;
+  capacities: Capacity[];
+  verdict: string;
+}
+/**
+ * Water that stays: where it is deepest, its depth, area and volume.
+ */
+export interface Puddle {
+  x: number;
+  y: number;
+  depth: number;
+  area: number;
+  litres: number;
+  text: string;
+}
+/**
+ * The way of one drop, down to where it ends.
+ */
+export interface Runoff {
+  points: [number, number][];
+  ends: "drain" | "out" | "stands";
+}
+/**
+ * A place at a drain's rim and the share of all water that comes in there.
+ */
+export interface Gathering {
+  x: number;
+  y: number;
+  share: number;
+  text: string;
+}
+/**
+ * What one part of the way out can take, against what the heads give.
+ */
+export interface Capacity {
+  name: string;
+  carries: number;
+  text: string;
+  enough: boolean;
+  working: Working;
+}
+/**
+ * Screed pins in laying order. ``worst`` is the largest change that rounding made, mm.
+ */
+export interface PinsResult {
+  pins: Pin[];
+  unit_text: string;
+  worst: number;
+  cost: string;
+  stands_on: string;
+  lines: CheckLine[];
+  none_because: string;
+}
+/**
+ * A screed pin: ``height`` from the base, cut to ``cut``; ``top`` is its level, ``staff`` what
+ * a laser's staff reads on it.
+ */
+export interface Pin {
+  number: number;
+  kind: "rim" | "fold" | "edge" | "field";
+  x: number;
+  y: number;
+  height: number;
+  cut: number;
+  text: string;
+  top: number;
+  staff: number;
+  staff_text: string;
+}
+/**
+ * A line from the rim outwards for a level and a tape: distances and rises over the rim.
+ */
+export interface CheckLine {
+  name: string;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+  distances: string[];
+  rises: string[];
 }
 /**
  * What follows from what was measured of the room. ``walk`` is a round of places to read.

@@ -1,43 +1,17 @@
 import { HardHat } from "lucide-react";
 import { useScreen } from "../../job/context";
 import { withValue } from "../../job/pointer";
-import { Choice } from "../../ui/Choice";
 import { FigureRows } from "../../ui/FigureRows";
 import { LayerList } from "../../ui/LayerList";
-import { MeasureField } from "../../ui/MeasureField";
+import { FormerFields } from "./FormerFields";
 
 /** What lies under the tile, how deep that goes and where the depth can come from. */
 export function DepthStep() {
-  const { plan, set, solution } = useScreen();
-  const former = plan.shower.former;
+  const { solution } = useScreen();
   return (
     <div className="space-y-5">
       <Ways />
-      <fieldset className="space-y-2">
-        <legend className="font-semibold mb-1">Under the shower's tile</legend>
-        <Choice
-          label="Falls are made by"
-          value={former.kind}
-          options={[
-            { value: "bed", label: "Setting bed" },
-            { value: "tray", label: "Preformed tray" },
-          ]}
-          onChange={(kind) =>
-            set(
-              "/shower/former",
-              kind === "bed" ? { kind, least_thickness: 10 } : { kind, edge_thickness: 25 },
-            )
-          }
-        />
-        <div className="flex gap-2">
-          {former.kind === "bed" ? (
-            <MeasureField label="Least bed, at the drain" path="/shower/former/least_thickness" />
-          ) : (
-            <MeasureField label="Tray's edge thickness" path="/shower/former/edge_thickness" />
-          )}
-          <MeasureField label="Set-down at the entry" path="/shower/set_down" hint="0 is flush" />
-        </div>
-      </fieldset>
+      <FormerFields />
       <LayerList title="Shower, from the tile down" path="/shower/layers" />
       <LayerList
         title="Room, from the tile down"

@@ -1,47 +1,91 @@
-import type { DrainChoice } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { MeasureField } from "../../ui/MeasureField";
 import { NumberField } from "../../ui/NumberField";
+import { Arrangements } from "./Arrangements";
+import { CorridorPanel } from "./CorridorPanel";
 
 /** Where the water goes: the drain, its place, the fall asked for and the entry. */
 export function DrainStep() {
-  const { plan } = useScreen();
-  const drain = plan.shower.drain;
   return (
     <div className="space-y-5">
       <Arrangements />
+      <FallFields />
+      <CorridorPanel />
+      <DrainPlace />
+      <RestFields />
+      <Entries />
+      <TileFields />
+    </div>
+  );
+}
+
+function DrainPlace() {
+  const { plan, set } = useScreen();
+  const drain = plan.shower.drain;
+  const second = plan.shower.second_drain;
+  if (drain.kind === "point") {
+    return (
       <fieldset className="space-y-2">
-        <legend className="font-semibold mb-1">Place, from the plan's origin</legend>
-        {drain.kind === "point" ? (
-          <>
-            <div className="flex gap-2">
-              <MeasureField label="Centre, right" path="/shower/drain/centre/0" />
-              <MeasureField label="Centre, up" path="/shower/drain/centre/1" />
-            </div>
-            <div className="flex gap-2">
-              <MeasureField label="Rim width" path="/shower/drain/width" />
-              <MeasureField label="Rim length" path="/shower/drain/length" />
-              <NumberField label="Turned, °" path="/shower/drain/orientation" />
-            </div>
-          </>
-        ) : (
-          <>
-            <div className="flex gap-2">
-              <MeasureField label="First end, right" path="/shower/drain/start/0" />
-              <MeasureField label="First end, up" path="/shower/drain/start/1" />
-            </div>
-            <div className="flex gap-2">
-              <MeasureField label="Other end, right" path="/shower/drain/end/0" />
-              <MeasureField label="Other end, up" path="/shower/drain/end/1" />
-            </div>
-            <MeasureField label="Channel width" path="/shower/drain/width" />
-          </>
+        <legend className="font-semibold mb-1">Drain, from the plan's origin</legend>
+        <div className="flex gap-2">
+          <MeasureField label="Centre, right" path="/shower/drain/centre/0" />
+          <MeasureField label="Centre, up" path="/shower/drain/centre/1" />
+        </div>
+        <div className="flex gap-2">
+          <MeasureField label="Rim width" path="/shower/drain/width" />
+          <MeasureField label="Rim length" path="/shower/drain/length" />
+          <NumberField label="Turned, °" path="/shower/drain/orientation" />
+        </div>
+        {second && (
+          <div className="flex gap-2">
+            <MeasureField label="Second drain, right" path="/shower/second_drain/centre/0" />
+            <MeasureField label="Second drain, up" path="/shower/second_drain/centre/1" />
+          </div>
         )}
       </fieldset>
-      <FallFields />
-      <Entries />
-    </div>
+    );
+  }
+  const length = Math.hypot(drain.end[0] - drain.start[0], drain.end[1] - drain.start[1]);
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">Channel, from the plan's origin</legend>
+      <div className="flex gap-2">
+        <MeasureField label="First end, right" path="/shower/drain/start/0" />
+        <MeasureField label="First end, up" path="/shower/drain/start/1" />
+      </div>
+      <div className="flex gap-2">
+        <MeasureField label="Other end, right" path="/shower/drain/end/0" />
+        <MeasureField label="Other end, up" path="/shower/drain/end/1" />
+      </div>
+      <MeasureField label="Channel width" path="/shower/drain/width" />
+      <Choice
+        label="Strips beyond its ends"
+        value={drain.strips ? "fall" : "level"}
+        options={[
+          { value: "level", label: "Level as drawn" },
+          { value: "fall", label: "Fall to it" },
+        ]}
+        onChange={(way) =>
+          set("/shower/drain/strips", way === "fall" ? plan.shower.fall.asked : null)
+        }
+      />
+      {drain.strips != null && (
+        <MeasureField label="Fall of the strips" kind="fall" path="/shower/drain/strips" />
+      )}
+      <Choice
+        label="Waste leaves it"
+        value={drain.outlet == null ? "middle" : "elsewhere"}
+        options={[
+          { value: "middle", label: "In the middle" },
+          { value: "elsewhere", label: "Elsewhere" },
+        ]}
+        onChange={(way) => set("/shower/drain/outlet", way === "middle" ? null : length / 4)}
+      />
+      {drain.outlet != null && (
+        <MeasureField label="Outlet, from the first end" path="/shower/drain/outlet" />
+      )}
+    </fieldset>
   );
 }
 
@@ -56,7 +100,18 @@ function FallFields() {
         path="/shower/fall/asked"
         hint="1:48, 2.1 % or 1/4 in per ft"
       />
-      {plan.shower.drain.kind === "point" && (
+      {plan.shower.drain.kind === "point" && plan.shower.fall.edge === "even" && (
+        <Choice
+          label="At the entry the floor"
+          value={plan.shower.fall.entry_level ? "level" : "follows"}
+          options={[
+            { value: "level", label: "Stays level" },
+            { value: "follows", label: "Follows the fall" },
+          ]}
+          onChange={(way) => set("/shower/fall/entry_level", way === "level")}
+        />
+      )}
+      {plan.shower.drain.kind === "point" && plan.shower.fall.edge === "level" && (
         <Choice
           label="Measured over the"
           value={plan.shower.fall.measured}
@@ -68,64 +123,6 @@ function FallFields() {
         />
       )}
     </fieldset>
-  );
-}
-
-function Arrangements() {
-  const { plan, set, solution } = useScreen();
-  const drain = JSON.stringify(plan.shower.drain);
-  return (
-    <fieldset>
-      <legend className="font-semibold mb-1">Arrangement</legend>
-      <div className="grid grid-cols-3 gap-1.5">
-        {solution?.drain_choices.map((choice) => {
-          const chosen =
-            choice.code === "point"
-              ? plan.shower.drain.kind === "point"
-              : JSON.stringify(choice.drain) === drain;
-          return (
-            <button
-              key={choice.code}
-              type="button"
-              aria-pressed={chosen}
-              data-choice={choice.code}
-              className={`btn h-auto min-h-11 flex-col gap-1 py-1.5 px-1 text-sm leading-tight font-medium ${chosen ? "btn-info" : ""}`}
-              onClick={() => !chosen && set("/shower/drain", choice.drain)}
-            >
-              <Sketch code={choice.code} />
-              {choice.label}
-            </button>
-          );
-        })}
-      </div>
-    </fieldset>
-  );
-}
-
-const SKETCH: Record<DrainChoice["code"], string> = {
-  point: "M14 9h6v6h-6zM2 2l12 7M32 2l-12 7M2 22l12-7M32 22l-12-7",
-  back: "M2 4h30M6 20v-11M17 20v-11M28 20v-11",
-  left: "M4 2v20M30 7h-21M30 17h-21",
-  right: "M30 2v20M4 7h21M4 17h21",
-  middle: "M2 12h30M9 4v4M25 4v4M9 20v-4M25 20v-4",
-  entry: "M2 20h30M6 4v11M17 4v11M28 4v11",
-};
-
-/** The arrangement as seen from above, the entry at the foot. */
-function Sketch({ code }: { code: DrainChoice["code"] }) {
-  return (
-    <svg
-      viewBox="0 0 34 24"
-      width={51}
-      height={36}
-      aria-hidden
-      fill="none"
-      stroke="currentColor"
-      strokeWidth={1.6}
-    >
-      <path d="M1 23v-22h32v22" />
-      <path d={SKETCH[code]} />
-    </svg>
   );
 }
 
@@ -155,6 +152,89 @@ function Entries() {
           );
         })}
       </div>
+    </fieldset>
+  );
+}
+
+function RestFields() {
+  const { plan, set } = useScreen();
+  const rest = plan.shower.rest;
+  const way = rest ? rest.walls : "none";
+  const levelFits = plan.shower.drain.kind === "point" && !plan.shower.second_drain;
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">Rest of the room</legend>
+      <Choice
+        label="Wet room in two zones"
+        value={way}
+        options={[
+          { value: "none", label: "Flat" },
+          { value: "rising", label: "Falls, walls rise" },
+          ...(levelFits || way === "level"
+            ? [{ value: "level" as const, label: "Falls, walls level" }]
+            : []),
+        ]}
+        onChange={(walls) =>
+          set("/shower/rest", walls === "none" ? null : { asked: rest?.asked ?? 0.01, walls })
+        }
+      />
+      {rest && (
+        <div className="flex gap-2">
+          <MeasureField label="Fall of the rest" kind="fall" path="/shower/rest/asked" />
+          <MeasureField label="Set-down of the zone" path="/shower/set_down" />
+        </div>
+      )}
+    </fieldset>
+  );
+}
+
+function TileFields() {
+  const { plan, set, solution } = useScreen();
+  const tile = plan.shower.tile;
+  const folds = solution?.surface?.folds ?? [];
+  const tightest = folds.reduce<(typeof folds)[number] | null>(
+    (least, fold) => (least && least.tile <= fold.tile ? least : fold),
+    null,
+  );
+  const cuts = folds.filter((fold) => fold.cut).length;
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">Tile on the folds</legend>
+      <p>
+        {tightest ? (
+          <>
+            The floor turns {tightest.angle_text} at its sharpest fold: uncut, a tile may be{" "}
+            <strong>{tightest.tile_text}</strong> across it. {solution?.surface?.tile_rule}
+          </>
+        ) : (
+          "One plane: tile of any size lies flat on it."
+        )}
+      </p>
+      {tile ? (
+        <>
+          <div className="flex gap-2">
+            <MeasureField label="Tile length" path="/shower/tile/length" />
+            <MeasureField label="Tile width" path="/shower/tile/width" />
+            <MeasureField label="Joint" path="/shower/tile/joint" />
+          </div>
+          <p role="status">
+            {cuts
+              ? `Cut this tile along ${cuts} ${cuts === 1 ? "fold" : "folds"}, marked on the chart.`
+              : "This tile follows every fold uncut."}
+          </p>
+          <button type="button" className="btn h-11" onClick={() => set("/shower/tile", null)}>
+            Tile not chosen yet
+          </button>
+        </>
+      ) : (
+        <button
+          type="button"
+          className="btn h-11"
+          onClick={() => set("/shower/tile", { length: 300, width: 300, joint: 3 })}
+        >
+          Check a tile
+        </button>
+      )}
     </fieldset>
   );
 }

@@ -1,0 +1,65 @@
+import type { Solution } from "../api/client";
+import type { Pin } from "../api/generated/solution";
+import { path, type View, type XY } from "./view";
+
+const INK: Record<Pin["kind"], string> = {
+  rim: "var(--hazard)",
+  fold: "var(--sounding)",
+  edge: "var(--entry)",
+  field: "var(--ink)",
+};
+
+/** Screed pins with their numbers and what they are cut to, and the lines of the check card. */
+export function Pins({ solution, view }: { solution: Solution; view: View }) {
+  const result = solution.pins;
+  if (!result) return null;
+  const taken: XY[] = [];
+  return (
+    <g aria-hidden data-part="pins">
+      <g stroke="var(--caution)" strokeWidth={1.6} strokeDasharray="2 5">
+        {result.lines.map((line) => (
+          <path key={line.name} d={path([view.at(line.start), view.at(line.end)], false)} />
+        ))}
+      </g>
+      {result.pins.map((pin) => {
+        const [x, y] = view.at([pin.x, pin.y]);
+        const clear = (up: number) =>
+          taken.every(([a, b]) => Math.abs(a - x) > 34 || Math.abs(b - y) > up);
+        const [named, numbered] = [clear(22), clear(42)];
+        if (named) taken.push([x, y]);
+        return (
+          <g key={pin.number}>
+            <circle cx={x} cy={y} r={4.5} fill={INK[pin.kind]} stroke="var(--paper)" />
+            {named && (
+              <>
+                <text
+                  x={x}
+                  y={y - 9}
+                  textAnchor="middle"
+                  fontSize={17}
+                  fontWeight={700}
+                  fill={INK[pin.kind]}
+                  className="halo"
+                >
+                  {pin.text}
+                </text>
+                {numbered && (
+                  <text
+                    x={x}
+                    y={y + 18}
+                    textAnchor="middle"
+                    fontSize={14}
+                    fill="var(--ink)"
+                    className="halo"
+                  >
+                    {pin.number}
+                  </text>
+                )}
+              </>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}

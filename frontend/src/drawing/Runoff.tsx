@@ -1,0 +1,90 @@
+import type { Solution } from "../api/client";
+import { path, type View, type XY } from "./view";
+
+interface Props {
+  solution: Solution;
+  view: View;
+  running: boolean;
+}
+
+/** The ways of drops over the finished floor, where they gather, and hazards where water stands. */
+export function Runoff({ solution, view, running }: Props) {
+  const water = solution.water;
+  if (!water) return null;
+  const rim = solution.drawing.rims[0] ?? [];
+  const mean = (axis: 0 | 1) => rim.reduce((sum, p) => sum + p[axis], 0) / (rim.length || 1);
+  const middle: XY = [mean(0), mean(1)];
+  return (
+    <g aria-hidden data-part="runoff">
+      {water.runs.map((run, i) => {
+        const d = path(run.points.map(view.at), false);
+        const ink = run.ends === "drain" ? "var(--sounding)" : "var(--hazard)";
+        return (
+          <g key={i} fill="none" stroke={ink} strokeLinecap="round">
+            <path d={d} strokeWidth={1} opacity={0.35} />
+            <path
+              d={d}
+              className={running ? "drop" : undefined}
+              strokeWidth={2}
+              strokeDasharray="7 49"
+              strokeDashoffset={running ? undefined : -(i * 17) % 56}
+              style={{ animationDelay: `${-(i * 0.37) % 2.2}s` }}
+            />
+          </g>
+        );
+      })}
+      {water.gatherings.map((gathering) => {
+        const [x, y] = view.at([gathering.x, gathering.y]);
+        const [mx, my] = view.at(middle);
+        const away = Math.hypot(x - mx, y - my) || 1;
+        const out = (28 + away) / away;
+        return (
+          <g key={`${gathering.x},${gathering.y}`}>
+            <circle cx={x} cy={y} r={4} fill="var(--sounding)" />
+            <text
+              x={mx + (x - mx) * out}
+              y={my + (y - my) * out}
+              dy="0.35em"
+              textAnchor="middle"
+              fontSize={16}
+              fontWeight={700}
+              fill="var(--sounding)"
+              className="halo"
+            >
+              {gathering.text}
+            </text>
+          </g>
+        );
+      })}
+      {water.puddles.slice(0, 12).map((puddle) => {
+        const [x, y] = view.at([puddle.x, puddle.y]);
+        return (
+          <g key={`${puddle.x},${puddle.y}`} data-part="puddle">
+            <circle
+              cx={x}
+              cy={y}
+              r={Math.max(10, Math.sqrt(puddle.area / Math.PI) * view.scale)}
+              fill="var(--hazard)"
+              fillOpacity={0.2}
+              stroke="var(--hazard)"
+              strokeWidth={2}
+              strokeDasharray="4 3"
+            />
+            <text
+              x={x}
+              y={y}
+              dy="0.35em"
+              textAnchor="middle"
+              fontSize={15}
+              fontWeight={700}
+              fill="var(--hazard)"
+              className="halo"
+            >
+              {puddle.text}
+            </text>
+          </g>
+        );
+      })}
+    </g>
+  );
+}

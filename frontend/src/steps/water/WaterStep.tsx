@@ -1,0 +1,166 @@
+import { CircleCheck, Pause, Play, Plus, Trash2, TriangleAlert } from "lucide-react";
+import type { Capacity, WaterResult } from "../../api/generated/solution";
+import { useScreen } from "../../job/context";
+import { FigureRows } from "../../ui/FigureRows";
+import { MeasureField } from "../../ui/MeasureField";
+import { NameField } from "../../ui/NameField";
+import { NumberField } from "../../ui/NumberField";
+import { Trials } from "./Trials";
+
+/** What the water does on the planned floor, and what the way out can take. */
+export function WaterStep() {
+  const { solution } = useScreen();
+  const water = solution?.water;
+  if (solution && !solution.complete) {
+    return <p>Where the water runs follows when the falls can be worked out.</p>;
+  }
+  if (!water) return <p aria-busy>Letting water run over the floor…</p>;
+  return (
+    <div className="space-y-5">
+      <Verdict water={water} />
+      <FigureRows figures={[water.drained, water.holds, water.overflow, water.flow]} />
+      <p className="border-l-4 border-warning bg-warning/10 rounded-r-box p-3">
+        {solution?.cautions.find((caution) => caution.code === "reserve")?.text}
+      </p>
+      <Trials />
+      <Supply water={water} />
+    </div>
+  );
+}
+
+function Verdict({ water }: { water: WaterResult }) {
+  const { shown, show } = useScreen();
+  const bad = water.puddles.length > 0 || water.level_area > 0 || water.crosses;
+  const Icon = bad ? TriangleAlert : CircleCheck;
+  return (
+    <section
+      aria-label="Where the water goes"
+      className={`border-l-4 rounded-r-box p-3 ${bad ? "border-error bg-error/10" : "border-success bg-success/10"}`}
+    >
+      <h2 className="font-bold text-lg flex gap-2 items-center">
+        <Icon size={22} className={bad ? "text-error" : "text-success"} aria-hidden />
+        {water.verdict}
+      </h2>
+      <ul className="mt-1 leading-snug list-disc pl-5">
+        {water.puddles.slice(0, 5).map((puddle) => (
+          <li key={`${puddle.x},${puddle.y}`}>puddle {puddle.text}</li>
+        ))}
+        {water.level_text && <li>{water.level_text}</li>}
+        <li>{water.crossing_text}</li>
+        {water.gatherings.length > 0 && (
+          <li>
+            most comes over the rim at{" "}
+            {water.gatherings.map((gathering) => gathering.text).join(", ")} (marked)
+          </li>
+        )}
+      </ul>
+      <button
+        type="button"
+        className="btn h-11 mt-2"
+        aria-pressed={shown.running}
+        onClick={() => show({ running: !shown.running })}
+      >
+        {shown.running ? <Pause size={18} aria-hidden /> : <Play size={18} aria-hidden />}
+        {shown.running ? "Hold the water still" : "Let the water run"}
+      </button>
+    </section>
+  );
+}
+
+function Supply({ water }: { water: WaterResult }) {
+  const { plan, set } = useScreen();
+  const heads = plan.water.heads;
+  return (
+    <>
+      <fieldset className="space-y-1.5">
+        <legend className="font-semibold mb-1">Shower heads, litres a minute</legend>
+        {heads.map((head, i) => (
+          <div key={i} className="grid grid-cols-[1fr_6.5rem_2.75rem] gap-1.5 items-end">
+            <NameField
+              label={`Name of head ${i + 1}`}
+              value={head.name}
+              onCommit={(name) => set(`/water/heads/${i}/name`, name)}
+            />
+            <NumberField label={`${head.name}, L/min`} path={`/water/heads/${i}/flow_l_min`} bare />
+            <button
+              type="button"
+              className="btn btn-ghost btn-square size-11"
+              aria-label={`Remove ${head.name}`}
+              onClick={() =>
+                set(
+                  "/water/heads",
+                  heads.filter((_, k) => k !== i),
+                )
+              }
+            >
+              <Trash2 size={18} aria-hidden />
+            </button>
+          </div>
+        ))}
+        <button
+          type="button"
+          className="btn btn-ghost h-11 px-2 font-medium"
+          onClick={() => set("/water/heads", [...heads, { name: "hand shower", flow_l_min: 8 }])}
+        >
+          <Plus size={18} aria-hidden /> Add a head
+        </button>
+      </fieldset>
+      <fieldset className="space-y-2">
+        <legend className="font-semibold mb-1">The way out</legend>
+        <div className="flex gap-2">
+          <MeasureField label="Pipe, inside" path="/water/pipe_diameter" />
+          <MeasureField label="Fall of the pipe" kind="fall" path="/water/pipe_fall" />
+        </div>
+        {plan.water.drain_l_min == null ? (
+          <button type="button" className="btn h-11" onClick={() => set("/water/drain_l_min", 30)}>
+            Enter the drain's own figure
+          </button>
+        ) : (
+          <div className="flex gap-2 items-end">
+            <NumberField label="Drain takes, L/min" path="/water/drain_l_min" />
+            <button
+              type="button"
+              className="btn h-11"
+              onClick={() => set("/water/drain_l_min", null)}
+            >
+              Not known
+            </button>
+          </div>
+        )}
+        <ul className="divide-y divide-base-300 border-y border-base-300">
+          {water.capacities.map((way) => (
+            <CapacityRow key={way.name} way={way} />
+          ))}
+        </ul>
+        <p className="text-sm">Pipe, trap and connection are for a licensed plumber.</p>
+      </fieldset>
+    </>
+  );
+}
+
+function CapacityRow({ way }: { way: Capacity }) {
+  const { why } = useScreen();
+  return (
+    <li>
+      <button
+        type="button"
+        className="flex w-full min-h-11 items-center gap-3 text-left hover:bg-base-200 px-1"
+        onClick={() =>
+          why({
+            label: way.name,
+            value: way.carries,
+            unit: "litre_per_minute",
+            text: way.text,
+            working: way.working,
+          })
+        }
+      >
+        <span className="flex-1">{way.name}</span>
+        <span className={`font-semibold ${way.enough ? "" : "text-error"}`}>
+          {way.text} · {way.enough ? "enough" : "too little"}
+        </span>
+        <span className="text-sm underline decoration-dotted underline-offset-4">why?</span>
+      </button>
+    </li>
+  );
+}

@@ -1,0 +1,227 @@
+"""Falls, water, pins and sections on the real interface."""
+
+import json
+from typing import Any
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+from tests.browser.test_steps import StepCase
+from tests.plans import L_SHAPE, channel, document, point, tray, wet_room
+
+
+class WaterCase(StepCase):
+    def begin_with(self, step: str, doc: dict[str, Any]) -> None:
+        self.job_id = self.job(doc)
+        self.open(f"/jobs/{self.job_id}/{step}")
+        self.ready()
+
+    def aside(self) -> str:
+        return self.one("aside").text
+
+    def says(self, text: str) -> None:
+        self.until(lambda: text in self.aside(), f"the panel says {text}")
+
+    def all(self, css: str) -> list[WebElement]:
+        return self.driver.find_elements(By.CSS_SELECTOR, css)
+
+
+class FallsTest(WaterCase):
+    def test_the_corridor_and_where_the_drain_fits(self) -> None:
+        outline = [[0, 900], [1100, 900], [1100, 1800], [0, 1800]]
+        self.begin("drain", outline=outline, drain=point(550, 1350), fall={"asked": 1 / 54})
+        self.says("What keeps every plane in it")
+        self.assertIn("Fall to ask for", self.aside())
+        self.click("Show on the chart where the drain fits")
+        self.until(lambda: self.all('[data-part="places"] rect'), "places on the chart")
+        before = len(self.all('[data-part="places"] rect'))
+        self.type("Fall asked for", "1:60")
+        self.until(lambda: len(self.all('[data-part="places"] rect')) != before, "they follow")
+
+    def test_the_corner_that_hides_and_the_cure_by_two_drains(self) -> None:
+        self.begin("drain", outline=L_SHAPE, drain=point(1200, 1450))
+        self.says("A corner hides part of the shower from the drain")
+        self.click("Give it two drains")
+        self.until(lambda: self.one('[data-choice="two"][aria-pressed="true"]'), "two drains")
+        self.assertEqual(len(self.all('[data-part="rim"]')), 2)
+        self.assertIsNotNone(self.plan()["shower"]["second_drain"])
+        self.click("Point, level edge")
+        self.until(lambda: len(self.all('[data-part="rim"]')) == 1, "one drain again")
+        self.assertIsNone(self.plan()["shower"]["second_drain"])
+
+    def test_an_even_floor_and_its_entry(self) -> None:
+        self.begin("drain")
+        self.one('[data-choice="even"]').click()
+        self.until(lambda: self.one('[data-choice="even"][aria-pressed="true"]'), "even")
+        self.reads("Step at entry", "flush")
+        self.radio("Follows the fall")
+        self.until(lambda: self.figure("Step at entry") != "flush", "the entry follows")
+
+    def test_a_channel_that_stops_short_gets_strips_and_an_outlet(self) -> None:
+        self.begin("drain", drain=channel(200, 1765, 1500, 1765))
+        self.says("The channel stops 200 mm short")
+        self.radio("Fall to it")
+        self.until(lambda: "stops 200 mm short" not in self.aside(), "the strip falls")
+        self.type("Fall of the strips", "1:40")
+        self.radio("Elsewhere")
+        self.type("Outlet, from the first end", "250")
+        drain = self.plan()["shower"]["drain"]
+        self.assertEqual((drain["strips"], drain["outlet"]), (0.025, 250))
+        self.type("Outlet, from the first end", "2 m")
+        self.until(lambda: "beyond the channel" in self.one('[role="alert"]').text, "too far")
+
+    def test_a_wet_room_in_two_zones(self) -> None:
+        self.begin_with("drain", wet_room())
+        chart = '[role="group"] text'
+        self.until(
+            lambda: any("below the doors" in t.text for t in self.all(chart)), "depths by the doors"
+        )
+        self.radio("Falls, walls level")
+        self.until(lambda: "room entry" in self.aside(), "planes from every wall")
+        self.radio("Flat")
+        self.until(lambda: self.plan()["shower"]["rest"] is None, "flat again")
+
+    def test_tile_on_the_folds(self) -> None:
+        self.begin("drain")
+        self.says("a tile may be")
+        self.click("Check a tile")
+        self.says("Cut this tile along 4 folds")
+        self.type("Tile length", "20")
+        self.type("Tile width", "20")
+        self.says("This tile follows every fold uncut")
+
+    def test_a_tray_cut_at_its_entry(self) -> None:
+        self.begin("depth", former=tray())
+        self.click("Cut side 1 (entry)")
+        self.type("Side 1, the entry", "100")
+        self.says("cut entry edge lies")
+        self.says("edge at")
+        self.one('[data-code="tray_entry_cut"] summary').click()
+        self.click("Cut side 3, across from the entry, instead")
+        cuts = self.plan()["shower"]["former"]["cuts"]
+        self.assertEqual(cuts, [{"edge": 2, "width": 100}])
+        self.click("Do not cut side 3")
+        self.assertEqual(self.plan()["shower"]["former"]["cuts"], [])
+
+    def test_panels_say_what_they_fall(self) -> None:
+        self.begin("depth", drain=channel(0, 1765, 1500, 1765), fall={"asked": 1 / 48})
+        self.radio("Slope panels")
+        self.says("The panels fall 1:64, not 1:48")
+        self.click("Ask for the panels' own fall of 1:64")
+        self.until(lambda: "The panels fall" not in self.aside(), "the floor follows the panels")
+
+
+class WaterTest(WaterCase):
+    def test_every_drop_reaches_the_drain_and_can_be_held(self) -> None:
+        self.begin("water")
+        self.says("Every drop reaches the drain")
+        self.assertTrue(self.all('[data-part="runoff"] .drop'))
+        self.click("Hold the water still")
+        self.until(lambda: not self.all('[data-part="runoff"] .drop'), "it stands still")
+        self.click("Let the water run")
+        self.until(lambda: self.all('[data-part="runoff"] .drop'), "it runs")
+        self.says("holds 6.6 L")
+        self.click("Holds with the drain blocked")
+        self.until(lambda: "plane by plane" in self.one("dialog[open]").text, "why")
+
+    def test_who_wants_no_motion_gets_none(self) -> None:
+        media = {"features": [{"name": "prefers-reduced-motion", "value": "reduce"}]}
+        self.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", media)
+        self.addCleanup(self.driver.execute_cdp_cmd, "Emulation.setEmulatedMedia", {"features": []})
+        self.begin("water")
+        self.says("Let the water run")
+        self.assertFalse(self.all('[data-part="runoff"] .drop'))
+        self.assertTrue(self.all('[data-part="runoff"] path'))
+
+    def test_heads_and_the_way_out(self) -> None:
+        self.begin("water")
+        self.click("Add a head")
+        self.type("hand shower, L/min", "60")
+        self.says("The heads give 69 L/min")
+        self.says("too little")
+        self.type("Pipe, inside", "75")
+        self.until(lambda: "The heads give" not in self.aside(), "a wider pipe takes it")
+        self.click("Enter the drain's own figure")
+        self.says("Drain and trap")
+        self.type("Drain takes, L/min", "80")
+        water = self.plan()["water"]
+        self.assertEqual((water["drain_l_min"], len(water["heads"])), (80, 2))
+        self.type("Pipe, inside", "wide")
+        self.assertIn("wide", self.one('[role="alert"]').text)
+
+    def test_floors_as_hands_make_them_with_progress_and_a_stop(self) -> None:
+        self.begin("water")
+        self.type("Trowelled to ±", "3")
+        self.type("Floors", "30")
+        self.click("Make floors")
+        self.until(lambda: self.one("progress"), "progress shows")
+        self.says("30 of 30 floors")
+        first = self.one('[aria-label="Workmanship"] tbody').text
+        self.click("Make floors")
+        self.until(
+            lambda: (
+                "30 of 30 floors" in self.aside()
+                and self.one('[aria-label="Workmanship"] tbody').text == first
+            ),
+            "the same seed gives the same floors",
+        )
+        self.type("Floors", "1000")
+        self.click("Make floors")
+        self.says("of 1000 floors")
+        self.click("Stop")
+        self.says("stopped")
+        self.says("Make floors")
+
+    def test_hidden_falls_say_what_to_wait_for(self) -> None:
+        self.begin("water", drain=point(-500, 1350))
+        self.says("follows when the falls can be worked out")
+        self.press("6")
+        self.says("The pins follow")
+
+
+class PinsTest(WaterCase):
+    def test_pins_are_listed_drawn_and_saved(self) -> None:
+        self.begin("pins")
+        self.says("No pair of neighbours lost its fall")
+        rows = len(self.all('[aria-label="Pins in laying order"] tbody tr'))
+        self.assertEqual(len(self.all('[data-part="pins"] circle')), rows)
+        self.type("Between pins", "800")
+        self.until(
+            lambda: len(self.all('[aria-label="Pins in laying order"] tbody tr')) < rows, "fewer"
+        )
+        self.type("Staff on the high spot", "1200")
+        plan = self.plan()
+        self.assertEqual((plan["pin_spacing"], plan["laser"]), (800, 1200))
+        link = self.button("Save the list as CSV").get_attribute("href")
+        self.assertTrue(link.endswith(f"/api/jobs/{self.job_id}/pins.csv"))
+        self.assertIn("line 6", self.aside())
+
+    def test_inches_and_a_tray(self) -> None:
+        self.begin_with("pins", document(former=tray()) | {"display": {"length": "in"}})
+        self.says("no pins are set")
+        self.says("Check card")
+
+
+class SectionTest(WaterCase):
+    def line(self) -> str:
+        return self.one('svg[role="img"] title').get_attribute("textContent")
+
+    def test_the_section_is_cut_along_a_line_that_is_dragged(self) -> None:
+        self.begin("drain")
+        self.assertIn("through entry and drain", self.line())
+        self.click("Cut along another line")
+        self.until(lambda: self.one('[data-handle="cut-0"]'), "its ends can be taken")
+        self.assertIn("along your line", self.line())
+        before = self.one('svg[role="img"]').get_attribute("innerHTML")
+        self.drag(self.one('[data-handle="cut-0"]'), -60, -40)
+        self.until(
+            lambda: self.one('svg[role="img"]').get_attribute("innerHTML") != before, "it follows"
+        )
+        self.one('[data-handle="cut-1"]').send_keys(Keys.SHIFT, Keys.ARROW_RIGHT)
+        self.press("4")
+        self.until(lambda: self.one('[data-handle="cut-0"]'), "it stays in the next step")
+        self.click("Back to entry and drain")
+        self.until(lambda: "through entry and drain" in self.line(), "back")
+        before = json.dumps(self.plan()["shower"])
+        self.assertNotIn("cut-", before)
