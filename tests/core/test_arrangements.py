@@ -18,6 +18,7 @@ from tests.plans import (
     channel,
     document,
     figures,
+    layers,
     moved,
     point,
     solved,
@@ -207,6 +208,32 @@ class TwoZonesTest(unittest.TestCase):
         )
         rest = found["the rest of a floor that gets wet"]
         self.assertEqual(rest.cures[0].changes[0].path, "/shower/rest/asked")
+
+    def test_a_bed_that_runs_out_is_a_stop_with_two_cures(self) -> None:
+        solution = solved(wet_room())
+        finding = next(f for f in solution.findings if f.code == "rest_too_thin")
+        # The board of 10 mm is the lowest layer, and the rest falls 16.4 mm.
+        self.assertEqual(finding.severity, "stop")
+        self.assertAlmostEqual(finding.limit - finding.measured, 6.36, delta=0.1)
+        for cure in finding.cures:
+            doc = wet_room()
+            if cure.changes[0].path == "/room/layers":
+                doc["room"]["layers"] = cure.changes[0].value
+            else:
+                doc["shower"]["rest"]["asked"] = cure.changes[0].value
+            self.assertNotIn("rest_too_thin", [f.code for f in solved(doc).findings], cure.text)
+        self.assertEqual(len(finding.cures), 2)
+
+    def test_the_section_draws_the_rest_as_it_falls(self) -> None:
+        doc = wet_room()
+        doc["room"]["layers"] = layers(("tile", 10), ("adhesive", 4), ("screed", 60))
+        section = solved(doc).section
+        tile = next(b for b in section.bands if b.name == "tile" and b.outline[0][0] < 1)
+        tops = [z for _, z in tile.outline]
+        self.assertAlmostEqual(max(tops), 74, delta=0.5)
+        self.assertLess(tops[len(tops) // 2 - 1], 64)
+        screed = next(b for b in section.bands if b.name == "screed")
+        self.assertEqual(min(z for _, z in screed.outline), 0)
 
     def test_a_channel_makes_a_step_beside_the_zone(self) -> None:
         doc = wet_room(drain=channel(0, 2365, 900, 2365), entries=[0])

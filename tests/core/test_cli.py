@@ -26,6 +26,15 @@ class SolveCommandTest(unittest.TestCase):
         self.assertIn("CAUTION", result.stdout)
         self.assertRegex(result.stdout, r"750,960 +2 mm|750,960 +2")
 
+    def test_works_out_water_and_pins_when_asked(self) -> None:
+        result = run("--text", "--with", "water", "--with", "pins", text=json.dumps(document()))
+        self.assertIn("Every drop reaches the drain", result.stdout)
+        self.assertIn("6.6 L", result.stdout)
+        self.assertRegex(result.stdout, r"  1 rim +\d+ +\d+ +12 mm|  1 rim +\d+ +\d+ +12")
+        self.assertIn("No pair of neighbours lost its fall", result.stdout)
+        self.assertNotIn("Water\n", run("--text", text=json.dumps(document())).stdout)
+        self.assertEqual(run("--with", "ponds", text="{}").exit_code, 2)
+
     def test_refuses_with_the_path_and_the_cure(self) -> None:
         wrong = document()
         wrong["room"]["layers"][0]["thickness"] = -5

@@ -6,7 +6,7 @@ import unittest
 from calm_basin.core.solution import Finding
 from calm_basin.rules import bases, rule_sets
 from tests.core.test_survey import sloping, surveyed
-from tests.plans import channel, document, solved
+from tests.plans import channel, document, layers, solved, wet_room
 
 HAIR = 1e-4
 
@@ -98,6 +98,31 @@ class RuleDataTest(unittest.TestCase):
             least = max(limit.value for limit in falls if limit.binds == "at_least")
             most = min((x.value for x in falls if x.binds == "at_most"), default=1.0)
             self.assertLess(least, most)
+
+    def test_the_membrane_at_the_door_of_a_norwegian_wet_room(self) -> None:
+        # TEK17 §13-15, guidance (from memory): at least 25 mm above the drain's top.
+        doc = wet_room()
+        doc["room"]["layers"] = layers(("tile", 10), ("adhesive", 4), ("screed", 60))
+        solution = solved(doc)
+        finding = next(f for f in solution.findings if f.code == "membrane_low_at_door")
+        drop = solution.figures.room_level.value - solution.figures.drain_level.value
+        self.assertAlmostEqual(finding.measured, drop - 14, places=6)
+        self.assertIn("carry it up 11.7 mm", finding.detail)
+        # Deep enough, there is nothing to say; and other rule sets do not ask.
+        doc["shower"]["set_down"] = 12
+        self.assertNotIn("membrane_low_at_door", [f.code for f in solved(doc).findings])
+        doc["shower"]["set_down"] = 0
+        doc["rule_set"] = "uk"
+        self.assertNotIn("membrane_low_at_door", [f.code for f in solved(doc).findings])
+
+    def test_the_rest_at_the_edge_of_its_limit(self) -> None:
+        # TEK17 §13-15, guidance (from memory): exactly 1:100 keeps it, a hair less does not.
+        for asked, broken in ((1 / 100, False), (1 / 100.2, True)):
+            codes = [
+                (f.code, f.applies_to) for f in solved(wet_room(rest={"asked": asked})).findings
+            ]
+            rest = ("fall_under_least", "the rest of a floor that gets wet")
+            self.assertEqual(rest in codes, broken, asked)
 
     def test_quarter_inch_a_foot_is_one_in_48(self) -> None:
         least = rule_sets()["us-dwelling"].on("shower_fall")[0]

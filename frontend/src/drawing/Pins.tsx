@@ -1,5 +1,6 @@
 import type { Solution } from "../api/client";
 import type { Pin } from "../api/generated/solution";
+import { HaloText } from "./HaloText";
 import { path, type View, type XY } from "./view";
 
 const INK: Record<Pin["kind"], string> = {
@@ -32,28 +33,13 @@ export function Pins({ solution, view }: { solution: Solution; view: View }) {
             <circle cx={x} cy={y} r={4.5} fill={INK[pin.kind]} stroke="var(--paper)" />
             {named && (
               <>
-                <text
-                  x={x}
-                  y={y - 9}
-                  textAnchor="middle"
-                  fontSize={17}
-                  fontWeight={700}
-                  fill={INK[pin.kind]}
-                  className="halo"
-                >
+                <HaloText at={[x, y - 9]} ink={INK[pin.kind]} size={17} raised>
                   {pin.text}
-                </text>
+                </HaloText>
                 {numbered && (
-                  <text
-                    x={x}
-                    y={y + 18}
-                    textAnchor="middle"
-                    fontSize={14}
-                    fill="var(--ink)"
-                    className="halo"
-                  >
+                  <HaloText at={[x, y + 18]} ink="var(--ink)" size={14} bold={false} raised>
                     {pin.number}
-                  </text>
+                  </HaloText>
                 )}
               </>
             )}

@@ -1,4 +1,5 @@
 import type { Solution } from "../api/client";
+import { HaloText } from "./HaloText";
 import { path, type View, type XY } from "./view";
 
 interface Props {
@@ -41,18 +42,9 @@ export function Runoff({ solution, view, running }: Props) {
         return (
           <g key={`${gathering.x},${gathering.y}`}>
             <circle cx={x} cy={y} r={4} fill="var(--sounding)" />
-            <text
-              x={mx + (x - mx) * out}
-              y={my + (y - my) * out}
-              dy="0.35em"
-              textAnchor="middle"
-              fontSize={16}
-              fontWeight={700}
-              fill="var(--sounding)"
-              className="halo"
-            >
+            <HaloText at={[mx + (x - mx) * out, my + (y - my) * out]} ink="var(--sounding)">
               {gathering.text}
-            </text>
+            </HaloText>
           </g>
         );
       })}
@@ -70,18 +62,9 @@ export function Runoff({ solution, view, running }: Props) {
               strokeWidth={2}
               strokeDasharray="4 3"
             />
-            <text
-              x={x}
-              y={y}
-              dy="0.35em"
-              textAnchor="middle"
-              fontSize={15}
-              fontWeight={700}
-              fill="var(--hazard)"
-              className="halo"
-            >
+            <HaloText at={[x, y]} ink="var(--hazard)" size={15}>
               {puddle.text}
-            </text>
+            </HaloText>
           </g>
         );
       })}

@@ -1,6 +1,7 @@
 import { useId } from "react";
 import type { Solution } from "../api/client";
 import type { Band, Section } from "../api/generated/solution";
+import { HaloText } from "./HaloText";
 import { path, useSize, type XY } from "./view";
 
 const FILL: Record<Band["kind"], string> = {
@@ -190,18 +191,9 @@ function DropDimension({
     <g stroke="var(--sounding)" strokeWidth={1.5}>
       <path d={`M${start},${top}H${x + 8}`} strokeDasharray="3 3" strokeWidth={1} />
       <path d={`M${x},${top}V${bottom}M${x - 6},${top}H${x + 6}`} />
-      <text
-        x={x - 8}
-        y={(top + bottom) / 2}
-        dy="0.35em"
-        textAnchor="end"
-        fontSize={15}
-        fontWeight={650}
-        fill="var(--sounding)"
-        className="halo"
-      >
+      <HaloText at={[x - 8, (top + bottom) / 2]} ink="var(--sounding)" size={15} anchor="end">
         {drop_at_drain.text}
-      </text>
+      </HaloText>
     </g>
   );
 }

@@ -77,6 +77,15 @@ def levels(plan: Plan, surface: Surface | None) -> Levels:
     return Levels(datum=datum, room=room, entry=entry, drain=drain, base=base)
 
 
+def rest_thickness(plan: Plan, surface: Surface) -> float:
+    """What is left of the room's lowest layer where the rest of a wet room lies lowest, mm.
+
+    That layer takes up the rest's fall; where nothing is left the floor under it is in the way.
+    """
+    layer = plan.room.layers[-1].thickness if plan.room.layers else 0.0
+    return layer + min((float(f.corners[:, 2].min()) for f in surface.zone("rest")), default=0.0)
+
+
 def depth_available(plan: Plan) -> float:
     """Depth, in mm, that can be had without touching structure.
 

@@ -407,6 +407,12 @@ class Plan(Part):
         if self.survey.tape is not None:
             _check_tape(self.survey.tape)
         check_drains(self.shower)
+        if isinstance(self.floor, JoistFloor) and self.floor.centres <= self.floor.width:
+            raise ContradictionError(
+                ("floor", "centres"),
+                f"Joists {self.floor.width:g} mm wide cannot stand {self.floor.centres:g} mm from "
+                "centre to centre. Enter the spacing of their centres, such as 400.",
+            )
         return self
 
 

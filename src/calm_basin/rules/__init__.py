@@ -12,7 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from calm_basin.units import parse_fall
 
-Topic = Literal["shower_fall", "rest_fall", "entry_step", "channel_gap"]
+Topic = Literal["shower_fall", "rest_fall", "entry_step", "channel_gap", "door_above_drain"]
 
 
 class Limit(BaseModel):

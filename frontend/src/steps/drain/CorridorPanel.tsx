@@ -1,15 +1,19 @@
 import { CircleCheck, CircleX, MapPinned } from "lucide-react";
 import type { PlaneRange } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
+import { withValue } from "../../job/pointer";
 
 const INK = { stop: "text-error", caution: "text-warning", note: "text-info" };
 
 /** Asked, comes out, allowed: every plane and fold between too flat and too steep. */
 export function CorridorPanel() {
-  const { solution, shown, show } = useScreen();
+  const { solution, shown, show, change } = useScreen();
   const corridor = solution?.corridor;
   if (!corridor) return null;
   const steepest = Math.max(...corridor.planes.map((p) => Math.max(p.gradient, p.most ?? 0)));
+  const nearest = solution.findings.find(
+    (finding) => finding.severity === "stop" && finding.code.startsWith("fall_"),
+  )?.cures[0];
   const canMove = corridor.spans.some((span) => span.label.startsWith("Drain"));
   return (
     <section aria-label="Corridor of falls">
@@ -43,6 +47,17 @@ export function CorridorPanel() {
           ))}
         </tbody>
       </table>
+      {nearest && (
+        <button
+          type="button"
+          className="btn btn-outline w-full min-h-11 h-auto py-1.5 mt-2 justify-start text-left border-base-content/30"
+          onClick={() =>
+            change((plan) => nearest.changes.reduce((p, c) => withValue(p, c.path, c.value), plan))
+          }
+        >
+          Nearest change that fits: {nearest.text}
+        </button>
+      )}
       <h3 className="font-semibold mt-3">What keeps every plane in it</h3>
       <ul className="divide-y divide-base-300 border-y border-base-300">
         {corridor.spans.map((span) => (
