@@ -45,7 +45,10 @@ class FallsTest(WaterCase):
         self.click("Give it two drains")
         self.until(lambda: self.one('[data-choice="two"][aria-pressed="true"]'), "two drains")
         self.assertEqual(len(self.all('[data-part="rim"]')), 2)
-        self.assertIsNotNone(self.plan()["shower"]["second_drain"])
+        second = self.plan()["shower"]["second_drain"]["centre"]
+        self.one('[data-handle="drain-2"]').send_keys(Keys.SHIFT, Keys.ARROW_LEFT)
+        moved = self.plan()["shower"]["second_drain"]["centre"]
+        self.assertEqual(moved, [second[0] - 10, second[1]])
         self.click("Point, level edge")
         self.until(lambda: len(self.all('[data-part="rim"]')) == 1, "one drain again")
         self.assertIsNone(self.plan()["shower"]["second_drain"])

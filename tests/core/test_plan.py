@@ -135,6 +135,22 @@ class DocumentTest(unittest.TestCase):
                 place = place[int(step)] if isinstance(place, list) else place[step]
             self.assertEqual(place, value, path)
 
+    def test_a_plan_of_version_2_means_the_same(self) -> None:
+        old = plan_from(document() | {"version": 2})
+        self.assertEqual(old.version, 3)
+        self.assertEqual(old.shower.fall.edge, "level")
+        self.assertIsNone(old.shower.rest)
+        self.assertEqual(old.shower.former, plan_from(document()).shower.former)
+        self.assertEqual(old.water.heads[0].flow_l_min, 9)
+
+    def test_joists_cannot_stand_in_each_other(self) -> None:
+        doc = document()
+        doc["floor"]["centres"] = 40
+        with self.assertRaises(PlanError) as caught:
+            plan_from(doc)
+        self.assertEqual(caught.exception.problems[0].path, "/floor/centres")
+        self.assertIn("such as 400", caught.exception.problems[0].message)
+
     def test_the_committed_schemas_are_those_of_the_models(self) -> None:
         for name, text in schemas().items():
             committed = (ROOT / "docs" / "schema" / name).read_text("utf-8")

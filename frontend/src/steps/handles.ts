@@ -28,15 +28,20 @@ function drain(plan: Plan): Handle[] {
   const own = plan.shower.drain;
   const snap = snapLines(plan, "shower");
   if (own.kind === "point") {
+    const point = (key: string, label: string, at: XY, pointer: string): Handle => ({
+      key,
+      label,
+      at,
+      kind: "drain",
+      snap,
+      move: (old, to) => withValue(old, pointer, to),
+    });
+    const second = plan.shower.second_drain;
     return [
-      {
-        key: "drain",
-        label: "Drain",
-        at: own.centre,
-        kind: "drain",
-        snap,
-        move: (old, to) => withValue(old, "/shower/drain/centre", to),
-      },
+      point("drain", "Drain", own.centre, "/shower/drain/centre"),
+      ...(second
+        ? [point("drain-2", "Second drain", second.centre, "/shower/second_drain/centre")]
+        : []),
     ];
   }
   const half = own.width / 2;

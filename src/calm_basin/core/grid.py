@@ -79,7 +79,7 @@ class Grid:
         at = np.minimum(np.maximum(at, 0), last)
         return at[:, 1], at[:, 0]
 
-    def filled(self, heights: Array | None = None, *, drained: bool = True) -> Array:
+    def filled(self, heights: Array | None = None) -> Array:
         """The level to which water stands when every hollow has filled, infinite off the floor.
 
         Filling a floor to its outlets is the morphological reconstruction by erosion of the floor
@@ -89,14 +89,13 @@ class Grid:
         ----------
         heights : ndarray, optional
             Other heights of the same cells.
-        drained : bool
-            Whether the drains take water; else only the exits do.
         """
         z = self.heights if heights is None else heights
-        deep = np.where(np.isfinite(z), z, np.nanmax(np.where(np.isfinite(z), z, np.nan)) + 1e3)
-        lid = np.full(z.shape, deep.max())
-        if drained:
-            lid[self.sinks] = deep[self.sinks]
+        # Higher than any water: walls, and the lid where it touches nothing.
+        high = z[np.isfinite(z)].max(initial=0.0) + 1e3
+        deep = np.where(np.isfinite(z), z, high)
+        lid = np.full(z.shape, high)
+        lid[self.sinks] = deep[self.sinks]
         out = np.isfinite(self.exits) & self.floor
         lid[out] = np.minimum(lid[out], np.maximum(self.exits[out], deep[out]))
         filled: Array = reconstruction(lid, deep, method="erosion", footprint=ROUND)
@@ -167,7 +166,6 @@ def grid_of(surface: Surface, exits: list[Exit], spacing: float) -> Grid:
     corner = np.array([left, bottom])
     nodes = np.full((rows + 1, columns + 1), np.inf)
     lows = np.full((rows, columns), np.inf)
-    inside = np.zeros((rows, columns), dtype=bool)
     middles = np.full((rows, columns), np.nan)
     planes = np.full((rows, columns), -1, dtype=np.int16)
     ends: list[Array] = []
@@ -180,8 +178,7 @@ def grid_of(surface: Surface, exits: list[Exit], spacing: float) -> Grid:
         a, b, c = facet.plane
         heights = a * (left + xs * spacing) + b * (bottom + ys * spacing) + c
         nodes[ys, xs] = np.minimum(nodes[ys, xs], heights)
-        ys, xs = _inside(facet.polygon, corner + spacing / 2, spacing, inside.shape)
-        inside[ys, xs] = True
+        ys, xs = _inside(facet.polygon, corner + spacing / 2, spacing, planes.shape)
         planes[ys, xs] = index
         middles[ys, xs] = (
             a * (left + (xs + 0.5) * spacing) + b * (bottom + (ys + 0.5) * spacing) + c
@@ -196,7 +193,8 @@ def grid_of(surface: Surface, exits: list[Exit], spacing: float) -> Grid:
             on = ((at >= 0) & (at < (columns, rows))).all(axis=1)
             np.minimum.at(lows, (at[on, 1], at[on, 0]), points[on, 2])
     sinks = np.zeros((rows, columns), dtype=bool)
-    areas = np.where(inside, spacing * spacing, 0.0)
+    areas = np.zeros((rows, columns))
+    areas[_inside(surface.outline, corner + spacing / 2, spacing, areas.shape)] = spacing**2
     for shape, mask in ((surface.outline, None), (surface.rim, sinks)):
         ys, xs = _along(shape, corner, spacing, (rows, columns))
         boxes = shapely.box(
@@ -213,7 +211,6 @@ def grid_of(surface: Surface, exits: list[Exit], spacing: float) -> Grid:
     for rim in surface.rims:
         ys, xs = _inside(rim, corner + spacing / 2, spacing, sinks.shape)
         sinks[ys, xs] = True
-        areas[ys, xs] = np.maximum(areas[ys, xs], spacing * spacing)
     heights = np.where(areas > LEAST_SHARE * spacing**2, lows, np.inf)
     heights[sinks] = middles[sinks] = -surface.drop
     areas[~np.isfinite(heights)] = 0.0
