@@ -80,9 +80,9 @@ class FallsTest(WaterCase):
         self.until(
             lambda: any("below the doors" in t.text for t in self.all(chart)), "depths by the doors"
         )
-        self.radio("Falls, walls level")
+        self.radio("Walls level")
         self.until(lambda: "room entry" in self.aside(), "planes from every wall")
-        self.radio("Flat")
+        self.radio("No, flat")
         self.until(lambda: self.plan()["shower"]["rest"] is None, "flat again")
 
     def test_tile_on_the_folds(self) -> None:

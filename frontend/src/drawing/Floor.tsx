@@ -185,7 +185,12 @@ function PlaneTint({
           })}
         </linearGradient>
       )}
-      <path d={d} fill={level ? mix(to) : `url(#${id})`} />
+      <path
+        d={d}
+        fill={level ? mix(to) : `url(#${id})`}
+        stroke={level ? mix(to) : `url(#${id})`}
+        strokeWidth={0.8}
+      />
       {(plane.severity === "stop" || level) && <path d={d} fill={hatch} opacity={0.3} />}
     </>
   );

@@ -62,7 +62,7 @@ function TrayCuts({ former }: { former: Extract<Former, { kind: "tray" }> }) {
     <div className="space-y-2">
       <h3 className="text-sm">Cut off the tray (below 0: extended)</h3>
       {cuts.map((cut, i) => (
-        <div key={cut.edge} className="flex items-end gap-2">
+        <div key={cut.edge} className="flex items-start gap-2">
           <MeasureField
             label={`Side ${cut.edge + 1}${entry.includes(cut.edge) ? ", the entry" : ""}`}
             path={`/shower/former/cuts/${i}/width`}
@@ -70,7 +70,7 @@ function TrayCuts({ former }: { former: Extract<Former, { kind: "tray" }> }) {
           />
           <button
             type="button"
-            className="btn btn-ghost btn-square size-11"
+            className="btn btn-ghost btn-square size-11 mt-5.5"
             aria-label={`Do not cut side ${cut.edge + 1}`}
             onClick={() =>
               set(

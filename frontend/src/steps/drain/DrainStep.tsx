@@ -165,13 +165,13 @@ function RestFields() {
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Rest of the room</legend>
       <Choice
-        label="Wet room in two zones"
+        label="It falls too, in a wet room of two zones"
         value={way}
         options={[
-          { value: "none", label: "Flat" },
-          { value: "rising", label: "Falls, walls rise" },
+          { value: "none", label: "No, flat" },
+          { value: "rising", label: "Walls rise" },
           ...(levelFits || way === "level"
-            ? [{ value: "level" as const, label: "Falls, walls level" }]
+            ? [{ value: "level" as const, label: "Walls level" }]
             : []),
         ]}
         onChange={(walls) =>
