@@ -112,7 +112,7 @@ class KeyboardTest(BrowserCase):
         self.driver.execute_script("document.activeElement.blur()")
         self.press("3")
         self.until(lambda: self.one('[data-choice="point"]'), "the drain step")
-        self.tab_to("Point drain")
+        self.tab_to("Point, level edge")
         self.press(Keys.SPACE)
         self.until(lambda: self.one('[aria-label^="Drain."]'), "the point drain")
         self.tab_to("Centre, right")
@@ -165,9 +165,11 @@ class MishapTest(BrowserCase):
         self.click("Back to the last good plan")
         self.saved()
         self.click("1 Room")
-        for corner in self.driver.find_elements(By.CSS_SELECTOR, "details:not([open]) > summary"):
-            if "Corners" in corner.text:
-                corner.click()
+        folds = '//summary[contains(., "Corners")]'
+        self.until(lambda: len(self.driver.find_elements(By.XPATH, folds)) == 2, "both lists")
+        for corner in self.driver.find_elements(By.XPATH, folds):
+            corner.click()
+        self.until(lambda: self.field("Shower: corner 2, right").is_displayed(), "they are open")
         self.type("Shower: corner 2, right", "2500")
         self.assertIn("outside the room", self.alert())
         field = self.field("Shower: corner 2, right")

@@ -181,6 +181,8 @@ class GridTest(unittest.TestCase):
         _, grid = self.made(document(), exits=True)
         rows, _ = np.nonzero(np.isfinite(grid.exits))
         self.assertEqual(set(rows), {0})
+        # The floor lies lower than the level outside, so water does not run out by itself.
+        self.assertFalse(grid.leaving.any())
         # With the drain blocked the water stands to the exit's level and no higher.
         blocked = replace(grid, sinks=np.zeros_like(grid.sinks))
         filled = blocked.filled()

@@ -1,5 +1,5 @@
 import { scaleLinear } from "d3-scale";
-import { useId } from "react";
+import { type ReactNode, useId } from "react";
 import type { Plan, Solution } from "../api/client";
 import type { FloorSurface, Plane } from "../api/generated/solution";
 import { SideLength } from "./Room";
@@ -14,12 +14,14 @@ interface Props {
   measured: boolean;
   /** Whether planes and places carry their figures. */
   labelled: boolean;
+  /** What is drawn over the floor and beneath its figures. */
+  children?: ReactNode;
 }
 
 const INK = { stop: "var(--hazard)", caution: "var(--caution)", note: "var(--sounding)" };
 
 /** The shower as shallow water: tints by depth, contours, folds, soundings, drain and entry. */
-export function Floor({ plan, solution, view, measured, labelled }: Props) {
+export function Floor({ plan, solution, view, measured, labelled, children }: Props) {
   const id = useId();
   const surface = solution.surface;
   const { room_level, entry_level } = solution.figures;
@@ -96,6 +98,7 @@ export function Floor({ plan, solution, view, measured, labelled }: Props) {
         </g>
       ))}
       <Outlet plan={plan} view={view} />
+      {children}
       {surface && labelled && (
         <Soundings surface={surface} view={view} rims={rims} entries={solution.drawing.entries} />
       )}

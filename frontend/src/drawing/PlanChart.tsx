@@ -137,16 +137,15 @@ export function PlanChart({
               />
             </>
           ) : (
-            <>
-              <Floor
-                plan={plan}
-                solution={solution}
-                view={view}
-                measured={focus === "shower" && labelled}
-                labelled={labelled}
-              />
+            <Floor
+              plan={plan}
+              solution={solution}
+              view={view}
+              measured={focus === "shower" && labelled}
+              labelled={labelled}
+            >
               {overlay?.(view)}
-            </>
+            </Floor>
           )}
           {picked && <Picked at={view.at(picked)} />}
           {ends && !ground && <SectionLine ends={ends} />}

@@ -22,6 +22,9 @@ LEAST_SHARE = 1e-3
 TIE = 1e-6
 """Weight of a cell's middle where its lowest height does not tell which way water runs."""
 
+ROUNDING = 1e-4
+"""Heights that differ by less, mm, are equal: planes are worked out from large coordinates."""
+
 ROUND = np.ones((3, 3), dtype=bool)
 """A cell and its eight neighbours."""
 
@@ -64,6 +67,11 @@ class Grid:
     def floor(self) -> Mask:
         """The cells that there are."""
         return np.isfinite(self.heights)
+
+    @cached_property
+    def leaving(self) -> Mask:
+        """The cells of exits that lie high enough for water to run out over them."""
+        return self.floor & (self.heights >= self.exits - 1e-6)
 
     def middles(self) -> tuple[Array, Array]:
         """x of the columns' and y of the rows' middles."""
@@ -108,6 +116,8 @@ class Grid:
         rows, columns = self.heights.shape
         # Cells that share their lowest corner are told apart by their middles.
         heights = self.heights + TIE * np.where(self.floor, self.middle_heights, 0.0)
+        # Planes meet the rim within rounding: what lies at its level runs into it.
+        heights[self.sinks] -= ROUNDING
         padded = np.pad(heights, 1, constant_values=np.inf)
         steepest = np.zeros((rows, columns))
         own = np.arange(rows * columns).reshape(rows, columns)
@@ -211,6 +221,7 @@ def grid_of(surface: Surface, exits: list[Exit], spacing: float) -> Grid:
     for rim in surface.rims:
         ys, xs = _inside(rim, corner + spacing / 2, spacing, sinks.shape)
         sinks[ys, xs] = True
+    lows = np.maximum(lows, -surface.drop)
     heights = np.where(areas > LEAST_SHARE * spacing**2, lows, np.inf)
     heights[sinks] = middles[sinks] = -surface.drop
     areas[~np.isfinite(heights)] = 0.0

@@ -39,7 +39,7 @@ STEP = 15.0
 """Length of a drop's steps, mm."""
 
 
-def exits_of(plan: Plan, surface: Surface) -> list[Exit]:
+def exits_of(plan: Plan) -> list[Exit]:
     """Where water can leave: the doors of a wet room in two zones, else the shower's entries."""
     if plan.shower.rest is not None:
         return [Exit(door, 0.0) for door in door_edges(plan.room)]
@@ -53,7 +53,7 @@ def spill_level(plan: Plan, surface: Surface) -> float | None:
     Water leaves at the lowest place of an exit, and not below the floor outside it.
     """
     levels = []
-    for way_out in exits_of(plan, surface):
+    for way_out in exits_of(plan):
         places = way_out.edge[0] + np.linspace(0, 1, 21)[:, None] * np.diff(way_out.edge, axis=0)
         heights = surface.heights(places)
         if not np.isnan(heights).all():
@@ -63,7 +63,7 @@ def spill_level(plan: Plan, surface: Surface) -> float | None:
 
 def water(plan: Plan, words: Words, surface: Surface) -> WaterResult:
     """Let it rain on the planned floor."""
-    grid = grid_of(surface, exits_of(plan, surface), _spacing(surface))
+    grid = grid_of(surface, exits_of(plan), _spacing(surface))
     ends = grid.ends
     lost = ~(grid.sinks.ravel()[ends]) & grid.floor.ravel()
     standing = np.zeros(grid.heights.shape)
@@ -74,7 +74,7 @@ def water(plan: Plan, words: Words, surface: Surface) -> WaterResult:
         _puddle(grid, words, depth, area, volume, cell)
         for depth, area, volume, cell in puddles(grid, standing, LEAST_PUDDLE)
     ]
-    out = lost & np.isfinite(grid.exits.ravel()[ends])
+    out = lost & grid.leaving.ravel()[ends]
     level = lost & ~out & (standing.ravel() <= LEAST_PUDDLE)
     whole = float(grid.areas.sum())
     drained = float(grid.areas.ravel()[~lost].sum()) / whole
@@ -276,7 +276,7 @@ def _runs(surface: Surface, grid: Grid) -> tuple[Runoff, ...]:
         if not len(live):
             break
     end = grid.ends[start]
-    drained, out = grid.sinks.ravel()[end], np.isfinite(grid.exits.ravel()[end])
+    drained, out = grid.sinks.ravel()[end], grid.leaving.ravel()[end]
     xs, ys = grid.middles()
     rows, columns = np.unravel_index(end, grid.heights.shape)
     places.append(np.column_stack([xs[columns], ys[rows]])[drained])

@@ -126,7 +126,7 @@ def _tried(plan: Plan, fall: float, settings: TrialSettings) -> _Tried:
     surface = surface_of(changed)
     coarse = sqrt(surface.outline.area / MOST_CELLS)
     spacing = max(10.0, min(settings.correlation / 8, 20.0), coarse)
-    grid = grid_of(surface, exits_of(changed, surface), spacing)
+    grid = grid_of(surface, exits_of(changed), spacing)
     apart, nearest = ndimage.distance_transform_edt(~grid.sinks, spacing, return_indices=True)
     alike = np.exp(-((apart / settings.correlation) ** 2))
     return _Tried(fall, grid, tuple(nearest), alike, [], [])

@@ -22,6 +22,9 @@ from calm_basin.core.falls.level_edge import (
 from calm_basin.core.falls.ring import LEAST_CLEARANCE, NoSurfaceError, Ring
 from calm_basin.core.surface import SAME_PLACE, Array, Facet, Surface
 
+SPIKE = 0.01
+"""Parts of a floor that are narrower than twice this, mm, are rounding."""
+
 
 def even_fall(ring: Ring, rim: Array, asked: float, entry_level: bool) -> Surface:
     """The same fall everywhere, straight to a point drain; the edge is then not level.
@@ -109,8 +112,10 @@ def _ridges(ring: Ring, rims: tuple[Array, Array]) -> list[LineString]:
 
 
 def _part_of(ring: Ring, part: Polygon) -> Ring:
+    # A ridge beside a wall or a corner leaves a spike of no width or an edge of no length.
+    for width in (-SPIKE, SPIKE):
+        part = part.buffer(width, join_style="mitre", mitre_limit=100)
     points = shapely.get_coordinates(shapely.geometry.polygon.orient(part).exterior)[:-1]
-    # A ridge that comes out beside a corner leaves an edge of next to no length.
     apart = np.hypot(*(points - np.roll(points, 1, axis=0)).T)
     points = points[apart > 10 * SAME_PLACE]
     return Ring(points, frozenset(), ring.inward)
