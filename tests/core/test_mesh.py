@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
 from calm_basin.core.falls import surface_of
-from calm_basin.core.falls.even import even_facets, parted, pieces, raised_to
+from calm_basin.core.falls.even import above, even_facets, parted, pieces, raised_to
 from calm_basin.core.falls.level_edge import corner_run, stretched
 from calm_basin.core.falls.ring import NoSurfaceError, Ring
 from calm_basin.core.grid import Exit, Grid, grid_of
@@ -144,6 +144,16 @@ class EvenTest(unittest.TestCase):
 
     def test_nothing_to_part(self) -> None:
         self.assertEqual(parted(np.array([Polygon()]), np.ones((1, 3)))[0][0].area, 0)
+        flat = np.array([box(0, 0, 9, 9)] * 3)
+        planes = np.array([[0.0, 0.0, 1.0], [0.0, 0.0, 0.0], [0.0, 0.0, -1.0]])
+        self.assertEqual([part.area for part in above(flat, planes)], [81, 0, 0])
+
+    def test_a_tray_with_a_corner_in_a_straight_side_is_covered_once(self) -> None:
+        outline = [[0, 900], [700, 900], [1500, 900], [1500, 1800], [0, 1800]]
+        cut = {"kind": "tray", "edge_thickness": 60, "cuts": [{"edge": 3, "width": 80}]}
+        floor = surface_of(plan_from(document(outline=outline, former=cut)))
+        covered = sum(facet.polygon.area for facet in floor.facets) + floor.rim.area
+        self.assertAlmostEqual(covered / floor.outline.area, 1, places=6)
 
 
 class GridTest(unittest.TestCase):

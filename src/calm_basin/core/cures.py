@@ -25,7 +25,7 @@ from calm_basin.core.falls import (
     turned_edge,
 )
 from calm_basin.core.falls.arrangements import two_drains as falls_to_two
-from calm_basin.core.falls.even import parted
+from calm_basin.core.falls.even import above
 from calm_basin.core.solution import XY, Arrangement, Change, Cure
 from calm_basin.core.surface import SAME_PLACE, Array, Facet, Surface, Zone
 from calm_basin.core.wording import Words, changed
@@ -382,7 +382,7 @@ def bring_drain_inside(plan: Plan, words: Words) -> Cure | None:
         # Where the centre may lie: so far within every wall's line that the rim is too.
         high = ring.offsets - (shape @ ring.outwards.T).max(axis=0) - 2.0
         for outward, offset in zip(ring.outwards, high, strict=True):
-            (room,), _ = parted(np.array([room]), np.array([[*-outward, offset]]))
+            (room,) = above(np.array([room]), np.array([[*-outward, offset]]))
     else:
         # Inside every copy of the outline shifted back by a rim corner.
         for corner in shape:

@@ -11,7 +11,7 @@ from shapely.geometry import LineString, Polygon
 from shapely.ops import split
 
 from calm_basin.core.falls.channel import refuse_traps
-from calm_basin.core.falls.even import even_facets, parted, pieces, plane_from, raised_to
+from calm_basin.core.falls.even import above, even_facets, pieces, plane_from, raised_to
 from calm_basin.core.falls.level_edge import (
     check_sight,
     corner_run,
@@ -205,14 +205,17 @@ def cut_tray(tray: Surface, ring: Ring, raised: float) -> Surface:
     raised : float
         How far the whole tray is packed up, mm.
     """
-    planes = np.array([facet.plane for facet in tray.facets])
+    # Of facets in one plane the first stands for all: a plane is nowhere above itself.
+    facets_of = {tuple(np.round(facet.plane, 7)): facet for facet in reversed(tray.facets)}
+    delivered = list(facets_of.values())
+    planes = np.array([facet.plane for facet in delivered])
     cells = np.array([ring.polygon.difference(tray.rim)] * len(planes))
     for j, other in enumerate(planes):
         apart = np.arange(len(planes)) != j
-        cells[apart], _ = parted(cells[apart], planes[apart] - other)
+        cells[apart] = above(cells[apart], planes[apart] - other)
     facets = [
         _shifted(replace(facet, polygon=piece), raised)
-        for facet, cell in zip(tray.facets, cells, strict=True)
+        for facet, cell in zip(delivered, cells, strict=True)
         for piece in pieces(cell)
     ]
     return Surface(ring.polygon, tray.rims, tuple(facets), tray.drop - raised, tray.edge)

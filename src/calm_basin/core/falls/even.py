@@ -89,9 +89,21 @@ def raised_to(facets: list[Facet], plane: Plane, name: str) -> list[Facet]:
 
 
 def parted(shapes: NDArray[np.object_], planes: Array) -> tuple[list[Geometry], list[Geometry]]:
-    """The parts of each shape over which its plane, a row (a, b, c), is above 0 and below 0."""
+    """The parts of each shape over which its plane, a row (a, b, c), is above 0, and the rest."""
+    high = _high_sides(shapes, planes)
+    return list(shapely.intersection(shapes, high)), list(shapely.difference(shapes, high))
+
+
+def above(shapes: NDArray[np.object_], planes: Array) -> NDArray[np.object_]:
+    """The parts of each shape over which its plane, a row (a, b, c), is above 0."""
+    high: NDArray[np.object_] = shapely.intersection(shapes, _high_sides(shapes, planes))
+    return high
+
+
+def _high_sides(shapes: NDArray[np.object_], planes: Array) -> NDArray[np.object_]:
+    """For each plane a rectangle that covers as much of the shapes as lies where it is above 0."""
     if shapely.is_empty(shapes).all():
-        return list(shapes), list(shapes)
+        return np.array([Polygon()] * len(shapes))
     steepness = np.hypot(planes[:, 0], planes[:, 1])
     level = steepness < 1e-12
     up = planes[:, :2] / np.where(level, 1, steepness)[:, None]
@@ -102,13 +114,13 @@ def parted(shapes: NDArray[np.object_], planes: Array) -> tuple[list[Geometry], 
     # A line too far off to cut anything is as good as one just outside the shapes.
     off = np.clip(height / np.where(level, np.abs(height) / far + 1e-300, steepness), -far, far)
     up[level] = (1.0, 0.0)
-    off[level] = np.sign(height[level]) * far
+    off[level] = np.where(height[level] > 0, far, -far)
     along = np.column_stack([-up[:, 1], up[:, 0]]) * 2 * far
     foot = middle - up * off[:, None]
     reach = up * 4 * far
     corners = np.stack([foot - along, foot + along, foot + along + reach, foot - along + reach], 1)
-    high = shapely.polygons(corners)
-    return list(shapely.intersection(shapes, high)), list(shapely.difference(shapes, high))
+    sides: NDArray[np.object_] = shapely.polygons(corners)
+    return sides
 
 
 def pieces(shape: Geometry) -> list[Polygon]:
