@@ -319,6 +319,21 @@ class RefusalTest(unittest.TestCase):
         panels = {"kind": "panels", "thin_edge": 20, "thick_edge": 10, "length": 1000}
         self.refused("/shower/former/thick_edge", document(former=panels, drain=back))
 
+    def test_panels_beside_a_point_drain(self) -> None:
+        panels = {"kind": "panels", "thin_edge": 6, "thick_edge": 25, "length": 1200}
+        finding = next(
+            f for f in solved(document(former=panels)).findings if f.code == "panels_need_channel"
+        )
+        self.assertEqual(finding.severity, "stop")
+        paths = [cure.changes[0].path for cure in finding.cures]
+        self.assertEqual(paths, ["/shower/drain", "/shower/former"])
+
+    def test_a_zone_with_an_inner_corner_keeps_the_rest_flat(self) -> None:
+        zone = [[0, 1200], [900, 1200], [900, 1800], [400, 1800], [400, 2400], [0, 2400]]
+        finding = solved(wet_room(outline=zone, drain=point(200, 1500), entries=[0])).findings[0]
+        self.assertEqual(finding.code, "zone_not_convex")
+        self.assertIn("Keep the rest of the room flat", [c.text for c in finding.cures])
+
     def test_drains_on_each_other(self) -> None:
         doc = document(drain=point(700), second_drain=point(760))
         self.assertEqual(solved(doc).findings[0].code, "drains_touch")

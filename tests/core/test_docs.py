@@ -36,6 +36,7 @@ class PlanFormatTest(unittest.TestCase):
             file.read_text("utf-8") for file in (ROOT / "src" / "calm_basin" / "core").rglob("*.py")
         )
         made = set(re.findall(r'Finding\(\s*code="(\w+)"', code))
+        made |= set(re.findall(r'unmeasured\(\s*"(\w+)"', code))
         made |= set(re.findall(r'_note\(\s*"(\w+)"', code))
         made |= set(re.findall(r'NoSurfaceError\(\s*"(\w+)"', code))
         made |= set(re.findall(r'code="(\w+)" if \w+ else "(\w+)"', code)[0])

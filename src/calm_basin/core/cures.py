@@ -235,6 +235,25 @@ def without_second_drain(plan: Plan) -> Cure | None:
     )
 
 
+def without_rest(plan: Plan) -> Cure | None:
+    """Let only the shower fall."""
+    if plan.shower.rest is None:
+        return None
+    return Cure(
+        text="Keep the rest of the room flat",
+        changes=(Change(path="/shower/rest", value=None),),
+    )
+
+
+def bed_instead(least: float = 12.0) -> Cure:
+    """A setting bed in place of a tray or panels; it takes any fall."""
+    bed = MortarBed(least_thickness=least)
+    return Cure(
+        text="Lay a setting bed instead",
+        changes=(Change(path="/shower/former", value=bed.model_dump(mode="json")),),
+    )
+
+
 def strips_of_their_own(plan: Plan, words: Words) -> Cure | None:
     """Let the floor beyond a channel's ends fall to it as the rest does."""
     drain, asked = plan.shower.drain, plan.shower.fall.asked

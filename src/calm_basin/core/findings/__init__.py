@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from calm_basin.core.buildup import Levels
 from calm_basin.core.cures import (
+    bed_instead,
     bring_drain_inside,
     channel_along,
     offered,
     second_drain,
+    without_rest,
     without_second_drain,
 )
 from calm_basin.core.falls import NoSurfaceError
@@ -55,7 +57,7 @@ def no_surface(plan: Plan, words: Words, reason: NoSurfaceError) -> Finding:
     else:
         title = "This arrangement does not fit the shower"
         detail = str(reason)
-        cures.append(without_second_drain(plan))
+        cures += [without_second_drain(plan), without_rest(plan), bed_instead()]
     cures.append(channel_along(plan, "back"))
     return unmeasured(
         reason.code,

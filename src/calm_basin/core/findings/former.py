@@ -5,6 +5,8 @@ from __future__ import annotations
 from calm_basin.core.cures import (
     Asked,
     ask_for,
+    bed_instead,
+    channel_along,
     cut_elsewhere,
     offered,
     pack_tray,
@@ -13,12 +15,13 @@ from calm_basin.core.cures import (
 )
 from calm_basin.core.findings.common import (
     GEOMETRY,
+    unmeasured,
 )
 from calm_basin.core.solution import Change, Cure, Finding
 from calm_basin.core.surface import Surface
 from calm_basin.core.wording import Words
 from calm_basin.plan import Plan
-from calm_basin.plan.model import MortarBed, SlopePanels, Tray
+from calm_basin.plan.model import PointDrain, SlopePanels, Tray
 from calm_basin.rules import RuleSet
 
 
@@ -29,7 +32,6 @@ def thin_tray(plan: Plan, words: Words, surface: Surface) -> list[Finding]:
     if not isinstance(former, Tray) or former.edge_thickness > drop:
         return []
     flat = plan.shower.fall.asked * former.edge_thickness / drop * 0.5
-    bed = MortarBed(least_thickness=12.0)
     return [
         Finding(
             code="tray_too_thin",
@@ -49,10 +51,7 @@ def thin_tray(plan: Plan, words: Words, surface: Surface) -> list[Finding]:
                 plan,
                 [
                     ask_for(words, flat, Asked.of(plan), steeper=False),
-                    Cure(
-                        text="Lay a setting bed instead",
-                        changes=(Change(path="/shower/former", value=bed.model_dump(mode="json")),),
-                    ),
+                    bed_instead(),
                 ],
                 lambda mended, floor: (
                     not isinstance(mended.shower.former, Tray)
@@ -138,6 +137,26 @@ def panels(plan: Plan, words: Words, surface: Surface) -> list[Finding]:
     former = plan.shower.former
     if not isinstance(former, SlopePanels):
         return []
+    if isinstance(plan.shower.drain, PointDrain):
+        return [
+            unmeasured(
+                "panels_need_channel",
+                "stop",
+                "Slope panels need a channel",
+                "A panel falls one way, and a floor round a point drain falls from every side.",
+                applies_to="the slope panels",
+                source=GEOMETRY,
+                field="/shower/former",
+                cures=offered(
+                    plan,
+                    [channel_along(plan, "back"), bed_instead()],
+                    lambda mended, _surface: (
+                        not isinstance(mended.shower.drain, PointDrain)
+                        or not isinstance(mended.shower.former, SlopePanels)
+                    ),
+                ),
+            )
+        ]
     asked = plan.shower.fall.asked
     run = max((facet.run for facet in surface.zone("shower")), default=0.0)
     found = []
