@@ -156,6 +156,21 @@ class BrowserCase(unittest.TestCase):
     def press(self, *keys: str) -> None:
         webdriver.ActionChains(self.driver).send_keys(*keys).perform()
 
+    def tab_to(self, label: str) -> None:
+        """Press Tab until what has the focus goes by this name."""
+        script = """
+            const at = document.activeElement;
+            const labels = [...(at.labels ?? [])].map((label) => label.textContent);
+            return [at.getAttribute("aria-label") ?? "", ...labels, at.textContent].join("|");
+        """
+        seen = []
+        for _ in range(150):
+            self.press(Keys.TAB)
+            seen.append(self.driver.execute_script(script)[:80])
+            if label in seen[-1]:
+                return
+        self.fail(f"Tab never came to {label}: {seen}")
+
     def chord(self, modifier: str, key: str) -> None:
         chain = webdriver.ActionChains(self.driver)
         chain.key_down(modifier).send_keys(key).key_up(modifier).perform()

@@ -77,21 +77,6 @@ class MouseTest(BrowserCase):
 
 
 class KeyboardTest(BrowserCase):
-    def tab_to(self, label: str) -> None:
-        """Press Tab until what has the focus goes by this name."""
-        script = """
-            const at = document.activeElement;
-            const labels = [...(at.labels ?? [])].map((label) => label.textContent);
-            return [at.getAttribute("aria-label") ?? "", ...labels, at.textContent].join("|");
-        """
-        seen = []
-        for _ in range(150):
-            self.press(Keys.TAB)
-            seen.append(self.driver.execute_script(script)[:80])
-            if label in seen[-1]:
-                return
-        self.fail(f"Tab never came to {label}: {seen}")
-
     def test_the_main_job_without_a_mouse(self) -> None:
         self.open("/")
         self.button("New job")

@@ -68,6 +68,10 @@ class FallsTest(WaterCase):
         self.until(lambda: "stops 200 mm short" not in self.aside(), "the strip falls")
         self.type("Fall of the strips", "1:40")
         self.radio("Elsewhere")
+        self.until(
+            lambda: self.field("Outlet, from the first end").get_attribute("value") == "650",
+            "it starts in the middle",
+        )
         self.type("Outlet, from the first end", "250")
         drain = self.plan()["shower"]["drain"]
         self.assertEqual((drain["strips"], drain["outlet"]), (0.025, 250))
@@ -204,6 +208,37 @@ class PinsTest(WaterCase):
         self.begin_with("pins", document(former=tray()) | {"display": {"length": "in"}})
         self.says("no pins are set")
         self.says("Check card")
+
+
+class KeyboardTest(WaterCase):
+    def test_from_the_falls_to_the_pins_without_a_mouse(self) -> None:
+        self.begin("drain", drain=channel(200, 1765, 1500, 1765))
+        self.tab_to("Give the strips beside it a fall")
+        self.press(Keys.ENTER)
+        self.until(lambda: "stops 200 mm short" not in self.aside(), "the strip falls")
+        self.tab_to("Point, even fall")
+        self.press(Keys.SPACE)
+        self.until(lambda: self.one('[data-choice="even"][aria-pressed="true"]'), "even")
+        self.tab_to("Drain. Arrow keys move it")
+        self.press(Keys.ARROW_LEFT)
+        self.assertEqual(self.plan()["shower"]["drain"]["centre"], [749, 1350])
+        self.tab_to("Cut along another line")
+        self.press(Keys.ENTER)
+        self.tab_to("First end of the section")
+        self.chord(Keys.SHIFT, Keys.ARROW_LEFT)
+        self.driver.execute_script("document.activeElement.blur()")
+        self.press("5")
+        self.says("Every drop reaches the drain")
+        self.tab_to("Hold the water still")
+        self.press(Keys.SPACE)
+        self.says("Let the water run")
+        self.tab_to("Make floors")
+        self.press(Keys.ENTER)
+        self.says("200 of 200 floors")
+        self.driver.execute_script("document.activeElement.blur()")
+        self.press("6")
+        self.says("No pair of neighbours lost its fall")
+        self.tab_to("Save the list as CSV")
 
 
 class SectionTest(WaterCase):

@@ -12,6 +12,7 @@ from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.grid import grid_of
 from calm_basin.core.surface import Surface
 from calm_basin.plan import PlanError, plan_from
+from tests.core.test_falls import channel_floors, point_floors
 from tests.plans import (
     L_SHAPE,
     Document,
@@ -90,7 +91,7 @@ class EveryArrangementTest(unittest.TestCase):
         self.assertGreaterEqual(lowest, -floor.drop - 1e-4)
 
     @settings(max_examples=60, deadline=None)
-    @given(arrangements())
+    @given(st.one_of(arrangements(), point_floors(), channel_floors()))
     def test_every_place_drains_and_no_puddle_stays(self, doc: Document) -> None:
         try:
             floor = surface(doc)

@@ -89,6 +89,7 @@ class SpansTest(unittest.TestCase):
         # The nearest change that does fit is a cure of the finding.
         finding = next(f for f in solved(doc).findings if f.code == "fall_over_most")
         self.assertIn("channel", finding.cures[0].text)
+        self.assertEqual(corridor(doc).nearest, finding.cures[0])
 
 
 class PlanesTest(unittest.TestCase):
@@ -115,6 +116,8 @@ class PlanesTest(unittest.TestCase):
         found = corridor(document(drain=drain, fall={"asked": 1 / 48}))
         self.assertEqual(found.places, ())
         self.assertTrue(next(s for s in found.spans if s.label == "Fall to ask for").inside)
+        rows = {plane.name: plane.asked_text for plane in found.planes}
+        self.assertEqual((rows["entry"], rows["left strip"]), ("1:48", "1:30"))
 
     def test_an_l_has_places_only_where_all_walls_are_seen(self) -> None:
         doc = document(outline=L_SHAPE, drain=point(1200, 450), fall={"asked": 1 / 60})

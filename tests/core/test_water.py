@@ -63,6 +63,19 @@ class PlannedFloorTest(unittest.TestCase):
         self.assertIn("stands", {run.ends for run in result.runs})
         mended = wet(document(drain=channel(200, 1765, 1500, 1765) | {"strips": 0.02}))
         self.assertEqual((mended.level_area, mended.level_text), (0, ""))
+        self.assertEqual((result.clear, mended.clear), (False, True))
+
+    def test_the_outlet_lies_on_the_channel(self) -> None:
+        back = channel(0, 1765, 1500, 1765)
+        middle = solved(document(drain=back)).drawing
+        self.assertEqual((middle.outlet, middle.outlet_offset), ((750, 1765), 750))
+        own = solved(document(drain=back | {"outlet": 250})).drawing
+        self.assertEqual((own.outlet, own.outlet_offset), ((250, 1765), 250))
+        # What may be absent is printed for its field when it is there.
+        texts = solved(document(drain=back | {"outlet": 250, "strips": 0.02})).plan_texts
+        self.assertEqual(texts["/shower/drain/outlet"], "250")
+        self.assertEqual(texts["/shower/drain/strips"], "1:50")
+        self.assertIsNone(solved(document()).drawing.outlet)
 
     def test_a_tray_raised_over_the_room_sheds_water_into_it(self) -> None:
         # The whole tray stands 20 mm proud and its entry edge was extended: the edge runs out.

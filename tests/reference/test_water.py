@@ -12,7 +12,7 @@ from skimage.morphology import reconstruction
 
 from calm_basin.core.falls import surface_of
 from calm_basin.core.grid import Grid, puddles
-from calm_basin.core.waste import ROUGHNESS, capacities, full_pipe
+from calm_basin.core.waste import capacities, full_pipe
 from calm_basin.core.water import reserve, spill_level, water
 from calm_basin.core.wording import Words
 from calm_basin.core.workmanship import WITHIN, error_field
@@ -163,7 +163,7 @@ class WayOutTest(unittest.TestCase):
     def test_a_full_pipe_is_mannings(self) -> None:
         # Reference: fluids.V_Manning, hydraulic radius of a full round pipe d / 4.
         for diameter, fall in ((40, 1 / 48), (50, 0.018), (75, 0.09)):
-            speed = fluids.V_Manning(Rh=diameter / 4000, S=fall, n=ROUGHNESS)
+            speed = fluids.V_Manning(Rh=diameter / 4000, S=fall, n=0.010)
             flow = speed * np.pi * (diameter / 1000) ** 2 / 4 * 60_000
             self.assertAlmostEqual(full_pipe(diameter, fall) / flow, 1, places=9)
 

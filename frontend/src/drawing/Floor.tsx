@@ -97,7 +97,7 @@ export function Floor({ plan, solution, view, measured, labelled, children }: Pr
           <Slots rim={rim} />
         </g>
       ))}
-      <Outlet plan={plan} view={view} />
+      <Outlet plan={plan} at={solution.drawing.outlet} view={view} />
       {children}
       {surface && labelled && (
         <Soundings surface={surface} view={view} rims={rims} entries={solution.drawing.entries} />
@@ -266,12 +266,10 @@ function Soundings({
 }
 
 /** Where the waste leaves a channel. */
-function Outlet({ plan, view }: { plan: Plan; view: View }) {
+function Outlet({ plan, at, view }: { plan: Plan; at: XY | null; view: View }) {
+  if (!at) return null;
+  const [x, y] = view.at(at);
   const drain = plan.shower.drain;
-  if (drain.kind !== "linear") return null;
-  const [dx, dy] = [drain.end[0] - drain.start[0], drain.end[1] - drain.start[1]];
-  const share = (drain.outlet ?? Math.hypot(dx, dy) / 2) / Math.hypot(dx, dy);
-  const [x, y] = view.at([drain.start[0] + dx * share, drain.start[1] + dy * share]);
   const r = Math.max(4, (drain.width * view.scale) / 2 - 1.5);
   return <circle cx={x} cy={y} r={r} fill="var(--ink)" stroke="var(--paper)" strokeWidth={2.5} />;
 }

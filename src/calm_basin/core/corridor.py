@@ -6,14 +6,22 @@ from collections.abc import Callable, Sequence
 
 import numpy as np
 
-from calm_basin.core.cures import TOLERANCE, all_places, bound_by, fall_limits, fitting, movable
+from calm_basin.core.cures import (
+    TOLERANCE,
+    Asked,
+    all_places,
+    bound_by,
+    fall_limits,
+    fitting,
+    movable,
+)
 from calm_basin.core.falls import point_gradients, rim_of, ring_of
 from calm_basin.core.findings import broken_limit, gathering, label_point
-from calm_basin.core.solution import XY, Corridor, PlaneRange, Severity, Span
+from calm_basin.core.solution import XY, Corridor, Cure, Finding, PlaneRange, Severity, Span
 from calm_basin.core.surface import Array, Facet, Surface
 from calm_basin.core.wording import Words
 from calm_basin.plan import Plan
-from calm_basin.plan.model import PointDrain, Shower
+from calm_basin.plan.model import LinearDrain, PointDrain, Shower
 from calm_basin.rules import Limit, RuleSet
 
 RIMS = 40
@@ -23,8 +31,13 @@ LEAST_RIM = 40.0
 """Smallest rim that is tried, mm."""
 
 
-def corridor(plan: Plan, rules: RuleSet, words: Words, surface: Surface) -> Corridor:
-    """Every plane and fold against the required limits, and the ranges in which all of them fit."""
+def corridor(
+    plan: Plan, rules: RuleSet, words: Words, surface: Surface, found: tuple[Finding, ...]
+) -> Corridor:
+    """Every plane and fold against the required limits, and the ranges in which all of them fit.
+
+    ``found`` are the plan's findings: where nothing fits, the nearest change is a cure of theirs.
+    """
     shower = plan.shower
     planes = [
         _plane_range(plan, rules, words, facet)
@@ -64,9 +77,16 @@ def corridor(plan: Plan, rules: RuleSet, words: Words, surface: Surface) -> Corr
         spans=tuple(spans),
         places=places,
         stride=stride,
+        nearest=_nearest(found),
         fits=not any(plane.severity == "stop" for plane in planes),
         source="; ".join(dict.fromkeys(limit.source for limit in _required(rules))),
     )
+
+
+def _nearest(found: tuple[Finding, ...]) -> Cure | None:
+    broken = (f for f in found if f.unit == "rise_per_run" and f.severity == "stop" and f.cures)
+    finding = next(broken, None)
+    return finding.cures[0] if finding else None
 
 
 def _required(rules: RuleSet) -> list[Limit]:
@@ -83,8 +103,9 @@ def _bounds(rules: RuleSet, facet: Facet) -> tuple[float | None, float | None]:
 
 def _plane_range(plan: Plan, rules: RuleSet, words: Words, facet: Facet) -> PlaneRange:
     least, most = _bounds(rules, facet)
-    rest = plan.shower.rest
-    asked = rest.asked if rest and facet.zone == "rest" else plan.shower.fall.asked
+    asked = Asked.of(plan, facet.zone).fall
+    if facet.strip and isinstance(plan.shower.drain, LinearDrain):
+        asked = plan.shower.drain.strips or 0.0
     severity: Severity | None = broken_limit(rules, facet)
     return PlaneRange(
         name=facet.name,
@@ -104,7 +125,7 @@ def _plane_range(plan: Plan, rules: RuleSet, words: Words, facet: Facet) -> Plan
 def _falls_and_drops(plan: Plan, rules: RuleSet, words: Words, surface: Surface) -> Sequence[Span]:
     """The falls that may be asked for, and the drops that follow: gradients are in proportion."""
     shower = plan.shower
-    own = [f for f in surface.zone("shower") if not f.level and "strip" not in f.name]
+    own = [f for f in surface.zone("shower") if not f.level and not f.strip]
     if not own or (shower.rest is not None and shower.rest.walls == "level"):
         return []
     least, most = _bounds(rules, own[0])

@@ -125,10 +125,24 @@ class FloorSurface(Result):
     contour_interval_text: str
     contours: tuple[Contour, ...]
     spot_levels: tuple[SpotLevel, ...]
-    tile_rule: str
+    tile_notes: tuple[str, ...]
     side_levels: tuple[str, ...]
     shallowest: float
     deepest: float
+
+
+class Change(Result):
+    """Sets the value at a JSON pointer of the plan."""
+
+    path: str
+    value: Any
+
+
+class Cure(Result):
+    """A change that mends a finding; without ``changes`` it is advice only."""
+
+    text: str
+    changes: tuple[Change, ...] = ()
 
 
 class PlaneRange(Result):
@@ -169,21 +183,8 @@ class Corridor(Result):
     places: tuple[XY, ...]
     stride: float
     fits: bool
+    nearest: Cure | None
     source: str
-
-
-class Change(Result):
-    """Sets the value at a JSON pointer of the plan."""
-
-    path: str
-    value: Any
-
-
-class Cure(Result):
-    """A change that mends a finding; without ``changes`` it is advice only."""
-
-    text: str
-    changes: tuple[Change, ...] = ()
 
 
 class Place(Result):
@@ -279,9 +280,14 @@ class Joist(Result):
 
 
 class Drawing(Result):
-    """Shapes on plan that follow from the document and are not of the floor's surface."""
+    """Shapes on plan that follow from the document and are not of the floor's surface.
+
+    ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start.
+    """
 
     rims: tuple[tuple[XY, ...], ...]
+    outlet: XY | None
+    outlet_offset: float | None
     joists: tuple[Joist, ...]
     entries: tuple[tuple[XY, XY], ...]
     room_sides: tuple[str, ...]
@@ -482,6 +488,7 @@ class WaterResult(Result):
     flow: Figure
     capacities: tuple[Capacity, ...]
     verdict: str
+    clear: bool
 
 
 class TrialRow(Result):

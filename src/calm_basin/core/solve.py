@@ -37,11 +37,11 @@ from calm_basin.core.solution import (
 )
 from calm_basin.core.surface import Array, Surface
 from calm_basin.core.surveyed import surveyed
-from calm_basin.core.tiling import fold_line, tile_rule
+from calm_basin.core.tiling import fold_line, tile_notes
 from calm_basin.core.water import reserve, water
 from calm_basin.core.wording import Words
 from calm_basin.plan import Plan, PlanError, Problem, quantities
-from calm_basin.plan.model import JoistFloor, PointDrain, Tray
+from calm_basin.plan.model import JoistFloor, LinearDrain, PointDrain, Tray
 from calm_basin.rules import RuleSet, UnknownRuleSetError, rule_set
 from calm_basin.units import MM_PER_INCH
 
@@ -133,7 +133,7 @@ def solve(
         complete=True,
         figures=_figures(plan, words, surface),
         surface=_floor(plan, rules, words, surface, levels.datum),
-        corridor=corridor(plan, rules, words, surface),
+        corridor=corridor(plan, rules, words, surface, found),
         section=section(plan, words, ring, surface, levels, line, joists),
         findings=found,
         ways=ways,
@@ -367,7 +367,7 @@ def _floor(
         contour_interval_text=words.length(interval),
         contours=tuple(contours),
         spot_levels=tuple(_spot_levels(surface, datum, words)),
-        tile_rule=tile_rule(words, surface.folds),
+        tile_notes=tile_notes(plan, words, surface.folds),
         side_levels=_side_levels(plan, words, surface),
         shallowest=-surface.highest,
         deepest=-surface.lowest,
@@ -436,8 +436,16 @@ def _ring(points: Array) -> tuple[XY, ...]:
 def _drawing(
     plan: Plan, words: Words, ring: falls.Ring, rims: tuple[Array, ...], joists: list[Polygon]
 ) -> Drawing:
+    drain, outlet, offset = plan.shower.drain, None, None
+    if isinstance(drain, LinearDrain):
+        start, end = np.array(drain.start), np.array(drain.end)
+        length = float(np.hypot(*(end - start)))
+        offset = length / 2 if drain.outlet is None else drain.outlet
+        (outlet,) = _ring((start + (end - start) * offset / length)[None])
     return Drawing(
         rims=tuple(_ring(rim) for rim in rims),
+        outlet=outlet,
+        outlet_offset=offset,
         joists=tuple(
             Joist(outline=_ring(shapely.get_coordinates(shape.exterior)[:-1])) for shape in joists
         ),

@@ -36,6 +36,7 @@ class Facet:
     """One plane of the floor: ``z = plane[0] x + plane[1] y + plane[2]`` over ``polygon``.
 
     ``curved`` planes are narrow and stand together for a surface that is round; they share a name.
+    A ``strip`` lies beyond a channel's end and has a fall of its own.
     """
 
     name: str
@@ -43,6 +44,7 @@ class Facet:
     plane: tuple[float, float, float]
     zone: Zone = "shower"
     curved: bool = False
+    strip: bool = False
 
     @property
     def gradient(self) -> float:

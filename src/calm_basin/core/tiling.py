@@ -28,14 +28,28 @@ def largest_uncut(angle: float, permitted: float) -> float:
     return 2 * permitted / sin(angle)
 
 
-def tile_rule(words: Words, folds: tuple[Fold, ...]) -> str:
-    """How the computed tile stands to the rule of thumb, in words."""
+def tile_notes(plan: Plan, words: Words, folds: tuple[Fold, ...]) -> tuple[str, ...]:
+    """What the folds ask of tile, how that stands to the rule of thumb, and what of the tile that
+    was chosen, in words."""
     if not folds:
-        return ""
+        return ("One plane: tile of any size lies flat on it.",)
+    lines = [fold_line(plan, words, fold) for fold in folds]
+    least = min(lines, key=lambda line: line.tile)
     rule = thumb()
-    least = min(largest_uncut(fold.angle, lippage(0.0).value) for fold in folds)
-    than = "sharper than" if least < rule.value else "looser than"
-    return f"This floor is {than} the rule of thumb, {words.length(rule.value)} ({rule.source})."
+    than = "sharper" if least.tile < rule.value else "looser"
+    notes = [
+        f"The floor turns {least.angle_text} at its sharpest fold: uncut, a tile may be "
+        f"{least.tile_text} across it.",
+        f"That is {than} than the rule of thumb, {words.length(rule.value)} ({rule.source}).",
+    ]
+    cuts = sum(line.cut for line in lines)
+    if plan.shower.tile is not None:
+        notes.append(
+            f"Cut this tile along {cuts} {'fold' if cuts == 1 else 'folds'}, marked on the chart."
+            if cuts
+            else "This tile follows every fold uncut."
+        )
+    return tuple(notes)
 
 
 def fold_line(plan: Plan, words: Words, fold: Fold) -> FoldLine:

@@ -7,10 +7,7 @@ from math import pi
 from calm_basin.core.solution import Capacity, Input, Working
 from calm_basin.core.wording import Words
 from calm_basin.plan.model import Water
-from calm_basin.rules import Pipe, pipes
-
-ROUGHNESS = 0.010
-"""Manning's n of a smooth plastic pipe, s/m^(1/3) (hydraulics textbooks, from memory)."""
+from calm_basin.rules import Pipe, pipes, roughness
 
 
 def flow_of(water: Water) -> float:
@@ -33,7 +30,7 @@ def full_pipe(diameter: float, fall: float) -> float:
     ``v = R^(2/3) S^(1/2) / n`` with the hydraulic radius ``R = d / 4``. Half full it carries half.
     """
     bore = diameter / 1000
-    speed = (bore / 4) ** (2 / 3) * fall**0.5 / ROUGHNESS
+    speed = (bore / 4) ** (2 / 3) * fall**0.5 / roughness().given
     return float(speed * pi * bore**2 / 4 * 60_000)
 
 
@@ -65,9 +62,9 @@ def capacities(given: Water, words: Words) -> tuple[Capacity, ...]:
             [
                 ("inside diameter", words.length(given.pipe_diameter)),
                 ("fall S", words.fall(given.pipe_fall)),
-                ("roughness n", f"{ROUGHNESS:g}"),
+                ("roughness n", f"{roughness().given:g}"),
             ],
-            "Manning's formula (textbooks, from memory)",
+            f"Manning's formula; n: {roughness().source}",
             "Half full leaves air in the pipe, so that the trap is not sucked empty.",
         )
     )

@@ -84,9 +84,7 @@ def water(plan: Plan, words: Words, surface: Surface) -> WaterResult:
     crosses = share > 1e-3
     across = "the zone's edge" if plan.shower.rest else "the entry"
     spill = spill_level(plan, surface)
-    held = None if spill is None else surface.held(spill)
-    flow = flow_of(plan.water)
-    seconds = None if held is None or flow <= 0 else held / flow * 60
+    (held, seconds), flow = hold(plan, surface), flow_of(plan.water)
     verdict = "Every drop reaches the drain"
     if found:
         verdict = f"Water stands {found[0].text}"
@@ -123,6 +121,7 @@ def water(plan: Plan, words: Words, surface: Surface) -> WaterResult:
         ),
         capacities=capacities(plan.water, words),
         verdict=verdict,
+        clear=not found and level_area <= 0 and not crosses,
     )
 
 
@@ -132,14 +131,23 @@ def _spacing(surface: Surface) -> float:
     return max(SPACING, sqrt((right - left) * (top - bottom) / MOST_CELLS))
 
 
+def hold(plan: Plan, surface: Surface) -> tuple[float | None, float | None]:
+    """Litres that stand on a floor whose drain is blocked, and seconds until it runs over; None
+    where nothing lets water out, or no head runs."""
+    spill, flow = spill_level(plan, surface), flow_of(plan.water)
+    held = None if spill is None else surface.held(spill)
+    return held, None if held is None or flow <= 0 else held / flow * 60
+
+
 def reserve(plan: Plan, surface: Surface) -> str:
     """What a floor without a kerb holds with its drain blocked, in words."""
-    spill, flow = spill_level(plan, surface), flow_of(plan.water)
-    if spill is None:
+    (held, seconds), flow = hold(plan, surface), flow_of(plan.water)
+    if held is None:
         return "No door or entry lets water out of this floor as it is drawn."
-    held = surface.held(spill)
     where = "the door" if plan.shower.rest else "the entry"
-    after = f"it runs over {where} in {held / flow * 60:.0f} s" if flow else "no shower head is set"
+    after = "no shower head is set"
+    if seconds is not None:
+        after = f"it runs over {where} in {seconds:.0f} s"
     return (
         f"With the drain blocked the floor holds {held:.1f} L: at {flow:g} L/min {after}. "
         "A level-access floor has almost no reserve."

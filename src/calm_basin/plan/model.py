@@ -7,7 +7,8 @@ way round; edge ``i`` of an outline joins its points ``i`` and ``i + 1``.
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal, NamedTuple, Self
+from itertools import chain
+from typing import Annotated, Any, Literal, NamedTuple, Self, get_args
 
 import shapely
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, model_validator
@@ -541,7 +542,10 @@ def _collect(
 ) -> None:
     if isinstance(value, BaseModel):
         for name, field in type(value).model_fields.items():
-            marks = [mark.kind for mark in field.metadata if isinstance(mark, Quantity)]
+            # Where the value may be absent, the mark stands on one side of the union.
+            choices = (getattr(part, "__metadata__", ()) for part in get_args(field.annotation))
+            given = [*field.metadata, *chain.from_iterable(choices)]
+            marks = [mark.kind for mark in given if isinstance(mark, Quantity)]
             _collect(
                 getattr(value, name),
                 field.annotation,

@@ -100,6 +100,12 @@ class Pipe(Sourced):
         return _mm(self.diameter)
 
 
+class Roughness(Sourced):
+    """Manning's n of a waste pipe, s/m^(1/3)."""
+
+    given: float
+
+
 def _mm(text: str) -> float:
     return float(text.removesuffix("mm"))
 
@@ -163,6 +169,12 @@ def thumb() -> Lippage:
 def pipes() -> tuple[Pipe, ...]:
     """Waste pipes by the flow that they may take, the narrowest first."""
     return tuple(Pipe.model_validate(item) for item in _table(PIPES)["pipes"])
+
+
+@cache
+def roughness() -> Roughness:
+    """Manning's n of the waste pipe."""
+    return Roughness.model_validate(_table(PIPES)["roughness"])
 
 
 @cache

@@ -79,7 +79,7 @@ export interface FloorSurface {
   contour_interval_text: string;
   contours: Contour[];
   spot_levels: SpotLevel[];
-  tile_rule: string;
+  tile_notes: string[];
   side_levels: string[];
   shallowest: number;
   deepest: number;
@@ -162,6 +162,7 @@ export interface Corridor {
   places: [number, number][];
   stride: number;
   fits: boolean;
+  nearest: Cure | null;
   source: string;
 }
 /**
@@ -194,6 +195,20 @@ export interface Span {
   now: number;
   text: string;
   inside: boolean;
+}
+/**
+ * A change that mends a finding; without ``changes`` it is advice only.
+ */
+export interface Cure {
+  text: string;
+  changes: Change[];
+}
+/**
+ * Sets the value at a JSON pointer of the plan.
+ */
+export interface Change {
+  path: string;
+  value: unknown;
 }
 /**
  * A vertical cut through the room, from ``start`` to ``end`` on plan.
@@ -247,9 +262,13 @@ export interface Tick {
 }
 /**
  * Shapes on plan that follow from the document and are not of the floor's surface.
+ *
+ * ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start.
  */
 export interface Drawing {
   rims: [number, number][][];
+  outlet: [number, number] | null;
+  outlet_offset: number | null;
   joists: Joist[];
   entries: [[number, number], [number, number]][];
   room_sides: string[];
@@ -269,13 +288,6 @@ export interface Arrangement {
   label: string;
   chosen: boolean;
   changes: Change[];
-}
-/**
- * Sets the value at a JSON pointer of the plan.
- */
-export interface Change {
-  path: string;
-  value: unknown;
 }
 /**
  * Something to change or to know, with what was measured against which limit.
@@ -305,13 +317,6 @@ export interface Place {
   y: number;
   measured: number;
   text: string;
-}
-/**
- * A change that mends a finding; without ``changes`` it is advice only.
- */
-export interface Cure {
-  text: string;
-  changes: Change[];
 }
 /**
  * One way to get the depth: what it gives, what it costs and what it forbids.
@@ -351,6 +356,7 @@ export interface WaterResult {
   flow: Figure;
   capacities: Capacity[];
   verdict: string;
+  clear: boolean;
 }
 /**
  * Water that stays: where it is deepest, its depth, area and volume.

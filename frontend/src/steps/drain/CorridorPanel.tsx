@@ -11,10 +11,8 @@ export function CorridorPanel() {
   const corridor = solution?.corridor;
   if (!corridor) return null;
   const steepest = Math.max(...corridor.planes.map((p) => Math.max(p.gradient, p.most ?? 0)));
-  const nearest = solution.findings.find(
-    (finding) => finding.severity === "stop" && finding.code.startsWith("fall_"),
-  )?.cures[0];
-  const canMove = corridor.spans.some((span) => span.label.startsWith("Drain"));
+  const { nearest } = corridor;
+  const canMove = corridor.stride > 0;
   return (
     <section aria-label="Corridor of falls">
       <h2 className="font-semibold mb-1">

@@ -21,7 +21,7 @@ export function DrainStep() {
 }
 
 function DrainPlace() {
-  const { plan, set } = useScreen();
+  const { plan, set, solution } = useScreen();
   const drain = plan.shower.drain;
   const second = plan.shower.second_drain;
   if (drain.kind === "point") {
@@ -46,7 +46,6 @@ function DrainPlace() {
       </fieldset>
     );
   }
-  const length = Math.hypot(drain.end[0] - drain.start[0], drain.end[1] - drain.start[1]);
   return (
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Channel, from the plan's origin</legend>
@@ -80,7 +79,9 @@ function DrainPlace() {
           { value: "middle", label: "In the middle" },
           { value: "elsewhere", label: "Elsewhere" },
         ]}
-        onChange={(way) => set("/shower/drain/outlet", way === "middle" ? null : length / 4)}
+        onChange={(way) =>
+          set("/shower/drain/outlet", way === "middle" ? null : solution?.drawing.outlet_offset)
+        }
       />
       {drain.outlet != null && (
         <MeasureField label="Outlet, from the first end" path="/shower/drain/outlet" />
@@ -191,25 +192,14 @@ function RestFields() {
 function TileFields() {
   const { plan, set, solution } = useScreen();
   const tile = plan.shower.tile;
-  const folds = solution?.surface?.folds ?? [];
-  const tightest = folds.reduce<(typeof folds)[number] | null>(
-    (least, fold) => (least && least.tile <= fold.tile ? least : fold),
-    null,
-  );
-  const cuts = folds.filter((fold) => fold.cut).length;
   return (
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Tile on the folds</legend>
-      <p>
-        {tightest ? (
-          <>
-            The floor turns {tightest.angle_text} at its sharpest fold: uncut, a tile may be{" "}
-            <strong>{tightest.tile_text}</strong> across it. {solution?.surface?.tile_rule}
-          </>
-        ) : (
-          "One plane: tile of any size lies flat on it."
-        )}
-      </p>
+      <ul className="space-y-1" aria-live="polite">
+        {solution?.surface?.tile_notes.map((note) => (
+          <li key={note}>{note}</li>
+        ))}
+      </ul>
       {tile ? (
         <>
           <div className="flex gap-2">
@@ -217,11 +207,6 @@ function TileFields() {
             <MeasureField label="Tile width" path="/shower/tile/width" />
             <MeasureField label="Joint" path="/shower/tile/joint" />
           </div>
-          <p role="status">
-            {cuts
-              ? `Cut this tile along ${cuts} ${cuts === 1 ? "fold" : "folds"}, marked on the chart.`
-              : "This tile follows every fold uncut."}
-          </p>
           <button type="button" className="btn h-11" onClick={() => set("/shower/tile", null)}>
             Tile not chosen yet
           </button>

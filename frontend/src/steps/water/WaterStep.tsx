@@ -30,7 +30,7 @@ export function WaterStep() {
 
 function Verdict({ water }: { water: WaterResult }) {
   const { shown, show } = useScreen();
-  const bad = water.puddles.length > 0 || water.level_area > 0 || water.crosses;
+  const bad = !water.clear;
   const Icon = bad ? TriangleAlert : CircleCheck;
   return (
     <section

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import hypot
 
 import numpy as np
@@ -70,7 +71,7 @@ def linear_drain(ring: Ring, drain: LinearDrain, asked: float, strips: float) ->
     for piece in pieces(outline.intersection(strip).difference(channel.buffer(1e-6))):
         middle = np.array(piece.centroid.coords[0])
         outward = along if (middle - end) @ along > 0 else -along
-        facets.append(Facet(f"{ring.side(outward)} strip", piece, (0.0, 0.0, -drop)))
+        facets.append(Facet(f"{ring.side(outward)} strip", piece, (0.0, 0.0, -drop), strip=True))
     if strips > 0:
         facets = _with_strips(facets, drain, strips, drop)
     floor = Surface(outline, (channel,), named_apart(facets), drop)
@@ -114,7 +115,11 @@ def _with_strips(facets: list[Facet], drain: LinearDrain, fall: float, drop: flo
     for at, outward in ((start, -along), (end, along)):
         names = [f.name for f in facets if f.level and (_middle(f.polygon) - at) @ outward > 0]
         if names:
-            facets = raised_to(facets, plane_from(np.array([at]), outward, -drop, fall), names[0])
+            plane = plane_from(np.array([at]), outward, -drop, fall)
+            facets = [
+                replace(facet, strip=facet.strip or facet.name == names[0])
+                for facet in raised_to(facets, plane, names[0])
+            ]
     return facets
 
 

@@ -8,6 +8,7 @@ convex hull of both. Every triangle touches the rim, which is lowest, so water s
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from dataclasses import replace
 
 import numpy as np
 import shapely
@@ -184,9 +185,7 @@ def named_apart(facets: Iterable[Facet]) -> tuple[Facet, ...]:
     for i, facet in enumerate(facets):
         if names.count(facet.name) > 1 and not facet.curved:
             number = names[: i + 1].count(facet.name)
-            facet = Facet(
-                f"{facet.name} {number}", facet.polygon, facet.plane, facet.zone, facet.curved
-            )
+            facet = replace(facet, name=f"{facet.name} {number}")
         result.append(facet)
     return tuple(result)
 
