@@ -14,7 +14,7 @@ from typing import Literal, NamedTuple
 
 LengthUnit = Literal["mm", "cm", "m", "in", "ft"]
 FallForm = Literal["ratio", "percent", "in_per_ft", "mm_per_m", "degrees"]
-Denominator = Literal[16, 32]
+Denominator = Literal[16, 32, 64]
 Rounding = Literal["nearest", "up", "down"]
 
 MM_PER_INCH = 25.4
@@ -24,14 +24,27 @@ LONGEST = 100_000.0
 _METRIC = {"mm": 1.0, "cm": 10.0, "m": 1000.0}
 _DECIMALS: dict[str, int] = {"mm": 1, "cm": 2, "m": 4}
 _VULGAR = {
-    "¼": "1/4",
-    "½": "1/2",
-    "¾": "3/4",
-    "⅛": "1/8",
-    "⅜": "3/8",
-    "⅝": "5/8",
-    "⅞": "7/8",
+    sign: f"{top}/{bottom}"
+    for sign, top, bottom in (
+        ("¼", 1, 4),
+        ("½", 1, 2),
+        ("¾", 3, 4),
+        ("⅛", 1, 8),
+        ("⅜", 3, 8),
+        ("⅝", 5, 8),
+        ("⅞", 7, 8),
+        ("⅓", 1, 3),
+        ("⅔", 2, 3),
+        ("⅙", 1, 6),
+        ("⅚", 5, 6),
+        ("⅕", 1, 5),
+        ("⅖", 2, 5),
+        ("⅗", 3, 5),
+        ("⅘", 4, 5),
+    )
 }
+MOST_TYPED = 60
+"""Longer text is no length and no fall, and is not looked at."""
 
 
 class UnitError(ValueError):
@@ -56,44 +69,90 @@ class Display(NamedTuple):
         return MM_PER_INCH / self.fraction if self.imperial else 1.0
 
 
-_NUMBER = r"\d+(?:\.\d+)?|\.\d+"
-_MIXED = rf"(?:\d+[ -]+\d+\s*/\s*\d+|\d+\s*/\s*\d+|{_NUMBER})"
-_METRIC_TEXT = re.compile(rf"^({_NUMBER})\s*(mm|cm|m|metres?|meters?)$")
+_NUMBER = r"\d+(?:[.,]\d+)*|[.,]\d+"
+_FRACTION = r"(?:\d+(?: ?- ?| ))?\d+ ?/ ?\d+"
+_MIXED = rf"(?:{_FRACTION}|{_NUMBER})"
+_METRIC_TEXT = re.compile(rf"^({_NUMBER}) ?(mm|cm|m|metres?|meters?)$")
 _IMPERIAL_TEXT = re.compile(
-    rf"^(?:(?P<feet>{_NUMBER})\s*(?:'|ft\.?|feet|foot)\s*-?\s*)?"
-    rf"(?:(?P<inches>{_MIXED})\s*(?P<mark>\"|in\.?|inch|inches)?)?$"
+    rf"^(?:(?P<feet>{_NUMBER}) ?(?:'|ft\.?|feet|foot)(?: ?- ?| )?)?"
+    rf"(?:(?P<inches>{_MIXED}) ?(?P<mark>\"|in\.?|inch|inches)?)?$"
 )
-_BARE = re.compile(rf"^{_MIXED}$")
+_BARE_NUMBER, _BARE_FRACTION = re.compile(rf"^(?:{_NUMBER})$"), re.compile(rf"^{_FRACTION}$")
 
 
 def _plain(text: str) -> str:
     """Fold the many ways to write quotes, minus signs and fractions into one."""
+    if len(text) > MOST_TYPED:
+        raise UnitError(
+            f"“{text[:20]}…” has {len(text)} characters. Type a length or a fall alone."
+        )
     for sign, spelled in _VULGAR.items():
-        text = re.sub(rf"\s*{sign}", f" {spelled}", text).strip()
-    for old, new in (("’", "'"), ("′", "'"), ("”", '"'), ("″", '"'), ("''", '"'), ("−", "-")):
+        text = text.replace(sign, f" {spelled}")
+    for old, new in (
+        ("’", "'"),
+        ("′", "'"),
+        ("”", '"'),
+        ("″", '"'),
+        ("''", '"'),
+        ("−", "-"),
+        ("⁄", "/"),
+        ("∕", "/"),
+    ):
         text = text.replace(old, new)
     return " ".join(text.lower().split())
 
 
 def _mixed(text: str) -> float:
-    total = 0.0
-    for part in re.sub(r"\s*/\s*", "/", text).replace("-", " ").split():
-        if "/" in part:
-            top, bottom = part.split("/")
-            if int(bottom) == 0:
-                raise UnitError(f"“{part}” divides by zero.")
-            total += int(top) / int(bottom)
-        else:
-            total += float(part)
-    return total
+    """A whole number, a decimal, a fraction or a whole number and a fraction, such as ``1 3/8``."""
+    if "/" not in text:
+        return _decimal(text)
+    *whole, top, bottom = (int(part) for part in re.findall(r"\d+", text))
+    if bottom == 0:
+        raise UnitError(f"“{text}” divides by zero.")
+    if top >= bottom:
+        value = Fraction(top, bottom) + (whole[0] if whole else 0)
+        readings = [_spelled(value)]
+        if not whole and len(str(top)) > 1:
+            split = Fraction(int(str(top)[1:]), bottom)
+            readings += [_spelled(int(str(top)[0]) + split)] if 0 < split < 1 else []
+        ways = " or ".join(dict.fromkeys(readings))
+        raise UnitError(f"“{text}” is no plain fraction. Type {ways}, whichever is meant.")
+    return (whole[0] if whole else 0) + top / bottom
 
 
-def _decimal_comma(text: str) -> str:
-    if re.search(r"\d,\d{3}(?!\d)", text):
+def _spelled(value: Fraction) -> str:
+    whole, rest = divmod(value, 1)
+    return " ".join(str(part) for part in (whole, rest) if part) or "0"
+
+
+def _decimal(text: str, *, most: float = math.inf, unit: str = "", points: bool = False) -> float:
+    """A number that may have a decimal point or comma.
+
+    Three digits behind the only one may be thousands: where that would be no more than ``most`` it
+    is refused with both readings. A point is looked at so only with ``points``: nobody parts
+    thousands of inches by points.
+    """
+    marks = [mark for mark in text if mark in ".,"]
+    last = max(text.rfind("."), text.rfind(","))
+    if not marks:
+        return float(text)
+    if len(set(marks)) == 2 and marks.count(text[last]) == 1:
+        # Both: the last one is the decimal mark, the others part thousands.
+        whole = re.sub(r"[.,]", "", text[:last])
+        if re.fullmatch(r"\d{1,3}(?:[.,]\d{3})+", text[:last]):
+            return float(f"{whole}.{text[last + 1 :]}")
+    if len(marks) > 1:
+        raise UnitError(f"“{text}” has more than one decimal mark. Type it with one.")
+    decimal = float(text.replace(",", "."))
+    whole, rest = text[:last], text[last + 1 :]
+    thousands = float(whole + rest) if whole else 0.0
+    maybe = len(rest) == 3 and 1 <= len(whole) <= 3 and not whole.startswith("0")
+    if maybe and thousands <= most and (points or marks == [","]):
         raise UnitError(
-            f"“{text}” could mean thousands or decimals. Leave the comma out, or use a point."
+            f"“{text}” can be read as {_trim(decimal, 3)}{unit} or as {thousands:.0f}{unit}. "
+            "Type the one that is meant, without the mark or with fewer digits behind it."
         )
-    return re.sub(r"(\d),(\d)", r"\1.\2", text)
+    return decimal
 
 
 def parse_length(text: str, display: Display = Display()) -> float:  # noqa: B008 (immutable)
@@ -103,7 +162,8 @@ def parse_length(text: str, display: Display = Display()) -> float:  # noqa: B00
     ----------
     text : str
         ``35``, ``3.5 cm``, ``1.2 m``, ``1 3/8``, ``5' 2 3/8"``, ``62 1/2 in``, ``5 ft 2``.
-        A bare number is in the display's unit; in feet and inches it is inches.
+        A bare number is in the display's unit; in feet and inches it is inches. A bare fraction
+        is inches everywhere.
     display : Display
         Says what a bare number means.
 
@@ -117,27 +177,46 @@ def parse_length(text: str, display: Display = Display()) -> float:  # noqa: B00
     UnitError
         With a message that names what was typed and what would be understood.
     """
-    plain = _decimal_comma(_plain(text))
+    plain = _plain(text)
     example = "5' 2 3/8\" or 62 3/8" if display.imperial else "1580, 158 cm or 1.58 m"
     if not plain:
         raise UnitError(f"Nothing is entered. Type a length such as {example}.")
     sign = -1.0 if plain.startswith("-") else 1.0
     body = plain.removeprefix("-").strip()
+    bare = "in" if display.imperial else display.length
     if match := _METRIC_TEXT.match(body):
-        unit = match[2] if match[2] in _METRIC else "m"
-        value = float(match[1]) * _METRIC[unit]
-    elif _BARE.match(body):
-        value = _mixed(body) * (MM_PER_INCH if display.imperial else _METRIC[display.length])
+        value = _metric(match[1], match[2] if match[2] in _METRIC else "m")
+    elif _BARE_FRACTION.match(body):
+        # Nobody writes millimetres in fractions: without a unit they are inches everywhere.
+        value = _mixed(body) * MM_PER_INCH
+    elif _BARE_NUMBER.match(body):
+        value = _inches_of(body) if display.imperial else _metric(body, bare)
     elif (match := _IMPERIAL_TEXT.match(body)) and (match["feet"] or match["inches"]):
-        inches = _mixed(match["inches"]) if match["inches"] else 0.0
-        if match["feet"] and inches >= 12:
+        feet, inches = match["feet"], match["inches"]
+        value = _inches_of(inches) if inches else 0.0
+        if feet and value >= 12 * MM_PER_INCH - 1e-9:
             raise UnitError(f"“{text}” has 12 inches or more after the feet. Write them as feet.")
-        value = (float(match["feet"] or 0) * 12 + inches) * MM_PER_INCH
+        if feet and inches and not feet.isdigit():
+            raise UnitError(
+                f"“{text}” has parts of a foot and inches. Type whole feet, or no inches."
+            )
+        value += _decimal(feet, most=LONGEST / 304.8, unit=" ft") * 12 * MM_PER_INCH if feet else 0
     else:
         raise UnitError(f"“{text}” is not a length. Type one such as {example}.")
     if value > LONGEST:
         raise UnitError(f"“{text}” is longer than 100 m. Check the unit.")
     return sign * value
+
+
+def _metric(number: str, unit: str) -> float:
+    scale = _METRIC[unit]
+    return _decimal(number, most=LONGEST / scale, unit=f" {unit}", points=True) * scale
+
+
+def _inches_of(text: str) -> float:
+    if "/" in text:
+        return _mixed(text) * MM_PER_INCH
+    return _decimal(text, most=LONGEST / MM_PER_INCH, unit=" in") * MM_PER_INCH
 
 
 def _rounded(value: float, rounding: Rounding) -> int:
@@ -182,11 +261,34 @@ def format_length(
     return f"{'−' if count < 0 else ''}{number}{' ' + display.length if unit else ''}"
 
 
-_RATIO = re.compile(rf"^1\s*(?::|in)\s*({_NUMBER})$")
-_PERCENT = re.compile(rf"^({_NUMBER})\s*%$")
-_DEGREES = re.compile(rf"^({_NUMBER})\s*(?:°|deg|degrees?)$")
-_PER_FOOT = re.compile(rf"^({_MIXED})\s*(?:\"|in\.?|inch|inches)?\s*(?:/|per)\s*(?:ft\.?|foot)$")
-_PER_METRE = re.compile(rf"^({_NUMBER})\s*mm\s*(?:/|per)\s*(?:m|metre|meter)$")
+def format_limit(value: float, display: Display = Display()) -> str:  # noqa: B008 (immutable)
+    """Print a limit in mm so that what it allows stays allowed and what it forbids forbidden.
+
+    A limit is never rounded to what is shown on site: it is printed to as many decimals, or to as
+    fine a fraction, as it needs, and one that was worked out to 0.01 mm. In inches one that is no
+    fraction stands in mm beside the nearest.
+    """
+    if not display.imperial:
+        unit = _METRIC[display.length]
+        finest = _DECIMALS[display.length] + 1
+        for decimals in range(finest + 3):
+            if abs(round(value / unit, decimals) * unit - value) < 1e-6:
+                return f"{_trim(value / unit, decimals)} {display.length}"
+        return f"{_trim(value / unit, finest)} {display.length}"
+    for denominator in (display.fraction, 32, 64):
+        part = MM_PER_INCH / denominator
+        if abs(round(value / part) * part - value) < 1e-6:
+            return format_length(value, display._replace(fraction=denominator))
+    nearest = format_length(value, display)
+    side = "under" if parse_length(nearest.replace("−", "-"), display) > value else "over"
+    return f"{format_limit(value, Display())} (just {side} {nearest})"
+
+
+_RATIO = re.compile(rf"^1 ?(?::|in) ?({_NUMBER})$")
+_PERCENT = re.compile(rf"^({_NUMBER}) ?%$")
+_DEGREES = re.compile(rf"^({_NUMBER}) ?(?:°|deg|degrees?)$")
+_PER_FOOT = re.compile(rf"^({_MIXED}) ?(?:\"|in\.?|inch|inches)? ?(?:/|per) ?(?:ft\.?|foot)$")
+_PER_METRE = re.compile(rf"^({_NUMBER}) ?mm ?(?:/|per) ?(?:m|metre|meter)$")
 
 
 def parse_fall(text: str) -> float:
@@ -195,7 +297,7 @@ def parse_fall(text: str) -> float:
     Returns rise over run. Raises `UnitError` where the form is not plain: a bare ``48`` could be
     a ratio or a percentage, so it is refused.
     """
-    plain = _decimal_comma(_plain(text))
+    plain = _plain(text)
     if plain in ("level", "flat"):
         return 0.0
     readings: tuple[tuple[re.Pattern[str], Callable[[float], float]], ...] = (
@@ -205,7 +307,7 @@ def parse_fall(text: str) -> float:
         (_PER_METRE, lambda n: n / 1000),
     )
     if match := _RATIO.match(plain):
-        run = float(match[1])
+        run = _decimal(match[1])
         if run == 0:
             raise UnitError(f"“{text}” has no run. Type a fall such as 1:48.")
         fall = 1 / run
@@ -221,6 +323,19 @@ def parse_fall(text: str) -> float:
     if fall > 1:
         raise UnitError(f"“{text}” is steeper than 1:1. Check the form.")
     return fall
+
+
+def format_fall_limit(fall: float, form: FallForm = "ratio") -> str:
+    """Print a limit on falls, rise over run, in the user's form, with its ratio where that form
+    would round it."""
+    text, ratio = format_fall(fall, form), format_fall(fall)
+    if (
+        not fall
+        or abs(parse_fall(text) / fall - 1) < 1e-6
+        or abs(parse_fall(ratio) / fall - 1) > 1e-6
+    ):
+        return text
+    return f"{text} ({ratio})"
 
 
 def _trim(value: float, decimals: int) -> str:

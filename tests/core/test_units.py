@@ -10,7 +10,9 @@ from calm_basin.units import (
     Display,
     UnitError,
     format_fall,
+    format_fall_limit,
     format_length,
+    format_limit,
     parse_fall,
     parse_length,
 )
@@ -40,6 +42,17 @@ class ParseLengthTest(unittest.TestCase):
             ("3''", MM, 76.2),
             ("62 1/2 inches", MM, 62.5 * 25.4),
             ("−12", MM, -12),
+            # A fraction without a unit is inches in every display.
+            ("5/8", MM, 15.875),
+            ("½", MM, 12.7),
+            ("1 3/8", Display("m"), 34.925),
+            ("1⁄2", MM, 12.7),
+            ("2 ⅔ in", MM, 25.4 * 8 / 3),
+            ("1.200 m", MM, 1200),
+            ("1.375", INCHES, 34.925),
+            ("1,234.5", MM, 1234.5),
+            ("1.234,5", MM, 1234.5),
+            ("0.125", MM, 0.125),
         ]:
             with self.subTest(text=text, unit=display.length):
                 self.assertAlmostEqual(parse_length(text, display), expected, places=9)
@@ -50,7 +63,17 @@ class ParseLengthTest(unittest.TestCase):
             ("5'' 3", "not a length"),
             ("5' 14\"", "12 inches"),
             ("1/0", "zero"),
-            ("1,500", "comma"),
+            ("1,500", "1.5 mm or as 1500 mm"),
+            ("1.200", "1.2 mm or as 1200 mm"),
+            ("1.345 cm", "1.345 cm or as 1345 cm"),
+            ('1,375"', "1.375 in or as 1375 in"),
+            ("11/2", "5 1/2 or 1 1/2"),
+            ('1 9/8"', "2 1/8"),
+            ("5.5' 6\"", "whole feet"),
+            ("1--1/2", "not a length"),
+            ("1.2.3", "more than one decimal mark"),
+            ("9" * 500 + "/7", "characters"),
+            (" " * 60_000, "characters"),
             ("five", "not a length"),
             ("1e9", "not a length"),
             ("500 m", "100 m"),
@@ -107,6 +130,44 @@ class FormatLengthTest(unittest.TestCase):
         self.assertEqual(format_length(18.0000000001, MM, rounding="up"), "18 mm")
 
 
+class LimitTest(unittest.TestCase):
+    """A limit prints so that what it allows stays allowed and what it forbids forbidden."""
+
+    def test_prints_what_is_meant(self) -> None:
+        for value, display, expected in [
+            (3.0, MM, "3 mm"),
+            (6.35, MM, "6.35 mm"),
+            (3.175, MM, "3.175 mm"),
+            (12.7, Display("cm"), "1.27 cm"),
+            (3.175, INCHES, '1/8"'),
+            (25.4 / 32, INCHES, '1/32"'),
+            (3.0, INCHES, '3 mm (just under 1/8")'),
+            (6.0, FEET, '6 mm (just under 1/4")'),
+            (17.0, Display("in", 32), '17 mm (just over 21/32")'),
+        ]:
+            with self.subTest(expected=expected):
+                self.assertEqual(format_limit(value, display), expected)
+
+    @given(
+        st.integers(1, 40_000).map(lambda n: n / 100),
+        st.sampled_from([MM, Display("cm"), Display("m"), INCHES, FEET, Display("in", 32)]),
+    )
+    def test_no_limit_is_moved(self, value: float, display: Display) -> None:
+        text = format_limit(value, display).split(" (")[0]
+        number, _, unit = text.partition(" ")
+        if unit in ("mm", "cm", "m"):
+            scale = {"mm": 1, "cm": 10, "m": 1000}[unit]
+            self.assertAlmostEqual(float(number) * scale, value, places=6)
+        else:
+            self.assertAlmostEqual(parse_length(text, display), value, places=6)
+
+    def test_falls_stand_beside_their_ratio_where_the_form_rounds(self) -> None:
+        self.assertEqual(format_fall_limit(1 / 48), "1:48")
+        self.assertEqual(format_fall_limit(1 / 48, "in_per_ft"), "1/4 in per ft")
+        self.assertEqual(format_fall_limit(1 / 48, "percent"), "2.08 % (1:48)")
+        self.assertEqual(format_fall_limit(1 / 50, "percent"), "2 %")
+
+
 class FallTest(unittest.TestCase):
     def test_every_form_is_the_same_fall(self) -> None:
         # 1/4 in per ft is 1:48 and 2.08 %: IRC P2709.1 gives both (from memory).
@@ -129,6 +190,6 @@ class FallTest(unittest.TestCase):
         self.assertEqual(format_fall(0), "level")
 
     def test_refuses_a_bare_number_and_walls(self) -> None:
-        for text in ("48", "", "1:0", "2:1", "steep", "150 %"):
+        for text in ("48", "", "1:0", "2:1", "steep", "150 %", "11/4 in per ft"):
             with self.subTest(text=text), self.assertRaises(UnitError):
                 parse_fall(text)

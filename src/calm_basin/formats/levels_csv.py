@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from dataclasses import dataclass
 
 from pydantic import ValidationError
@@ -12,7 +13,11 @@ from calm_basin.plan.model import HeightReading, Reading, ShimReading, StaffRead
 from calm_basin.plan.reading import problems_of
 from calm_basin.units import Display, UnitError, parse_length
 
+LENGTHS = ("x", "y", "reading", "instrument", "distance")
 COLUMNS = ("x", "y", "reading", "kind", "instrument", "direction", "distance")
+
+_HEADING = re.compile(r"^([a-z]+)(?: ?[(\[] ?(mm|cm|m|in|ft) ?[)\]])?$")
+_NUMBER = re.compile(r"^[-−]?(?:\d+(?:\.\d+)?|\.\d+)$")
 
 
 @dataclass(frozen=True)
@@ -24,16 +29,22 @@ class RowError:
 
 
 def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowError]]:
-    """Read a CSV with a heading. Lengths are read as typed in the display's unit.
+    """Read a CSV with a heading.
 
     Columns ``x``, ``y`` and ``reading`` are needed; ``kind`` is ``height`` (if it is left out),
     ``staff`` (with ``instrument``, 0 if left out) or ``shim`` (with ``direction`` in degrees and
-    ``distance``; ``reading`` is the gap). Rows that cannot be read are told and left out.
+    ``distance``; ``reading`` is the gap). A heading may say its unit, as in ``x (mm)``; without one
+    a bare number is in the display's unit. Where semicolons part the cells, numbers may have
+    decimal commas. Rows that cannot be read are told and left out.
     """
-    sample = text.lstrip("\ufeff")
-    delimiter = ";" if sample.partition("\n")[0].count(";") else ","
-    rows = csv.DictReader(io.StringIO(sample), delimiter=delimiter)
-    heading = {(name or "").strip().lower() for name in rows.fieldnames or ()}
+    sample = text.lstrip("\ufeff").replace("\r\n", "\n").replace("\r", "\n")
+    first_line = sample.partition("\n")[0]
+    commas = ";" in first_line
+    rows = csv.reader(io.StringIO(sample), delimiter=";" if commas else ",")
+    try:
+        heading, units = _heading(next(rows, []), display)
+    except UnitError as error:
+        return [], [RowError(1, str(error))]
     missing = [name for name in ("x", "y", "reading") if name not in heading]
     if missing:
         return [], [
@@ -41,16 +52,18 @@ def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowErr
         ]
     found: list[Reading] = []
     errors = []
-    for number, raw in enumerate(rows, start=2):
-        row = {
-            (k or "").strip().lower(): (v or "").strip()
-            for k, v in raw.items()
-            if isinstance(v, str)
-        }
-        if not any(row.values()):
-            continue
+    number = 1
+    while True:
+        number += 1
         try:
-            found.append(_reading(row, display))
+            cells = next(rows, None)
+            if cells is None:
+                break
+            if not any(cell.strip() for cell in cells):
+                continue
+            found.append(_reading(_row(cells, heading), units, decimal_commas=commas))
+        except csv.Error as error:
+            errors.append(RowError(number, f"The row cannot be parted into cells: {error}."))
         except UnitError as error:
             errors.append(RowError(number, str(error)))
         except ValidationError as error:
@@ -59,17 +72,41 @@ def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowErr
     return found, errors
 
 
-def _reading(row: dict[str, str], display: Display) -> Reading:
+def _heading(cells: list[str], display: Display) -> tuple[list[str], dict[str, Display]]:
+    """Names of the columns, and for each length the display whose unit its bare numbers are in."""
+    names, units = [], dict.fromkeys(LENGTHS, display)
+    for cell in cells:
+        match = _HEADING.match(" ".join(cell[:40].lower().split()))
+        names.append(match[1] if match else cell[:40].strip().lower())
+        if match and match[2]:
+            if match[1] not in LENGTHS:
+                raise UnitError(
+                    f"“{cell[:40].strip()}”: {match[1]} is no length. Leave the unit out."
+                )
+            units[match[1]] = Display(match[2])  # type: ignore[arg-type]
+    return names, units
+
+
+def _row(cells: list[str], heading: list[str]) -> dict[str, str]:
+    if len(cells) > len(heading):
+        raise UnitError(
+            f"The row has {len(cells)} cells and the heading {len(heading)}. Where a number has a "
+            "decimal comma, part the cells by semicolons, or use a point."
+        )
+    return {name: cell.strip() for name, cell in zip(heading, cells, strict=False)}
+
+
+def _reading(row: dict[str, str], units: dict[str, Display], *, decimal_commas: bool) -> Reading:
     def length(name: str, default: str | None = None) -> float:
         value = row.get(name) or default
         if value is None:
             raise UnitError(f"{name} is empty. Fill it in.")
         try:
-            return parse_length(value, display)
+            return _length(value, units[name], decimal_commas=decimal_commas)
         except UnitError as error:
             raise UnitError(f"{name}: {error}") from None
 
-    kind = row.get("kind", "").lower() or "height"
+    kind = row.get("kind", "")[:40].lower() or "height"
     x, y = length("x"), length("y")
     if kind == "height":
         return HeightReading(x=x, y=y, height=length("reading"))
@@ -79,7 +116,7 @@ def _reading(row: dict[str, str], display: Display) -> Reading:
         )
     if kind == "shim":
         try:
-            direction = float(row.get("direction", ""))
+            direction = float(row.get("direction", "")[:40].replace("−", "-"))
         except ValueError:
             raise UnitError("direction: give degrees, such as 90.") from None
         gap, distance = length("reading"), length("distance")
@@ -87,11 +124,26 @@ def _reading(row: dict[str, str], display: Display) -> Reading:
     raise UnitError(f"kind: “{kind}” is none of height, staff, shim.")
 
 
+def _length(text: str, display: Display, *, decimal_commas: bool) -> float:
+    """A cell's length, mm. In a table a point is a decimal point, however many digits follow it."""
+    if "," in text and not decimal_commas:
+        raise UnitError(
+            f"“{text[:40]}” has a comma. Part the cells by semicolons, or use a decimal point."
+        )
+    plain = text.replace(",", ".") if text.count(",") == 1 and "." not in text else text
+    if _NUMBER.match(plain[:40]) and len(plain) <= 40:
+        thousands = decimal_commas and re.fullmatch(r"[-−]?[1-9]\d{0,2}\.\d{3}", text)
+        if not thousands:
+            unit = parse_length("1", display)
+            return float(plain.replace("−", "-")) * unit
+    return parse_length(text, display)
+
+
 def write_levels(levels: tuple[Reading, ...]) -> str:
-    """Write readings as CSV in millimetres, so that reading it back gives the same."""
+    """Write readings as CSV in millimetres, and say so: reading it back gives the same."""
     out = io.StringIO()
     table = csv.writer(out, lineterminator="\n")
-    table.writerow(COLUMNS)
+    table.writerow([f"{name} (mm)" if name in LENGTHS else name for name in COLUMNS])
     for item in levels:
         if isinstance(item, HeightReading):
             row = [item.x, item.y, item.height, "height", "", "", ""]
