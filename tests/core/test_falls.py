@@ -103,7 +103,10 @@ class EveryFloorDrainsTest(unittest.TestCase):
         by_plane = surface(
             doc | {"shower": doc["shower"] | {"fall": {"asked": 1 / 60, "measured": "plane_run"}}}
         )
-        self.assertGreaterEqual(min(f.gradient for f in by_plane.facets), 1 / 60 - 1e-9)
+        # Square to a wall: a plane that rises to a corner alone may fall less.
+        walls = [f for f in by_plane.facets if (np.abs(f.corners[:, 2]) < 1e-6).sum() > 1]
+        self.assertGreaterEqual(min(f.gradient for f in walls), 1 / 60 - 1e-9)
+        self.assertAlmostEqual(min(f.gradient for f in walls), 1 / 60, places=9)
         self.assertLessEqual(by_plane.drop, floor.drop + 1e-9)
 
     @settings(max_examples=40, deadline=None)

@@ -154,6 +154,12 @@ class TileTest(unittest.TestCase):
         self.assertEqual(len(folds), 4)
         for fold in folds:
             self.assertAlmostEqual(fold.tile, thumb().value, delta=10)
+            # The folds run at 45° to the tile: 100 mm of tile reach 141 mm square to them.
+            self.assertAlmostEqual(fold.reach, 100 * 2**0.5, delta=0.5)
+            self.assertTrue(fold.cut)
+        doc["shower"]["tile"] = {"length": 100, "width": 100, "joint": 6.4, "turn": 45}
+        for fold in solved(doc).surface.folds:
+            self.assertAlmostEqual(fold.reach, 100, delta=0.5)
             self.assertFalse(fold.cut)
         doc["shower"]["tile"] = {"length": 150, "width": 150, "joint": 6.4}
         self.assertTrue(all(fold.cut for fold in solved(doc).surface.folds))

@@ -16,12 +16,12 @@ from calm_basin.core.cures import (
     movable,
 )
 from calm_basin.core.falls import point_gradients, rim_of, ring_of
-from calm_basin.core.findings import broken_limit, gathering, label_point
+from calm_basin.core.findings.common import broken_limit, gathering, label_point
 from calm_basin.core.solution import XY, Corridor, Cure, Finding, PlaneRange, Severity, Span
 from calm_basin.core.surface import Array, Facet, Surface
 from calm_basin.core.wording import Words
 from calm_basin.plan import Plan
-from calm_basin.plan.model import LinearDrain, PointDrain, Shower
+from calm_basin.plan.model import LinearDrain, PointDrain, Shower, SlopePanels
 from calm_basin.rules import Limit, RuleSet
 
 RIMS = 40
@@ -66,12 +66,13 @@ def corridor(
     places: tuple[XY, ...] = ()
     stride = 0.0
     if movable(shower) and isinstance(shower.drain, PointDrain):
+        rest = surface.zone("rest")
         centres, gradients = all_places(shower, words.display.step)
-        good = fitting(rules, gradients)
+        good = fitting(rules, gradients, rest)
         stride = _stride(centres)
         places = tuple((float(x), float(y)) for x, y in centres[good])
         spans += _positions(shower.drain, words, centres, good)
-        spans.append(_rims(shower, rules, words))
+        spans.append(_rims(shower, rules, words, rest))
     return Corridor(
         planes=tuple(planes),
         spans=tuple(spans),
@@ -129,7 +130,7 @@ def _falls_and_drops(plan: Plan, rules: RuleSet, words: Words, surface: Surface)
     if not own or (shower.rest is not None and shower.rest.walls == "level"):
         return []
     least, most = _bounds(rules, own[0])
-    asked, drop = shower.fall.asked, surface.drop + surface.edge
+    asked, drop = shower.built_fall, surface.drop + surface.edge
     flattest, steepest = (pick(f.gradient for f in own) for pick in (min, max))
     low = 0.0 if least is None else asked * least / flattest
     high = None if most is None else asked * most / steepest
@@ -148,7 +149,9 @@ def _falls_and_drops(plan: Plan, rules: RuleSet, words: Words, surface: Surface)
             inside=fits and inside,
         )
 
-    found = [span("Fall to ask for", asked, 1.0, words.fall)]
+    panels = isinstance(shower.former, SlopePanels)
+    label = "Fall of the panels" if panels else "Fall to ask for"
+    found = [span(label, asked, 1.0, words.fall)]
     if drop > 0:
         found.append(span("Drop at drain", drop, drop / asked, words.length))
     return found
@@ -160,7 +163,7 @@ def _positions(
     centres: Array,
     good: np.ndarray[tuple[int], np.dtype[np.bool_]],
 ) -> list[Span]:
-    """How far the drain may move each way from where it is."""
+    """How far the drain may move each way from where it is: every stretch of each line."""
     found = []
     for axis, label, names in (
         (0, "Drain, left to right", ("left", "right")),
@@ -168,19 +171,35 @@ def _positions(
     ):
         now = drain.centre[axis]
         on_line = np.abs(centres[:, 1 - axis] - drain.centre[1 - axis]) < 1e-6
-        along = centres[on_line & good][:, axis]
-        here = bool(len(along)) and bool((np.abs(along - now) < 1e-6).any())
-        text = "nowhere on this line"
-        low = high = None
-        if len(along):
-            low, high = float(along.min()), float(along.max())
-            moves = [
-                f"{words.length(abs(x - now), 'down')} {names[0] if x < now else names[1]}"
-                for x in (low, high)
-            ]
-            text = " to ".join(moves)
+        order = np.argsort(centres[on_line][:, axis])
+        along = centres[on_line][order, axis]
+        fits = _stretches(along, good[on_line][order])
+        here = any(low - 1e-6 <= now <= high + 1e-6 for low, high in fits)
+        moves = (
+            " to ".join(dict.fromkeys(_moved(words, x - now, names) for x in ends)) for ends in fits
+        )
+        text = ", or ".join(moves) or "nowhere on this line"
+        low, high = (fits[0][0], fits[-1][1]) if fits else (None, None)
         found.append(Span(label=label, low=low, high=high, now=now, text=text, inside=here))
     return found
+
+
+def _stretches(
+    values: Array, good: np.ndarray[tuple[int], np.dtype[np.bool_]]
+) -> list[tuple[float, float]]:
+    """The stretches of values, in order, over which all are good: (first, last) of each."""
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], good, [False]]).astype(int)))
+    return [
+        (float(values[a]), float(values[b - 1]))
+        for a, b in zip(edges[::2], edges[1::2], strict=True)
+    ]
+
+
+def _moved(words: Words, by: float, names: tuple[str, str]) -> str:
+    """How far along a line, such as ``38 mm left``."""
+    if abs(by) < words.display.step / 2:
+        return "here"
+    return f"{words.length(abs(by), 'down')} {names[0] if by < 0 else names[1]}"
 
 
 def _stride(centres: Array) -> float:
@@ -188,7 +207,7 @@ def _stride(centres: Array) -> float:
     return float(steps.min()) if len(steps) else 0.0
 
 
-def _rims(shower: Shower, rules: RuleSet, words: Words) -> Span:
+def _rims(shower: Shower, rules: RuleSet, words: Words, rest: Sequence[Facet]) -> Span:
     """The sizes of a square rim, at the drain's place, with which every plane fits."""
     drain = shower.drain
     assert isinstance(drain, PointDrain)
@@ -198,16 +217,16 @@ def _rims(shower: Shower, rules: RuleSet, words: Words) -> Span:
     sizes = np.unique([*np.linspace(LEAST_RIM, widest, RIMS), now])
     unit = rim_of(drain.model_copy(update={"width": 1.0, "length": 1.0}))
     rims = drain.centre + (unit - drain.centre) * sizes[:, None, None]
-    good = fitting(rules, point_gradients(ring, rims, fall.asked, fall.measured))
-    fits = sizes[good]
-    low, high = (float(fits.min()), float(fits.max())) if len(fits) else (None, None)
+    gradients = point_gradients(ring, rims, fall.asked, fall.measured)
+    good = fitting(rules, gradients, rest)
+    fits = _stretches(sizes, good)
+    texts = (f"{words.length(low, 'up')} to {words.length(high, 'down')}" for low, high in fits)
+    low, high = (fits[0][0], fits[-1][1]) if fits else (None, None)
     return Span(
         label="Rim of the drain",
         low=low,
         high=high,
         now=now,
-        text="no size fits here"
-        if low is None or high is None
-        else f"{words.length(low, 'up')} to {words.length(high, 'down')}",
-        inside=low is not None and high is not None and low <= now <= high,
+        text=", or ".join(texts) or "no size fits here",
+        inside=any(first <= now <= last for first, last in fits),
     )

@@ -12,6 +12,7 @@ from scipy import ndimage
 from shapely.geometry import LineString, Polygon
 from skimage.morphology import reconstruction
 
+from calm_basin.core.drops import Exit
 from calm_basin.core.surface import Array, Surface
 
 Mask = NDArray[np.bool_]
@@ -29,14 +30,6 @@ ROUND = np.ones((3, 3), dtype=bool)
 """A cell and its eight neighbours."""
 
 _WAYS = [(dy, dx) for dy in (-1, 0, 1) for dx in (-1, 0, 1) if (dy, dx) != (0, 0)]
-
-
-@dataclass(frozen=True)
-class Exit:
-    """An edge over which water can leave: its ends, (2, 2), and the level outside it."""
-
-    edge: Array
-    level: float
 
 
 @dataclass(frozen=True)
@@ -67,11 +60,6 @@ class Grid:
     def floor(self) -> Mask:
         """The cells that there are."""
         return np.isfinite(self.heights)
-
-    @cached_property
-    def leaving(self) -> Mask:
-        """The cells of exits that lie high enough for water to run out over them."""
-        return self.floor & (self.heights >= self.exits - 1e-6)
 
     def middles(self) -> tuple[Array, Array]:
         """x of the columns' and y of the rows' middles."""
@@ -133,20 +121,6 @@ class Grid:
         return target.ravel()
 
     @cached_property
-    def gathered(self) -> Array:
-        """Floor, mm², whose water passes each cell, its own included; shape of the heights."""
-        # Doubling: after k rounds every cell has heard from those less than 2ᵏ steps above it.
-        count = self.receivers.size
-        total = self.areas.ravel()
-        # Water that has come to rest goes to one place more, off the grid.
-        target = np.append(self.receivers, count)
-        target[:count][target[:count] == np.arange(count)] = count
-        while (target < count).any():
-            total = total + np.bincount(target[:count], weights=total, minlength=count + 1)[:count]
-            target = target[target]
-        return total.reshape(self.heights.shape)
-
-    @cached_property
     def ends(self) -> NDArray[np.intp]:
         """The cell, flat index, in which the water of each cell ends up."""
         target = self.receivers
@@ -154,17 +128,6 @@ class Grid:
             following = target[target]
             if (following == target).all():
                 return target
-            target = following
-
-    def passes(self, mask: Mask) -> Mask:
-        """The cells whose water comes through the mask on its way."""
-        target = self.receivers
-        hit = mask.ravel().copy()
-        while True:
-            hit = hit | hit[target]
-            following = target[target]
-            if (following == target).all():
-                return hit.reshape(mask.shape)
             target = following
 
 

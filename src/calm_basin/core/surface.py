@@ -10,13 +10,15 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import combinations
-from math import atan2, hypot
+from math import atan2, hypot, radians
 from typing import Literal
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 from shapely.geometry import MultiPolygon, Polygon
+
+from calm_basin.plan.places import ON_EDGE, belong
 
 Array = NDArray[np.float64]
 
@@ -29,6 +31,12 @@ SAME_PLACE = 1e-3
 
 LEVEL = 1e-9
 """A gradient below this is none."""
+
+LEAST_TURN = radians(0.05)
+"""Planes that meet at a flatter angle, radians, are one to the eye, the tile and the print."""
+
+RIM, OUTSIDE = -1, -2
+"""Places that lie in a drain's rim, and places that lie on no floor at all."""
 
 
 @dataclass(frozen=True)
@@ -65,7 +73,7 @@ class Facet:
         return float(heights.max() - heights.min()) / self.gradient
 
     def at(self, x: float, y: float) -> float:
-        """Height of the plane at one place."""
+        """Height of the plane at one place, mm."""
         return self.plane[0] * x + self.plane[1] * y + self.plane[2]
 
     @property
@@ -137,24 +145,50 @@ class Surface:
         """The planes of one zone."""
         return tuple(facet for facet in self.facets if facet.zone == zone)
 
+    def located(self, points: Array, zone: Zone | None = None) -> NDArray[np.intp]:
+        """Which plane each of the points, (n, 2), lies on: its index, `RIM` or `OUTSIDE`.
+
+        Where planes meet the first is named, the shower's before the rest's. A place that is on no
+        plane but belongs to the floor's edge is on the nearest one. With ``zone`` only that zone's
+        planes count.
+        """
+        found = np.full(len(points), OUTSIDE)
+        if not len(points):
+            return found
+        places = shapely.points(points)
+        indices = [i for i, f in enumerate(self.facets) if zone is None or f.zone == zone]
+        if indices:
+            shapes = np.array([self.facets[i].polygon for i in indices])
+            near = shapely.dwithin(shapes[:, None], places[None], SAME_PLACE)
+            found = np.where(near.any(axis=0), np.array(indices)[near.argmax(axis=0)], OUTSIDE)
+        lost = found == OUTSIDE
+        if zone != "rest" and lost.any():
+            found[lost & belong(self.rim, points)] = RIM
+            lost = found == OUTSIDE
+        if indices and lost.any():
+            apart = shapely.distance(shapes[:, None], places[None, lost])
+            nearest = np.array(indices)[apart.argmin(axis=0)]
+            found[lost] = np.where(apart.min(axis=0) <= ON_EDGE, nearest, OUTSIDE)
+        return found
+
     def heights(self, points: Array, zone: Zone | None = None) -> Array:
-        """Heights at points of shape (n, 2); NaN outside the floor, the rim's level inside it.
+        """Heights at points of shape (n, 2), mm; NaN outside the floor, the rim's level inside it.
 
         Where two zones meet in a step, the ``zone`` that is asked for gives its own height.
         """
-        result = np.full(len(points), np.nan)
-        places = shapely.points(points)
-        facets = self.facets if zone is None else self.zone(zone)
-        if facets and len(points):
-            shapes = np.array([facet.polygon for facet in facets])
-            near = shapely.dwithin(shapes[:, None], places[None], SAME_PLACE)
-            planes = np.array([facet.plane for facet in facets])[near.argmax(axis=0)]
-            heights = planes[:, 0] * points[:, 0] + planes[:, 1] * points[:, 1] + planes[:, 2]
-            result = np.where(near.any(axis=0), heights, np.nan)
-        if zone != "rest":
-            inside = shapely.distance(self.rim, places) < SAME_PLACE
-            result[np.isnan(result) & inside] = -self.drop
-        return result
+        found = self.located(points, zone)
+        planes = np.array([*(facet.plane for facet in self.facets), (0.0, 0.0, -self.drop)])
+        # Both marks point at the last row: the rim's level.
+        a, b, c = planes[np.where(found < 0, -1, found)].T
+        heights = a * points[:, 0] + b * points[:, 1] + c if len(points) else np.empty(0)
+        return np.where(found == OUTSIDE, np.nan, heights)
+
+    def in_shower(self, points: Array) -> NDArray[np.bool_]:
+        """Which of the points, (n, 2), lie in the shower or its drains rather than in the rest."""
+        found = self.located(points)
+        shower = np.array([*(facet.zone == "shower" for facet in self.facets), False, True])
+        inside: NDArray[np.bool_] = shower[found]
+        return inside
 
     @cached_property
     def folds(self) -> tuple[Fold, ...]:
@@ -166,8 +200,10 @@ class Surface:
         for i, j in combinations(range(len(shapes)), 2):
             first, second = self.facets[i], self.facets[j]
             shared = corners[touches[i] & touches[j]]
-            apart = max(abs(p - q) for p, q in zip(first.plane[:2], second.plane[:2], strict=True))
-            if apart < 1e-9 or len(shared) < 2 or (first.curved and second.curved):
+            if len(shared) < 2 or (first.curved and second.curved):
+                continue
+            angle, valley = _turn(first, second)
+            if angle < LEAST_TURN:
                 continue
             ends = _longest_chord(shared)
             if np.hypot(*(ends[1] - ends[0])) < 1:
@@ -179,7 +215,7 @@ class Surface:
             start, end = (
                 (float(ends[i][0]), float(ends[i][1]), float(levels[i])) for i in (high, low)
             )
-            found.append(Fold(start, end, *_turn(first, second)))
+            found.append(Fold(start, end, angle, valley))
         return tuple(found)
 
     def scaled(self, factor: float) -> Surface:

@@ -7,9 +7,11 @@ from typing import Literal
 
 import numpy as np
 import shapely
+from scipy.spatial import cKDTree
 
+from calm_basin.core.drops import DRAIN, OUT, STANDS, Exit, Net, Ways
 from calm_basin.core.falls import door_edges, ring_of
-from calm_basin.core.grid import Exit, Grid, Mask, grid_of, puddles
+from calm_basin.core.grid import Grid, grid_of, puddles
 from calm_basin.core.solution import (
     Figure,
     Gathering,
@@ -22,6 +24,16 @@ from calm_basin.core.surface import Array, Surface
 from calm_basin.core.waste import capacities, flow_of
 from calm_basin.core.wording import Words
 from calm_basin.plan import Plan
+from calm_basin.plan.places import belong
+
+GATHERED = 30.0
+"""Water that comes over a rim within this distance, mm, comes there together."""
+
+LEAST_GATHERING = 0.08
+"""A smaller share of the water is no place to look at."""
+
+LEAST_SHARE = 2e-3
+"""A smaller share of the water is rounding."""
 
 SPACING = 10.0
 """Size of the cells, mm."""
@@ -35,8 +47,11 @@ LEAST_PUDDLE = 0.05
 DROPS_APART = 130.0
 """Distance between the drops whose ways are drawn, mm."""
 
-STEP = 15.0
-"""Length of a drop's steps, mm."""
+DROPS = 1500
+"""Drops that are let run to measure what comes where: shares are true to about one in a hundred."""
+
+SCATTER = (0.7548776662466927, 0.5698402909980532)
+"""Steps of an even scatter of places without rows (the plastic number's powers)."""
 
 
 def exits_of(plan: Plan) -> list[Exit]:
@@ -63,25 +78,30 @@ def spill_level(plan: Plan, surface: Surface) -> float | None:
 
 def water(plan: Plan, words: Words, surface: Surface) -> WaterResult:
     """Let it rain on the planned floor."""
-    grid = grid_of(surface, exits_of(plan), _spacing(surface))
-    ends = grid.ends
-    lost = ~(grid.sinks.ravel()[ends]) & grid.floor.ravel()
+    exits = exits_of(plan)
+    grid = grid_of(surface, exits, _spacing(surface))
     standing = np.zeros(grid.heights.shape)
-    if lost.any():
+    if (~grid.sinks.ravel()[grid.ends] & grid.floor.ravel()).any():
         # Where every cell has a way down to a drain there is nothing to fill.
         standing[grid.floor] = (grid.filled() - np.where(grid.floor, grid.heights, 0))[grid.floor]
     found = [
         _puddle(grid, words, depth, area, volume, cell)
         for depth, area, volume, cell in puddles(grid, standing, LEAST_PUDDLE)
     ]
-    out = lost & grid.leaving.ravel()[ends]
-    level = lost & ~out & (standing.ravel() <= LEAST_PUDDLE)
-    whole = float(grid.areas.sum())
-    drained = float(grid.areas.ravel()[~lost].sum()) / whole
-    level_area = float(grid.areas.ravel()[level & (ends == np.arange(len(ends)))].sum())
-    outside = _leaving(plan, grid) | out.reshape(grid.heights.shape)
-    share = float(grid.areas[outside].sum()) / max(float(grid.areas.sum()), 1.0)
-    crosses = share > 1e-3
+    net = Net(surface, exits)
+    rain = _scattered(plan, surface)
+    drops = net.run(rain)
+    rims = float(surface.rim.area)
+    whole = float(surface.outline.area)
+    standing_share = float((drops.ends == STANDS).mean())
+    lost = float((drops.ends == OUT).mean()) + (standing_share > LEAST_SHARE) * standing_share
+    drained = 1 - (whole - rims) * lost / whole
+    level_area = sum(float(facet.polygon.area) for facet in surface.facets if facet.level)
+    # Where the rest falls to the zone, the shower's water leaves it by running into the rest.
+    out = drops.left if plan.shower.rest is not None else drops.ends == OUT
+    own = belong(ring_of(plan.shower).polygon, rain)
+    share = float(out[own].mean()) if own.any() else 0.0
+    crosses = share > LEAST_SHARE
     across = "the zone's edge" if plan.shower.rest else "the entry"
     spill = spill_level(plan, surface)
     (held, seconds), flow = hold(plan, surface), flow_of(plan.water)
@@ -90,24 +110,26 @@ def water(plan: Plan, words: Words, surface: Surface) -> WaterResult:
         verdict = f"Water stands {found[0].text}"
     elif level_area > 0:
         verdict = "Water lies on a level part"
+    elif crosses:
+        verdict = f"Water runs from the shower across {across}"
     return WaterResult(
         spacing=grid.spacing,
         puddles=tuple(found),
         level_area=level_area,
         level_text="" if level_area <= 0 else f"{_area(level_area)} is level: a film stays on it",
-        runs=_runs(surface, grid),
-        gatherings=_gatherings(grid),
+        runs=_runs(surface, net),
+        gatherings=_gatherings(drops, rims / whole),
         crosses=crosses,
-        crossing_text=f"{share:.0%} of the shower's water crosses {across}"
+        crossing_text=f"{_share(share)} of the shower's water crosses {across}"
         if crosses
         else f"no water runs from the shower across {across}",
         drained=_figure(
             "Reaches the drain",
             drained,
             "share",
-            f"{drained:.1%}",
+            _share(drained),
             "area whose water ends in a drain ÷ area of the floor",
-            [("floor", _area(whole)), ("cells", f"{grid.spacing:g} mm")],
+            [("floor", _area(whole)), ("drops let run", str(len(rain)))],
         ),
         holds=_held(plan, words, surface, spill, held),
         overflow=_overflow(plan, held, flow, seconds),
@@ -123,6 +145,31 @@ def water(plan: Plan, words: Words, surface: Surface) -> WaterResult:
         verdict=verdict,
         clear=not found and level_area <= 0 and not crosses,
     )
+
+
+def _scattered(plan: Plan, surface: Surface) -> Array:
+    """Places all over the floor, drains left out, even and without rows, shape (n, 2).
+
+    They lie by the entry and not by the axes: a room that is turned has the same ones.
+    """
+    inward = ring_of(plan.shower).inward
+    across = np.array([inward[1], -inward[0]])
+    frame = np.column_stack([across, inward])
+    corners = shapely.get_coordinates(surface.outline) @ frame
+    low, size = corners.min(axis=0), np.ptp(corners, axis=0)
+    count = int(DROPS * float(np.prod(size)) / float(surface.outline.area))
+    shares = np.outer(np.arange(1, count + 1), SCATTER) % 1
+    places = (low + shares * size) @ frame.T
+    on = shapely.contains_xy(surface.outline, *places.T)
+    kept: Array = places[on & ~shapely.contains_xy(surface.rim, *places.T)]
+    return kept
+
+
+def _share(share: float) -> str:
+    """A share that was measured on drops: whole only where it is."""
+    if share in (0.0, 1.0):
+        return f"{share:.0%}"
+    return f"{min(max(share, 0.01), 0.99):.0%}"
 
 
 def _spacing(surface: Surface) -> float:
@@ -152,18 +199,6 @@ def reserve(plan: Plan, surface: Surface) -> str:
         f"With the drain blocked the floor holds {held:.1f} L: at {flow:g} L/min {after}. "
         "A level-access floor has almost no reserve."
     )
-
-
-def _leaving(plan: Plan, grid: Grid) -> Mask:
-    """The shower's cells whose water runs through the rest of the room."""
-    shape = ring_of(plan.shower).polygon
-    if plan.shower.rest is None:
-        return np.zeros(grid.heights.shape, dtype=bool)
-    mesh = np.meshgrid(*grid.middles())
-    inside = shapely.contains_xy(shape, *mesh) | grid.sinks
-    inner = shapely.contains_xy(shape.buffer(-2 * grid.spacing), *mesh)
-    leaving: Mask = inner & grid.passes(grid.floor & ~inside)
-    return leaving
 
 
 def _puddle(
@@ -242,74 +277,37 @@ def _overflow(plan: Plan, held: float | None, flow: float, seconds: float | None
     )
 
 
-def _gatherings(grid: Grid) -> tuple[Gathering, ...]:
-    """Where most of the water comes over a rim: the sinks next to each other add up."""
-    columns = grid.heights.shape[1]
-    sinks = np.flatnonzero(grid.sinks)
-    flow = grid.gathered.ravel()[sinks]
-    whole = float(grid.areas.sum())
-    xs, ys = grid.middles()
-    places = np.column_stack([xs[sinks % columns], ys[sinks // columns]])
+def _gatherings(drops: Ways, rims: float) -> tuple[Gathering, ...]:
+    """Where most of the water comes over a rim; ``rims`` is the drains' own share of the floor."""
+    places = drops.at[drops.ends == DRAIN]
+    each = (1 - rims) / max(len(drops.at), 1)
     found: list[Gathering] = []
-    for i in np.argsort(-flow)[:40]:
-        at = places[i]
-        if any(np.hypot(*(at - (f.x, f.y))) < 6 * grid.spacing for f in found):
-            continue
-        near = np.hypot(*(places - at).T) < 3 * grid.spacing
-        share = float(flow[near].sum()) / whole
-        if share >= 0.08:
-            found.append(
-                Gathering(x=float(at[0]), y=float(at[1]), share=share, text=f"{share:.0%}")
-            )
-    return tuple(found[:6])
-
-
-def _runs(surface: Surface, grid: Grid) -> tuple[Runoff, ...]:
-    """Ways of drops that start all over the floor, a step at a time down its planes."""
-    at = _starts(surface)
-    start = np.ravel_multi_index(grid.cell(at), grid.heights.shape)
-    steps = np.array([*(facet.downhill for facet in surface.facets), (0.0, 0.0)]) * STEP
-    live = np.arange(len(at))
-    places, which = [at.copy()], [live]
-    for _ in range(int(4 * max(grid.heights.shape) * grid.spacing / STEP)):
-        now = at[live]
-        after = now + steps[grid.planes[grid.cell(now)]]
-        there = grid.cell(after)
-        going = (after != now).any(axis=1) & grid.floor[there]
-        live = live[going]
-        at[live] = after[going]
-        places.append(at[live])
-        which.append(live)
-        live = live[~grid.sinks[there][going]]
-        if not len(live):
+    while len(places):
+        together = cKDTree(places).query_ball_point(places, GATHERED, return_length=True)
+        most = places[int(np.argmax(together))]
+        apart = np.hypot(*(places - most).T)
+        share = float((apart <= GATHERED).sum()) * each
+        if share < LEAST_GATHERING or len(found) == 6:
             break
-    end = grid.ends[start]
-    drained, out = grid.sinks.ravel()[end], grid.leaving.ravel()[end]
-    xs, ys = grid.middles()
-    rows, columns = np.unravel_index(end, grid.heights.shape)
-    places.append(np.column_stack([xs[columns], ys[rows]])[drained])
-    which.append(np.flatnonzero(drained))
-    order = np.argsort(np.concatenate(which), kind="stable")
-    drops = np.concatenate(which)[order]
-    known, counts = np.unique(drops, return_counts=True)
-    long = np.isin(drops, known[counts > 1])
-    drops, line = drops[long], np.concatenate(places)[order][long]
-    # Across a fold the steps go to and fro; what is drawn is the line between them.
-    inner = np.zeros(len(drops), dtype=bool)
-    inner[1:-1] = (drops[1:-1] == drops[:-2]) & (drops[1:-1] == drops[2:])
-    between = np.where(
-        inner[:, None], (np.roll(line, 1, 0) + 2 * line + np.roll(line, -1, 0)) / 4, line
-    )
-    known, nth = np.unique(drops, return_inverse=True)
-    lines = shapely.simplify(shapely.linestrings(between, indices=nth), STEP / 3)
+        x, y = places[apart <= GATHERED].mean(axis=0)
+        found.append(Gathering(x=float(x), y=float(y), share=share, text=f"{share:.0%}"))
+        places = places[apart >= 2 * GATHERED]
+    return tuple(found)
+
+
+def _runs(surface: Surface, net: Net) -> tuple[Runoff, ...]:
+    """Ways of drops that start all over the floor."""
+    ways = net.run(_starts(surface), paths=True)
+    ends: dict[int, Literal["drain", "out", "stands"]] = {
+        DRAIN: "drain",
+        OUT: "out",
+        STANDS: "stands",
+    }
     found = []
-    for i, path in zip(known, lines, strict=True):
-        coordinates = np.round(shapely.get_coordinates(path), 1).tolist()
-        points = tuple((x, y) for x, y in coordinates)
-        ends: Literal["drain", "out", "stands"] = (
-            "drain" if drained[i] else "out" if out[i] else "stands"
-        )
-        found.append(Runoff(points=points, ends=ends))
+    for end, path in zip(ways.ends.tolist(), ways.paths, strict=True):
+        points = tuple(dict.fromkeys((round(x, 1), round(y, 1)) for x, y in path))
+        if len(points) > 1:
+            found.append(Runoff(points=points, ends=ends[end]))
     return tuple(found)
 
 

@@ -10,11 +10,13 @@ from __future__ import annotations
 from itertools import chain
 from typing import Annotated, Any, Literal, NamedTuple, Self, get_args
 
+import numpy as np
 import shapely
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, model_validator
 from shapely.geometry import Polygon
 from shapely.validation import explain_validity
 
+from calm_basin.plan.places import ON_EDGE, beyond, holds
 from calm_basin.units import Denominator, FallForm, LengthUnit
 
 FORMAT = "calm-basin-plan"
@@ -214,11 +216,13 @@ Former = Annotated[MortarBed | Tray | SlopePanels, Field(discriminator="kind")]
 
 
 class Tile(Part):
-    """The tile of the shower's floor and the joint between tiles."""
+    """The tile of the shower's floor and the joint between tiles. Its length lies along the entry,
+    turned by ``turn`` (anticlockwise)."""
 
     length: Size
     width: Size
     joint: Thickness = 3.0
+    turn: Angle = 0.0
 
 
 class Shower(Part):
@@ -236,6 +240,23 @@ class Shower(Part):
     fall: Fall
     rest: Rest | None = None
     tile: Tile | None = Field(default=None, description="of the floor, where it is chosen")
+
+    @property
+    def built_fall(self) -> float:
+        """The fall that the floor is built to, rise over run: what is asked for, unless it is laid
+        on panels, whose own fall is built in."""
+        if isinstance(self.former, SlopePanels) and isinstance(self.drain, LinearDrain):
+            return self.former.fall
+        return self.fall.asked
+
+    def falling(self, fall: float) -> Shower:
+        """The same shower built to another fall: asked for, and with panels that have it."""
+        former = self.former
+        if isinstance(former, SlopePanels):
+            thick = former.thin_edge + fall * former.length
+            former = former.model_copy(update={"thick_edge": thick})
+        asked = self.fall.model_copy(update={"asked": fall})
+        return self.model_copy(update={"fall": asked, "former": former})
 
 
 class TapedWall(Part):
@@ -373,15 +394,15 @@ class Plan(Part):
     def _parts_agree(self) -> Self:
         room = _checked_outline(self.room.outline, ("room", "outline"), "The room")
         shower = _checked_outline(self.shower.outline, ("shower", "outline"), "The shower")
-        outside = shapely.distance(room, shapely.points(self.shower.outline))
+        outside = beyond(room, np.array(self.shower.outline))
         corner = int(outside.argmax())
-        if outside[corner] > 0.5:
+        if outside[corner]:
             raise ContradictionError(
                 ("shower", "outline", corner),
                 f"The shower's corner {corner + 1} lies {outside[corner]:.0f} mm outside the "
                 "room. Move the corner inside, or make the room larger.",
             )
-        if shower.difference(room.buffer(0.5)).area > 1.0:
+        if not holds(room, shower):
             raise ContradictionError(
                 ("shower", "outline"),
                 "Part of the shower crosses a wall of the room. Keep the whole zone inside.",
@@ -456,7 +477,7 @@ def check_drains(shower: Shower) -> None:
                 ("shower", "drain", "end"),
                 "The channel's two ends are the same place. Move one of them.",
             )
-        if drain.outlet is not None and drain.outlet > length + 0.5:
+        if drain.outlet is not None and drain.outlet > length + ON_EDGE:
             raise ContradictionError(
                 ("shower", "drain", "outlet"),
                 f"The outlet lies {drain.outlet - length:.0f} mm beyond the channel's other end. "
@@ -518,7 +539,7 @@ def _check_door(door: Door, place: int, outline: tuple[Point, ...]) -> None:
             f"The room has no wall {door.wall}. Choose from 0 to {len(outline) - 1}.",
         )
     wall = _apart(outline[door.wall], outline[(door.wall + 1) % len(outline)])
-    if door.offset + door.width > wall + 0.5:
+    if door.offset + door.width > wall + ON_EDGE:
         raise ContradictionError(
             ("room", "doors", place, "width"),
             f"The door ends {door.offset + door.width - wall:.0f} mm past the end of its "

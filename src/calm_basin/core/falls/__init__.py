@@ -28,6 +28,7 @@ from calm_basin.core.falls.ring import (
 )
 from calm_basin.core.surface import Array, Surface
 from calm_basin.plan.model import LinearDrain, Plan, Point, PointDrain, Room, Shower, Tray
+from calm_basin.plan.places import holds
 
 __all__ = [
     "LEAST_CLEARANCE",
@@ -40,6 +41,7 @@ __all__ = [
     "rims_of",
     "ring_of",
     "ring_of_outline",
+    "shower_surface",
     "surface_of",
     "turned_edge",
 ]
@@ -57,7 +59,7 @@ def surface_of(plan: Plan) -> Surface:
     """The finished floor that the plan asks for. Raises `NoSurfaceError` where there is none."""
     shower = plan.shower
     if shower.rest is None:
-        return _shower_floor(shower)
+        return shower_surface(shower)
     return _wet_room(shower, plan.room.outline, _room_doors(plan.room))
 
 
@@ -88,9 +90,10 @@ def _wet_room(
     assert rest is not None
     ring, room = ring_of(shower), Polygon(outline)
     if rest.walls == "rising":
-        zone = _shower_floor(shower)
+        zone = shower_surface(shower)
         edges = [np.array(door) for door in doors]
-        return rest_round(zone, ring, room, edges, rest.asked, shower.set_down)
+        packed = shower.former.raised if isinstance(shower.former, Tray) else 0.0
+        return rest_round(zone, ring, room, edges, rest.asked, shower.set_down, packed)
     if not isinstance(shower.drain, PointDrain) or shower.second_drain is not None:
         raise NoSurfaceError("walls_not_level", "Level walls round two zones need one point drain.")
     whole = _anticlockwise(outline, ring)
@@ -109,8 +112,8 @@ def _anticlockwise(outline: tuple[Point, ...], entered: Ring) -> Ring:
     return Ring(points, frozenset(), entered.inward)
 
 
-def _shower_floor(shower: Shower) -> Surface:
-    """The floor of the shower alone."""
+def shower_surface(shower: Shower) -> Surface:
+    """The floor of the shower alone. Raises `NoSurfaceError` where there is none."""
     former = shower.former
     if isinstance(former, Tray) and (former.cuts or former.raised):
         return _built_tray(shower, former)
@@ -130,7 +133,7 @@ def _built_tray(shower: Shower, former: Tray) -> Surface:
     turned = not shapely.is_ccw(shapely.linearrings(shower.outline))
     points = whole.points[::-1] if turned else whole.points
     tray = _one_zone(tuple((float(x), float(y)) for x, y in points), shower)
-    if not ring.polygon.buffer(0.5).contains(shapely.union_all(list(tray.rims))):
+    if not holds(ring.polygon, tray.rim):
         raise NoSurfaceError("drain_outside", "The drain does not lie inside the shower.")
     return cut_tray(tray, ring, former.raised)
 
@@ -152,7 +155,8 @@ def _moved_out(ring: Ring, by: dict[int, float]) -> Ring:
 def _one_zone(outline: tuple[Point, ...], shower: Shower) -> Surface:
     """The floor of one arrangement: every level is in proportion to the fall asked for."""
     drain, fall = shower.drain, shower.fall
-    strips = (drain.strips or 0.0) / fall.asked if isinstance(drain, LinearDrain) else 0.0
+    built = shower.built_fall
+    strips = (drain.strips or 0.0) / built if isinstance(drain, LinearDrain) else 0.0
     unit = _unit_surface(
         outline,
         shower.entries,
@@ -160,7 +164,7 @@ def _one_zone(outline: tuple[Point, ...], shower: Shower) -> Surface:
         (fall.measured, fall.edge, fall.entry_level),
         round(strips, 9),
     )
-    return unit.scaled(fall.asked)
+    return unit.scaled(built)
 
 
 @lru_cache(maxsize=256)

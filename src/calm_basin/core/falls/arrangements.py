@@ -10,8 +10,9 @@ import shapely
 from shapely.geometry import LineString, Polygon
 from shapely.ops import split
 
+from calm_basin.core.drops import Net
 from calm_basin.core.falls.channel import refuse_traps
-from calm_basin.core.falls.even import above, even_facets, pieces, plane_from, raised_to
+from calm_basin.core.falls.even import above, even_facets, opened, pieces, raised_to
 from calm_basin.core.falls.level_edge import (
     check_sight,
     corner_run,
@@ -20,6 +21,7 @@ from calm_basin.core.falls.level_edge import (
     stretched,
 )
 from calm_basin.core.falls.ring import LEAST_CLEARANCE, NoSurfaceError, Ring
+from calm_basin.core.falls.thresholds import Sink, Threshold, steepest
 from calm_basin.core.surface import SAME_PLACE, Array, Facet, Surface
 
 SPIKE = 0.01
@@ -45,10 +47,9 @@ def even_fall(ring: Ring, rim: Array, asked: float, entry_level: bool) -> Surfac
     if entry_level:
         for i, edge in zip(sorted(ring.entries), entries, strict=True):
             outward = ring.outwards[i]
-            run = float(ring.offsets[i] - (rim @ outward).max())
-            facets = raised_to(
-                facets, plane_from(edge, outward, 0.0, drop / run), ring.side(outward)
-            )
+            threshold = Threshold(edge, outward)
+            planes = threshold.ways_down(Sink(rim, drop), asked, ring.polygon)[0]
+            facets = raised_to(facets, planes, ring.side(outward), most=0.0)
     return Surface(ring.polygon, (Polygon(rim),), named_apart(facets), drop)
 
 
@@ -159,12 +160,18 @@ def _on_folds(room: Surface, zone: Ring) -> tuple[Array, Array]:
 
 
 def rest_round(
-    zone: Surface, ring: Ring, room: Polygon, doors: list[Array], asked: float, set_down: float
+    zone: Surface,
+    ring: Ring,
+    room: Polygon,
+    doors: list[Array],
+    asked: float,
+    set_down: float,
+    packed: float = 0.0,
 ) -> Surface:
     """The rest of a wet room round a zone: the same fall everywhere, straight to the zone's edge.
 
     The doors, each (2, 2), keep the level that the floor starts from; walls rise from the zone.
-    The zone has to be convex.
+    The zone has to be convex. ``packed`` is how far its tray stands over its edge, mm.
     """
     if not ring.convex:
         raise NoSurfaceError(
@@ -177,20 +184,62 @@ def rest_round(
         return zone
     corners = np.vstack([facet.corners for facet in facets])
     far = max((_highest(facets, door) for door in doors), default=float(corners[:, 2].max()))
-    facets = [_shifted(replace(facet, zone="rest"), -far) for facet in facets]
-    for door in doors:
-        along = (door[1] - door[0]) / np.linalg.norm(door[1] - door[0])
-        outward = np.array([along[1], -along[0]])
-        run = float(door[0] @ outward - (ring.points @ outward).max())
-        if run >= LEAST_CLEARANCE and far > 0:
-            facets = raised_to(facets, plane_from(door, outward, 0.0, far / run), "door side")
+    # A door at the zone itself lies at the zone's edge: nothing is to be gained by lifting that.
+    far = max(far, 0.0)
     lowered = zone.lowered(far + set_down)
-    facets = list(named_apart(facets))
     outline = shapely.union_all([room, ring.polygon])
-    whole = replace(lowered, outline=outline, facets=(*lowered.facets, *facets))
+    around_it = [_shifted(replace(facet, zone="rest"), -far) for facet in facets]
+    whole = replace(lowered, outline=outline, facets=(*lowered.facets, *around_it))
+    # Whether a packed tray dams the water up is told as a finding; here its edge does not count.
+    dam = max(packed - set_down, 0.0)
+    # One door that faces the zone in a room without inner corners cannot dam anything up.
+    plain = outline.convex_hull.area - outline.area <= 1.0 and len(doors) < 2
+    for edge in doors:
+        whole = _with_level_door(whole, edge, ring, far, asked, dam, plain)
     if outline.convex_hull.area - outline.area > 1.0:
-        refuse_traps(whole)
-    return whole
+        refuse_traps(_shower_lower(whole, dam))
+    named = named_apart(facet for facet in whole.facets if facet.zone == "rest")
+    return replace(whole, facets=(*whole.zone("shower"), *named))
+
+
+def _with_level_door(
+    floor: Surface, edge: Array, ring: Ring, far: float, asked: float, dam: float, plain: bool
+) -> Surface:
+    """The floor of a wet room with one door at the level that it starts from.
+
+    A door apart from the zone is joined to the zone's edge, ``far`` mm lower; one at the zone
+    straight to the drain. Of the ways to do it the gentlest is taken that leaves no water.
+    """
+    door = Threshold.with_floor_left(edge)
+    if door.touches(ring.points) and floor.edge >= 0:
+        return floor
+    rims = shapely.MultiPoint(shapely.get_coordinates(list(floor.rims))).convex_hull
+    drains = Sink(shapely.get_coordinates(rims.exterior)[:-1], floor.drop)
+    to_zone = door.ways_down(Sink(ring.points, far), asked, floor.outline) if far > 0 else []
+    to_drain = door.ways_down(drains, asked, floor.outline)[:1]
+    ways = [(planes, False) for planes in to_zone] + [(planes, True) for planes in to_drain]
+    faces = door.faces(ring.points)
+    if not faces:
+        ways.sort(key=lambda way: steepest(way[0]))
+    for planes, through_zone in ways:
+        shower, rest = (list(floor.zone(zone)) for zone in ("shower", "rest"))
+        if through_zone:
+            shower = raised_to(shower, planes, "door side", most=0.0)
+        raised = replace(floor, facets=(*shower, *raised_to(rest, planes, "door side", most=0.0)))
+        if (plain and faces) or not len(Net(_shower_lower(raised, dam), []).traps()):
+            return raised
+    raise NoSurfaceError(
+        "water_trapped",
+        "A door lies so close to the shower zone that no floor keeps it level and drains.",
+    )
+
+
+def _shower_lower(floor: Surface, by: float) -> Surface:
+    """The floor with the planes of its shower so much lower, mm."""
+    if by <= 0:
+        return floor
+    facets = tuple(_shifted(f, -by) if f.zone == "shower" else f for f in floor.facets)
+    return replace(floor, facets=facets, drop=floor.drop + by)
 
 
 def cut_tray(tray: Surface, ring: Ring, raised: float) -> Surface:
@@ -216,7 +265,7 @@ def cut_tray(tray: Surface, ring: Ring, raised: float) -> Surface:
     facets = [
         _shifted(replace(facet, polygon=piece), raised)
         for facet, cell in zip(delivered, cells, strict=True)
-        for piece in pieces(cell)
+        for piece in opened(cell)
     ]
     return Surface(ring.polygon, tray.rims, tuple(facets), tray.drop - raised, tray.edge)
 

@@ -9,14 +9,13 @@ import numpy as np
 import shapely
 from shapely.geometry import LineString, Polygon
 
+from calm_basin.core.drops import Net
 from calm_basin.core.falls.even import pieces, plane_from, raised_to
 from calm_basin.core.falls.level_edge import named_apart
 from calm_basin.core.falls.ring import LEAST_CLEARANCE, NoSurfaceError, Ring, rim_of
-from calm_basin.core.surface import SAME_PLACE, Array, Facet, Surface
+from calm_basin.core.surface import Array, Facet, Surface
 from calm_basin.plan.model import LinearDrain
-
-PROBES, PROBE_REACH = 24, 3.0
-"""How many places round a corner are looked at, and how far from it, mm."""
+from calm_basin.plan.places import holds
 
 
 def linear_drain(ring: Ring, drain: LinearDrain, asked: float, strips: float) -> Surface:
@@ -34,7 +33,7 @@ def linear_drain(ring: Ring, drain: LinearDrain, asked: float, strips: float) ->
     """
     outline = ring.polygon
     channel = Polygon(rim_of(drain))
-    if not outline.buffer(0.5).contains(channel):
+    if not holds(outline, channel):
         raise NoSurfaceError("drain_outside", "The channel does not lie inside the shower.")
     start, end = np.array(drain.start), np.array(drain.end)
     along = (end - start) / np.linalg.norm(end - start)
@@ -81,26 +80,10 @@ def linear_drain(ring: Ring, drain: LinearDrain, asked: float, strips: float) ->
 
 
 def refuse_traps(floor: Surface) -> None:
-    """Raise `NoSurfaceError` where a wall keeps water from the drain.
-
-    A floor of planes can hold water only where it meets a wall lower than all round that place:
-    looked for at the planes' corners on the outline.
-    """
-    wall = floor.outline.exterior
-    level = [facet.polygon for facet in floor.facets if facet.level]
-    corners = np.vstack([facet.corners for facet in floor.facets])
-    places = shapely.points(corners[:, :2])
-    at_wall = shapely.distance(wall, places) < SAME_PLACE
-    low = corners[:, 2] < -floor.drop + SAME_PLACE
-    on_level = shapely.distance(shapely.union_all(level), places) < SAME_PLACE
-    found = np.unique(np.round(corners[at_wall & ~low & ~on_level], 4), axis=0)
-    turns = np.linspace(0, 2 * np.pi, PROBES, endpoint=False)
-    ring = PROBE_REACH * np.column_stack([np.cos(turns), np.sin(turns)])
-    around = (found[:, None, :2] + ring).reshape(-1, 2)
-    heights = floor.heights(around).reshape(len(found), PROBES)
-    lower = np.nan_to_num(heights, nan=np.inf).min(axis=1) < found[:, 2] - 1e-9
-    if not lower.all():
-        x, y, _ = found[int(np.argmin(lower))]
+    """Raise `NoSurfaceError` where a wall keeps water from the drain."""
+    trapped = Net(floor, []).traps()
+    if len(trapped):
+        x, y, _ = trapped[0]
         raise NoSurfaceError(
             "water_trapped",
             f"At x {x:.0f}, y {y:.0f} mm a wall keeps the water from the drain: it would stand "
@@ -118,7 +101,7 @@ def _with_strips(facets: list[Facet], drain: LinearDrain, fall: float, drop: flo
             plane = plane_from(np.array([at]), outward, -drop, fall)
             facets = [
                 replace(facet, strip=facet.strip or facet.name == names[0])
-                for facet in raised_to(facets, plane, names[0])
+                for facet in raised_to(facets, (plane,), names[0])
             ]
     return facets
 

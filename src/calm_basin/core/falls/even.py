@@ -16,13 +16,20 @@ from shapely import Geometry
 from shapely.geometry import Polygon
 
 from calm_basin.core.surface import Array, Facet, Plane
+from calm_basin.plan.places import ON_EDGE
 
 STEP = radians(9)
 """Most that two neighbouring planes of a round part are turned against each other: heights of the
 planes lie at most 0.31 % below the cone's."""
 
-LEAST_AREA, LEAST_WIDTH = 1.0, 0.025
-"""A part of a floor that is smaller, mm² and mm, is a sliver of rounding."""
+GRID = 1e-6
+"""Shapes are cut on so fine a grid, mm: a spike of rounding is narrower, and nothing."""
+
+HAIR = 0.05
+"""Half the width, mm, below which a neck between two parts of a plane is nothing."""
+
+LEAST_AREA = 1.0
+"""A part of a floor that is smaller, mm², is a sliver of rounding."""
 
 
 def even_facets(shape: Array, floor: Polygon, fall: float, name: str) -> list[Facet]:
@@ -72,32 +79,50 @@ def even_facets(shape: Array, floor: Polygon, fall: float, name: str) -> list[Fa
     ]
 
 
-def raised_to(facets: list[Facet], plane: Plane, name: str) -> list[Facet]:
-    """The floor, or the plane where that is higher; the raised part is one facet of this name."""
-    over = [tuple(p - q for p, q in zip(plane, f.plane, strict=True)) for f in facets]
-    above, below = parted(np.array([f.polygon for f in facets]), np.array(over))
+def raised_to(
+    facets: list[Facet], planes: tuple[Plane, ...], name: str, *, most: float | None = None
+) -> list[Facet]:
+    """The floor, or the lowest of the planes where that is higher; what is raised is one facet of
+    this name for each plane. With ``most``, mm, nothing is raised above that height."""
+    shapes = np.array([facet.polygon for facet in facets])
+    own = np.array([facet.plane for facet in facets])
+    higher = shapes
+    for plane in planes:
+        higher = above(higher, np.array(plane) - own)
+    lifted = []
+    for plane in planes:
+        part, this = higher, np.array(plane)
+        over = [np.array(other) - this for other in planes if other != plane]
+        over += [] if most is None else [np.array([0.0, 0.0, most]) - this]
+        for difference in over:
+            part = above(part, np.broadcast_to(difference, own.shape))
+        lifted.append(part)
+    whole = shapely.union_all(lifted, grid_size=GRID)
+    rest = shapely.difference(shapes, whole, grid_size=GRID)
     kept = [
         replace(facet, polygon=piece)
-        for facet, whole in zip(facets, below, strict=True)
-        for piece in pieces(whole)
+        for facet, whole in zip(facets, rest, strict=True)
+        for piece in opened(whole)
     ]
-    # The raised parts' common edges differ by rounding; a hair's width joins them.
-    raised = [shape for shape in above if shape.area > LEAST_AREA]
-    whole = shapely.union_all(raised, grid_size=1e-7) if raised else Polygon()
     zone = facets[0].zone if facets else "shower"
-    return [*kept, *(Facet(name, piece, plane, zone) for piece in pieces(whole))]
-
-
-def parted(shapes: NDArray[np.object_], planes: Array) -> tuple[list[Geometry], list[Geometry]]:
-    """The parts of each shape over which its plane, a row (a, b, c), is above 0, and the rest."""
-    high = _high_sides(shapes, planes)
-    return list(shapely.intersection(shapes, high)), list(shapely.difference(shapes, high))
+    for plane, part in zip(planes, lifted, strict=True):
+        joined = shapely.union_all(part, grid_size=GRID)
+        kept += [Facet(name, piece, plane, zone) for piece in opened(joined)]
+    return kept
 
 
 def above(shapes: NDArray[np.object_], planes: Array) -> NDArray[np.object_]:
     """The parts of each shape over which its plane, a row (a, b, c), is above 0."""
-    high: NDArray[np.object_] = shapely.intersection(shapes, _high_sides(shapes, planes))
-    return high
+    return _solid(shapely.intersection(shapes, _high_sides(shapes, planes), grid_size=GRID))
+
+
+def _solid(shapes: NDArray[np.object_]) -> NDArray[np.object_]:
+    """Shapes without the points and lines in which they only touch what they were cut with."""
+    solid = shapes.copy()
+    for i in np.flatnonzero(~np.isin(shapely.get_type_id(shapes), (3, 6))):
+        parts = shapely.get_parts(shapes[i])
+        solid[i] = shapely.multipolygons(parts[shapely.get_type_id(parts) == 3])
+    return solid
 
 
 def _high_sides(shapes: NDArray[np.object_], planes: Array) -> NDArray[np.object_]:
@@ -126,13 +151,33 @@ def _high_sides(shapes: NDArray[np.object_], planes: Array) -> NDArray[np.object
 def pieces(shape: Geometry) -> list[Polygon]:
     """The polygons of a shape that are more than a sliver."""
     parts = getattr(shape, "geoms", [shape])
-    return [
-        part
-        for part in parts
-        if isinstance(part, Polygon)
-        and part.area > LEAST_AREA
-        and part.area > LEAST_WIDTH * part.length
-    ]
+    return [part for part in parts if isinstance(part, Polygon) and _has_width(part)]
+
+
+def opened(shape: Geometry) -> list[Polygon]:
+    """The polygons of a shape that was cut by planes, without the necks and spikes in which planes
+    that nearly touch leave a hair of each other."""
+    found: list[Polygon] = []
+    for part in pieces(shape):
+        if part.convex_hull.area - part.area < LEAST_AREA / 1e3:
+            found.append(part)
+            continue
+        inner = part.buffer(-HAIR, join_style="mitre", mitre_limit=100)
+        open_ = inner.buffer(HAIR, join_style="mitre", mitre_limit=100)
+        same = len(shapely.get_coordinates(open_)) == len(shapely.get_coordinates(part))
+        # Where nothing is lost the shape stays as it was, to the last digit.
+        found += (
+            [part] if same and abs(open_.area - part.area) < LEAST_AREA / 1e3 else pieces(open_)
+        )
+    return found
+
+
+def _has_width(part: Polygon) -> bool:
+    """Whether a shape is wider anywhere than what belongs to an edge anyway."""
+    if part.area <= LEAST_AREA:
+        return False
+    # A shape whose area is so much larger than its length is wide: no need to look closer.
+    return bool(part.area > ON_EDGE * part.length or not part.buffer(-ON_EDGE / 2).is_empty)
 
 
 def plane_from(edge: Array, outward: Array, height: float, slope: float) -> Plane:

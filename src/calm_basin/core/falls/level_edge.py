@@ -36,7 +36,7 @@ def point_drain(ring: Ring, rim: Array, asked: float, measured: str) -> Surface:
         Rise over run, required over the longest run.
     measured : {"corner_run", "plane_run"}
         The longest run is the distance from the farthest corner to the nearest point of the rim,
-        or the longest run of any plane, square to its high edge. Both are common practice.
+        or the longest from a wall to the rim, square to that wall. Both are common practice.
 
     Raises
     ------
@@ -46,11 +46,16 @@ def point_drain(ring: Ring, rim: Array, asked: float, measured: str) -> Surface:
     check_sight(ring, rim)
     level = np.zeros(len(ring.points))
     if measured == "plane_run":
-        unit = stretched(ring, level, rim, 1.0)
-        drop = asked / min(facet.gradient for facet in unit)
+        drop = asked * float(plane_runs(ring, rim).max())
     else:
         drop = asked * corner_run(ring.points, rim)
     return Surface(ring.polygon, (Polygon(rim),), stretched(ring, level, rim, drop), drop)
+
+
+def plane_runs(ring: Ring, rim: Array) -> Array:
+    """Distance, mm, from every wall's line to the rim, square to the wall, shape (walls,)."""
+    runs: Array = ring.offsets - (rim @ ring.outwards.T).max(axis=0)
+    return runs
 
 
 def corner_run(points: Array, rim: Array) -> float:
@@ -158,19 +163,20 @@ def _merged(
     triangles: list[tuple[Plane, Polygon]], side: Callable[[Array], str]
 ) -> Iterable[Facet]:
     """Triangles that follow each other in one plane, as one facet."""
-    groups: list[tuple[Plane, list[Polygon]]] = []
-    for plane, shape in triangles:
-        if groups and _same(groups[-1][0], plane):
-            groups[-1][1].append(shape)
+    groups: list[list[tuple[Plane, Polygon]]] = []
+    for triangle in triangles:
+        if groups and _same(groups[-1][0][0], triangle[0]):
+            groups[-1].append(triangle)
         else:
-            groups.append((plane, [shape]))
-    if len(groups) > 1 and _same(groups[0][0], groups[-1][0]):
-        groups[0][1].extend(groups.pop()[1])
-    for plane, shapes in groups:
+            groups.append([triangle])
+    if len(groups) > 1 and _same(groups[0][0][0], groups[-1][0][0]):
+        groups[0] += groups.pop()
+    for same in groups:
         # The widest triangle gives the plane of all: slivers give it less exactly.
-        uphill = np.array(plane[:2])
+        plane, _ = max(same, key=lambda triangle: triangle[1].area)
+        shapes = [shape for _, shape in same]
         whole = shapely.union_all(shapes) if len(shapes) > 1 else shapes[0]
-        yield Facet(side(uphill), whole, plane)
+        yield Facet(side(np.array(plane[:2])), whole, plane)
 
 
 def _same(a: Plane, b: Plane) -> bool:
@@ -204,7 +210,7 @@ def point_gradients(ring: Ring, rims: Array, asked: float, measured: str) -> Arr
     asked, measured
         As for `point_drain`.
     """
-    outwards, high = ring.outwards, ring.offsets
+    outwards, high, walls = ring.outwards, ring.offsets, len(ring.points)
     sides = np.roll(rims, -1, axis=1) - rims
     if ring.convex:
         turned = np.array([_right_of(side) for side in sides[0]])
@@ -215,7 +221,7 @@ def point_gradients(ring: Ring, rims: Array, asked: float, measured: str) -> Arr
     inside = (runs >= LEAST_CLEARANCE).all(axis=1)
     gradients = np.full(runs.shape, np.nan)
     if measured == "plane_run":
-        longest = runs.max(axis=1)
+        longest = runs[:, :walls].max(axis=1)
     else:
         away = ring.points - rims.mean(axis=1)[:, None]
         beyond = []
