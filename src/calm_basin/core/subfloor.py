@@ -13,10 +13,14 @@ from math import ceil, cos, radians, sin
 
 import numpy as np
 import shapely
-from scipy.interpolate import LinearNDInterpolator, NearestNDInterpolator
-from scipy.ndimage import map_coordinates
-from shapely.geometry import MultiPoint, Polygon
+from numpy.typing import NDArray
+from scipy.sparse import coo_array
+from scipy.sparse.csgraph import connected_components
+from scipy.spatial import cKDTree
+from shapely.geometry import Polygon
 
+from calm_basin.core.relief import Relief
+from calm_basin.core.straightedge import Search, Straightedge
 from calm_basin.core.surface import Array, Surface
 from calm_basin.plan.model import HeightReading, Pour, Reading, ShimReading, StaffReading
 
@@ -41,16 +45,6 @@ class Spot:
     x: float
     y: float
     height: float
-
-
-@dataclass(frozen=True)
-class Straightedge:
-    """A straightedge laid on the floor and the widest gap under it, mm."""
-
-    start: tuple[float, float]
-    end: tuple[float, float]
-    gap: float
-    at: tuple[float, float]
 
 
 def places_of(levels: tuple[Reading, ...]) -> tuple[Array, list[str]]:
@@ -95,9 +89,9 @@ def _merged(found: list[tuple[float, float, float]]) -> tuple[Array, list[str]]:
     if not found:
         return np.empty((0, 3)), []
     points = np.array(found, dtype=float)
-    keys = np.round(points[:, :2] / ONE_PLACE).astype(int)
-    _, groups = np.unique(keys, axis=0, return_inverse=True)
-    groups = groups.ravel()
+    pairs = cKDTree(points[:, :2]).query_pairs(ONE_PLACE, output_type="ndarray")
+    near = coo_array((np.ones(len(pairs)), (pairs[:, 0], pairs[:, 1])), shape=(len(points),) * 2)
+    groups = connected_components(near, directed=False)[1]
     counts = np.bincount(groups)
     merged = np.column_stack([np.bincount(groups, points[:, i]) / counts for i in range(3)])
     remarks = []
@@ -161,12 +155,6 @@ class SubFloor:
             self.remarks.append(
                 "All readings lie on one line: across it the floor is a guess. Read beside it too."
             )
-        self._nearest = NearestNDInterpolator(self.places[:, :2], self._residuals)
-        self._inside = (
-            None
-            if self.on_a_line
-            else LinearNDInterpolator(self.places[:, :2] - self._centre, self.places[:, 2])
-        )
         self._edges: dict[float, Straightedge] = {}
 
     @cached_property
@@ -193,23 +181,32 @@ class SubFloor:
         return residuals
 
     @cached_property
-    def covered(self) -> Polygon:
-        """Where the floor was read: the hull of the readings."""
-        return MultiPoint(self.places[:, :2]).convex_hull
+    def _relief(self) -> Relief | None:
+        return None if self.on_a_line else Relief(self.places, self.plane[:2])
 
-    def heights(self, points: Array) -> tuple[Array, Array]:
-        """Heights at points of shape (n, 2), and whether each lies among the readings.
+    def heights(self, points: Array) -> tuple[Array, NDArray[np.bool_]]:
+        """Heights at points, (n, 2), and which of them lie among the readings: see `relief`.
 
-        Among the readings heights run straight between neighbours (Delaunay); beyond them the best
-        plane goes on, lifted to meet the nearest reading.
+        Readings on one line tell the floor along that line; across it is taken as level.
         """
-        a, b, c = self.plane
-        guess = points[:, 0] * a + points[:, 1] * b + c + self._nearest(points)
-        if self._inside is None:
-            return guess, np.zeros(len(points), dtype=bool)
-        known = self._inside(points - self._centre)
-        read = ~np.isnan(known)
-        return np.where(read, known, guess), read
+        if self._relief is not None:
+            return self._relief.heights(points)
+        return self._along_line((points - self._centre) @ self._way), np.zeros(len(points), bool)
+
+    @cached_property
+    def _way(self) -> Array:
+        """The line on which all readings lie, as a unit vector."""
+        _, _, ways = np.linalg.svd(self.places[:, :2] - self._centre)
+        way: Array = ways[0]
+        return way
+
+    def _along_line(self, at: Array) -> Array:
+        """Heights at places along the line of all readings, which goes on as its best line does."""
+        along = (self.places[:, :2] - self._centre) @ self._way
+        order = np.argsort(along)
+        known, slope = along[order], float(np.dot(self.plane[:2], self._way))
+        heights: Array = np.interp(at, known, self.places[order, 2])
+        return heights + slope * (at - np.clip(at, known[0], known[-1]))
 
     @cached_property
     def high(self) -> Spot:
@@ -240,70 +237,24 @@ class SubFloor:
         return float(-self._residuals.min())
 
     def range_under(self, zone: Polygon) -> float:
-        """Highest less lowest height of the floor under a zone, mm."""
-        heights, _ = self.heights(cells(zone)[0])
-        return float(np.ptp(heights))
+        """Highest less lowest height of the floor under a zone, mm, exact."""
+        if self._relief is not None:
+            low, high = self._relief.extremes(zone)
+            return high - low
+        along = (shapely.get_coordinates(zone.exterior) - self._centre) @ self._way
+        own = (self.places[:, :2] - self._centre) @ self._way
+        between = own[(own > along.min()) & (own < along.max())]
+        return float(np.ptp(self._along_line(np.concatenate([along, between]))))
 
     def flatness(self, length: float) -> Straightedge:
-        """Lay a straightedge everywhere and in twelve directions; where does it gape most?
-
-        The edge rests on the floor's high places, so the gap is measured from the upper convex hull
-        of the profile under it. In a room that is too small for the edge a shorter one is laid.
-        """
+        """The straightedge of this length, or shorter where it does not fit, under which the floor
+        gapes most, wherever and whichever way it is laid."""
         if length not in self._edges:
-            self._edges[length] = self._flatness(length)
+            search = Search(
+                lambda points: self.heights(points)[0], self.room, self.places[:, :2], length
+            )
+            self._edges[length] = search.widest()
         return self._edges[length]
-
-    def _flatness(self, length: float) -> Straightedge:
-        room = self.room.buffer(1.0)
-        left, bottom, right, top = self.room.bounds
-        reach = min(length, 0.98 * float(np.hypot(right - left, top - bottom)))
-        ends = np.empty((0, 2, 2))
-        while not len(ends):
-            ends = self._laid_everywhere(room, reach)
-            reach *= 0.8
-        # A first look on a raster finds the worst places, a second one measures them exactly.
-        rough = _under_hull(self._raster_heights(_along(ends, 9))).max(axis=1)
-        ends = ends[np.argsort(rough)[-40:]]
-        profile = _along(ends, 25)
-        heights = self.heights(profile.reshape(-1, 2))[0].reshape(profile.shape[:2])
-        gaps = _under_hull(heights)
-        line, spot = np.unravel_index(int(gaps.argmax()), gaps.shape)
-        return Straightedge(
-            _xy(ends[line, 0]),
-            _xy(ends[line, 1]),
-            float(gaps[line, spot]),
-            _xy(profile[line, spot]),
-        )
-
-    def _laid_everywhere(self, room: Polygon, reach: float) -> Array:
-        """Straightedges all over the room in twelve directions, ends of shape (n, 2, 2)."""
-        middles = cells(self.room, max(CELL, (self.room.area / 1200) ** 0.5))[0]
-        turns = np.radians(np.arange(0, 180, 15))
-        half = reach / 2 * np.column_stack([np.cos(turns), np.sin(turns)])
-        ends = np.stack([middles[:, None] - half, middles[:, None] + half], axis=2).reshape(
-            -1, 2, 2
-        )
-        for end in (0, 1):
-            ends = ends[shapely.contains_xy(room, ends[:, end, 0], ends[:, end, 1])]
-        if room.convex_hull.area - room.area > 1.0:
-            shapely.prepare(room)
-            ends = ends[shapely.contains(room, shapely.linestrings(ends))]
-        return ends
-
-    def _raster_heights(self, points: Array) -> Array:
-        """Heights at points of shape (n, m, 2), straight between the cells of a raster."""
-        left, bottom, right, top = self.room.bounds
-        spacing = max(40.0, ((right - left) * (top - bottom) / 2500) ** 0.5)
-        xs = np.arange(left - 2, right + 2 + spacing, spacing)
-        ys = np.arange(bottom - 2, top + 2 + spacing, spacing)
-        places = np.array(np.meshgrid(xs, ys)).reshape(2, -1).T
-        raster = self.heights(places)[0].reshape(len(ys), len(xs))
-        where = (points - [left - 2, bottom - 2]) / spacing
-        found: Array = map_coordinates(
-            raster, [where[..., 1], where[..., 0]], order=1, mode="nearest"
-        )
-        return found
 
     def under_edge(self, start: Array, end: Array, samples: int = 61) -> Array:
         """Gap under a straightedge laid from ``start`` to ``end``, at even steps along it, mm."""
@@ -311,17 +262,6 @@ class SubFloor:
         heights, _ = self.heights(start + shares[:, None] * (end - start))
         gaps: Array = _under_hull(heights[None])[0]
         return gaps
-
-
-def _along(ends: Array, samples: int) -> Array:
-    """Places at even steps along lines with ends of shape (n, 2, 2): shape (n, samples, 2)."""
-    shares = np.linspace(0, 1, samples)
-    places: Array = ends[:, None, 0] + shares[None, :, None] * (ends[:, 1] - ends[:, 0])[:, None]
-    return places
-
-
-def _xy(point: Array) -> tuple[float, float]:
-    return (float(point[0]), float(point[1]))
 
 
 def _under_hull(heights: Array) -> Array:
