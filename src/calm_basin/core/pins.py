@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from itertools import combinations, pairwise
+from itertools import pairwise
 from math import ceil, cos, radians, sin
 from typing import Literal
 
 import numpy as np
 import shapely
-from scipy.spatial import Delaunay, QhullError
 from shapely.geometry import LineString
 
 from calm_basin.core import buildup
 from calm_basin.core.buildup import Levels
 from calm_basin.core.falls import ring_of
+from calm_basin.core.rounding import cut_to_units, neighbours
 from calm_basin.core.solution import CheckLine, Pin, PinsResult
 from calm_basin.core.surface import SAME_PLACE, Array, Surface
 from calm_basin.core.surveyed import floor_of
@@ -30,8 +30,8 @@ ORDER: dict[Kind, int] = {"rim": 0, "fold": 1, "edge": 2, "field": 3}
 APART = 0.3
 """Pins nearer to each other than this share of their spacing are one."""
 
-ACROSS = 0.5
-"""Neighbours whose planned levels differ by less than this many units lie across the fall."""
+MOST_NAMED = 6
+"""Pairs of pins that are named where rounding turns them."""
 
 MOST_PINS = 600
 
@@ -51,8 +51,7 @@ def pins(plan: Plan, words: Words, surface: Surface, levels: Levels) -> PinsResu
 
     Notes
     -----
-    Pin height = bed surface − base. Heights are rounded to whole units from the drain upwards; a
-    pin whose neighbour lies lower by plan is cut at least a unit above that neighbour.
+    Pin height = bed surface − base, rounded by `cut_to_units`.
     """
     unit = words.display.step if words.display.imperial else 1.0
     lines = check_lines(plan, words, surface)
@@ -79,13 +78,16 @@ def pins(plan: Plan, words: Words, surface: Surface, levels: Levels) -> PinsResu
     known = ~np.isnan(finished)
     places, finished = places[known], finished[known]
     kinds = [kind for kind, keep in zip(kinds, known, strict=True) if keep]
-    inside = shapely.distance(ring_of(plan.shower).polygon, shapely.points(places)) < SAME_PLACE
+    inside = surface.in_shower(places)
     room_layers = sum(layer.thickness for layer in plan.room.layers[:-1])
     cover = np.where(inside, buildup.shower_layers(plan), room_layers)
     tops = levels.datum + finished - cover
     bases, stands_on = _bases(plan, places, inside, levels)
-    cut = rounded(places, tops, bases, unit, surface)
+    pairs = neighbours(places, surface, plan.pin_spacing)
+    least = np.where(inside, buildup.under_drain(plan) or 0.0, 0.0)
+    cut, turned = cut_to_units(pairs, tops, bases, unit, np.minimum(least, tops - bases))
     order = _laying_order(plan, places, kinds)
+    numbers = {i: number for number, i in enumerate(order, start=1)}
     laser = plan.laser
     found = []
     for number, i in enumerate(order, start=1):
@@ -109,7 +111,16 @@ def pins(plan: Plan, words: Words, surface: Surface, levels: Levels) -> PinsResu
         pins=tuple(found),
         unit_text=words.length(unit),
         worst=worst,
-        cost=_cost(places, tops, bases, cut, words, unit, worst, surface),
+        cost=_cost(
+            places,
+            pairs,
+            tops,
+            bases + cut,
+            [(numbers[a], numbers[b]) for a, b in turned],
+            words,
+            unit,
+            worst,
+        ),
         stands_on=stands_on,
         lines=lines,
         none_because="",
@@ -172,72 +183,19 @@ def _bases(
     return flat - np.where(stays, depths, 0.0), "the floor as it was read"
 
 
-def neighbours(places: Array, surface: Surface) -> list[tuple[int, int]]:
-    """Pairs of pins between which a straightedge is drawn: the edges of their Delaunay mesh that
-    stay on the floor."""
-    if len(places) < 3:
-        return list(combinations(range(len(places)), 2))
-    try:
-        mesh = Delaunay(places)
-    except QhullError:
-        return list(combinations(range(len(places)), 2))
-    pairs = {
-        (min(a, b), max(a, b))
-        for corners in mesh.simplices.tolist()
-        for a, b in combinations(corners, 2)
-    }
-    ordered = sorted(pairs)
-    lines = shapely.linestrings(places[np.array(ordered)])
-    floor = surface.outline.buffer(SAME_PLACE)
-    shapely.prepare(floor)
-    kept = shapely.covers(floor, lines)
-    return [pair for pair, keep in zip(ordered, kept, strict=True) if keep]
-
-
-def rounded(places: Array, tops: Array, bases: Array, unit: float, surface: Surface) -> Array:
-    """Pin heights, mm, cut to whole units so that no neighbouring pair loses its fall.
-
-    Parameters
-    ----------
-    places : ndarray, shape (n, 2)
-    tops, bases : ndarray, shape (n,)
-        Planned levels of the bed and levels of what the pins stand on, mm.
-    unit : float
-        What the installer measures in, mm.
-    """
-    ideal = tops - bases
-    cut = np.round(ideal / unit) * unit
-    lower: list[list[int]] = [[] for _ in places]
-    for a, b in neighbours(places, surface):
-        high, low = (a, b) if tops[a] >= tops[b] else (b, a)
-        if tops[high] - tops[low] > 1e-6:
-            lower[high].append(low)
-    for i in np.argsort(tops, kind="stable"):
-        for j in lower[i]:
-            # A pair across the fall may come out level; one along it keeps at least a unit or
-            # half of its planned fall.
-            planned = tops[i] - tops[j]
-            need = 0.0 if planned < ACROSS * unit else min(unit, planned) / 2
-            missing = bases[j] + cut[j] + need - (bases[i] + cut[i])
-            if missing > 1e-9:
-                cut[i] += ceil(missing / unit - 1e-9) * unit
-    return cut
-
-
 def _cost(
     places: Array,
+    pairs: list[tuple[int, int]],
     tops: Array,
-    bases: Array,
-    cut: Array,
+    real: Array,
+    turned: list[tuple[int, int]],
     words: Words,
     unit: float,
     worst: float,
-    surface: Surface,
 ) -> str:
-    """What rounding costs, in words."""
-    real = bases + cut
+    """What rounding costs, in words. ``turned`` are pairs of pins' numbers."""
     flattest: tuple[float, float] | None = None
-    for a, b in neighbours(places, surface):
+    for a, b in pairs:
         planned = abs(float(tops[a] - tops[b]))
         if planned < 2 * unit:
             continue
@@ -251,7 +209,14 @@ def _cost(
             f" The pair that loses most falls {words.fall(flattest[0])} instead of "
             f"{words.fall(flattest[1])}."
         )
-    return said + " No pair of neighbours lost its fall."
+    if not turned:
+        return said + " No neighbours are turned round: the lower one by plan is never the higher."
+    names = ", ".join(f"{a} and {b}" for a, b in turned[:MOST_NAMED])
+    more = f" and {len(turned) - MOST_NAMED} more" if len(turned) > MOST_NAMED else ""
+    return said + (
+        f" On this floor no cut keeps the fall between pins {names}{more}: level the base there, "
+        "or cut them to a finer measure."
+    )
 
 
 def _laying_order(plan: Plan, places: Array, kinds: list[Kind]) -> list[int]:
