@@ -11,6 +11,7 @@ from math import degrees, hypot, pi
 
 import numpy as np
 from scipy.optimize import least_squares
+from scipy.stats import chi2
 
 from calm_basin.core.surface import Array
 from calm_basin.plan.model import Tape
@@ -23,6 +24,16 @@ SQUARE_SIGMA = 0.01
 
 BLUNDER = 3.29
 """Largest misfit, in its own standard deviations, that chance explains: 0.1 %, two-sided."""
+
+
+CHANCE = 1e-3
+"""A misfit that is rarer than this is no chance."""
+
+LEAST_CHECKED = 0.02
+"""What the others check less of an observation cannot show it to be wrong."""
+
+OPEN = 1e-6
+"""Where the least change of shape costs less than this share of the greatest, nothing holds it."""
 
 
 @dataclass(frozen=True)
@@ -49,10 +60,15 @@ class Misfit:
 
 @dataclass(frozen=True)
 class Corner:
-    """How far a corner is from square: ``off`` in radians, positive where it is wider."""
+    """How far a corner is from square: ``off`` in radians, positive where the room is wider there.
+
+    ``inner`` corners jut into the room: the wall's own corner is what the room's side leaves of a
+    whole turn. ``along`` is the shorter wall at the corner, mm.
+    """
 
     off: float
     along: float
+    inner: bool = False
 
     @property
     def gap(self) -> float:
@@ -62,12 +78,18 @@ class Corner:
 
 @dataclass(frozen=True)
 class AdjustedRoom:
-    """The outline that fits the tapes best, shape (n, 2), anticlockwise from the origin."""
+    """The outline that fits the tapes best, shape (n, 2), anticlockwise from the origin.
+
+    ``closes`` is in mm. ``open`` says that the tapes do not hold the shape; ``suspects`` names what
+    may be wrong where more than one measure may.
+    """
 
     outline: Array
     misfits: tuple[Misfit, ...]
     corners: tuple[Corner, ...]
     closes: float
+    open: bool = False
+    suspects: tuple[str, ...] = ()
 
 
 def adjust(tape: Tape) -> AdjustedRoom:
@@ -110,23 +132,60 @@ def adjust(tape: Tape) -> AdjustedRoom:
     guess = np.concatenate([[start[1, 0]], start[2:n].ravel()])
     fit = least_squares(residuals, guess, method="trf", x_scale="jac", xtol=1e-12, ftol=1e-12)
     outline = points(fit.x)
-    jacobian = fit.jac
-    hat = jacobian @ np.linalg.pinv(jacobian)
-    checked = np.clip(1 - np.diag(hat), 0, 1)
-    weighed = np.abs(fit.fun) / np.sqrt(np.maximum(checked, 1e-9))
-    weighed[checked < 0.02] = 0.0
-    tapes = len(names)
-    worst = int(np.argmax(weighed[:tapes]))
-    suspicious = weighed[worst] > BLUNDER
+    singular = np.linalg.svd(fit.jac, compute_uv=False)
+    known = len(fit.fun) >= len(fit.x) and bool(singular[-1] > OPEN * singular[0])
+    cofactors = np.eye(len(fit.fun)) - fit.jac @ np.linalg.pinv(fit.jac)
+    checked = np.clip(np.diag(cofactors), 0, 1)
+    corners = [f"corner {(i + 1) % n + 1}, if it is not square," for i in squares]
+    suspects = _suspects(fit.fun, checked, len(fit.x)) if known else []
+    alone = suspects[0] if len(suspects) == 1 and suspects[0] < len(names) else None
     misfits = []
     for i, name in enumerate(names):
         adjusted = measured[i] + fit.fun[i] * TAPE_SIGMA
-        suspect = bool(suspicious and i == worst)
-        likely = float(measured[i] + fit.fun[i] * TAPE_SIGMA / checked[i]) if suspect else None
+        likely = None
+        if i == alone:
+            likely = float(measured[i] + fit.fun[i] * TAPE_SIGMA / checked[i])
         misfits.append(
-            Misfit(name, float(measured[i]), float(adjusted), float(checked[i]), suspect, likely)
+            Misfit(name, float(measured[i]), float(adjusted), float(checked[i]), i == alone, likely)
         )
-    return AdjustedRoom(outline, tuple(misfits), tuple(corners_of(outline)), closes)
+    told = [*names, *corners]
+    return AdjustedRoom(
+        outline,
+        tuple(misfits),
+        tuple(corners_of(outline)),
+        closes,
+        not known,
+        () if alone is not None else tuple(told[i] for i in suspects),
+    )
+
+
+def _suspects(off: Array, checked: Array, unknowns: int) -> list[int]:
+    """The observations any one of which, if it alone were wrong, would explain the misfits.
+
+    Parameters
+    ----------
+    off : ndarray, shape (m,)
+        Residuals in their own standard deviations.
+    checked : ndarray, shape (m,)
+        Share of an error in each that the others show.
+    unknowns : int
+
+    Notes
+    -----
+    Baarda's test of one observation against the rest (from memory): taking observation i as wrong
+    lowers the sum of squares by ``w_i² = off_i² / checked_i``. What is left then has one degree of
+    freedom less; where chance explains that, observation i may be the one. With a single spare
+    measure every observation explains everything, and none can be told from another.
+    """
+    testable = checked > LEAST_CHECKED
+    lowers = np.where(testable, off**2 / np.where(testable, checked, 1.0), 0.0)
+    if not len(off) or lowers.max() <= BLUNDER**2:
+        return []
+    spare = len(off) - unknowns
+    left = float(off @ off) - lowers
+    most = chi2.isf(CHANCE, spare - 1) if spare > 1 else np.inf
+    explains = testable & ((left <= most) | (lowers == lowers.max()))
+    return [int(i) for i in np.flatnonzero(explains)]
 
 
 def corners_of(outline: Array) -> list[Corner]:
@@ -135,8 +194,10 @@ def corners_of(outline: Array) -> list[Corner]:
     found = []
     for i, turn in enumerate(_turns(outline)):
         # The turn at the end of wall i is corner i + 1; a wider inside angle turns less.
-        off = float(np.sign(turn) * (pi / 2) - turn)
-        found.append(Corner(off, float(min(sides[i], sides[(i + 1) % len(sides)]))))
+        inner = turn < 0
+        off = (-pi / 2 if inner else pi / 2) - float(turn)
+        along = float(min(sides[i], sides[(i + 1) % len(sides)]))
+        found.append(Corner(off, along, bool(inner)))
     return [found[-1], *found[:-1]]
 
 
@@ -176,6 +237,9 @@ def _turns(outline: Array) -> Array:
     return turns
 
 
-def off_square_text(corner: Corner) -> str:
-    """A corner's angle in degrees, such as ``90.6°``."""
+def angle_text(corner: Corner) -> str:
+    """A corner's angle in degrees, such as ``90.6°``; of one that juts into the room the wall's own
+    and the room's."""
+    if corner.inner:
+        return f"{90 - degrees(corner.off):.1f}°, {270 + degrees(corner.off):.1f}° in the room"
     return f"{90 + degrees(corner.off):.1f}°"

@@ -10,8 +10,9 @@ from shapely.geometry import Polygon
 
 from calm_basin.core import subfloor, survey
 from calm_basin.core.buildup import levels
-from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
-from calm_basin.core.findings import unmeasured
+from calm_basin.core.falls import NoSurfaceError, ring_of, shower_surface, surface_of
+from calm_basin.core.findings.common import listed, unmeasured
+from calm_basin.core.section import joist_rectangles
 from calm_basin.core.solution import (
     Change,
     CleatMark,
@@ -34,6 +35,8 @@ from calm_basin.core.solution import (
     Unit,
     Working,
 )
+from calm_basin.core.straightedge import Straightedge
+from calm_basin.core.trying import Case, Found
 from calm_basin.core.wording import Words
 from calm_basin.plan import Plan, PlanError, Problem
 from calm_basin.plan.model import (
@@ -43,13 +46,13 @@ from calm_basin.plan.model import (
     Point,
     Pour,
     Reading,
+    Shower,
     Tape,
     Tray,
 )
-from calm_basin.rules import Base, bases
+from calm_basin.rules import Base, bases, packing
 
-PACK_LIMIT = 6.0
-"""How much adhesive or shims may take up under a tray, in mm (common practice, no source)."""
+READINGS = "Geometry of the survey"
 
 GRID_CELLS = 34
 """Cells along the longer side of the room in the grid that is drawn."""
@@ -72,28 +75,56 @@ def _adjusted(tape: Tape) -> survey.AdjustedRoom:
     return survey.adjust(tape)
 
 
-def surveyed(plan: Plan, words: Words, joists: list[Polygon]) -> tuple[SurveyResult, list[Finding]]:
-    """What follows from the survey, and its findings. Raises `PlanError` for an unknown base."""
+def surveyed(plan: Plan, words: Words, joists: list[Polygon]) -> SurveyResult:
+    """What follows from the survey. Raises `PlanError` for an unknown base."""
+    base = _base(plan)
+    ground = _ground(plan)
+    return SurveyResult(
+        tape=None if plan.survey.tape is None else _tape_result(words, plan.survey.tape),
+        floor=_floor_result(plan, words, joists, ground, base) if ground else None,
+        bases=tuple(Input(name=key, text=item.name) for key, item in bases().items()),
+        walk=_walk(plan),
+    )
+
+
+def check(case: Case) -> list[Found]:
+    """The survey's part of the findings."""
+    return survey_findings(case.plan, case.words)
+
+
+def survey_findings(plan: Plan, words: Words) -> list[Found]:
+    """What is doubtful in the survey, and where its floor is not true enough."""
+    found: list[Found] = []
+    if plan.survey.tape is not None:
+        found += _tape_findings(words, plan.survey.tape)
+    if not plan.survey.levels:
+        return found
+    try:
+        ground = floor_of(plan.survey.levels, plan.room.outline)
+    except ValueError as reason:
+        title = "No reading lies inside the room"
+        return [*found, _note("readings_outside", title, str(reason))]
+    if plan.survey.correction is None:
+        found += _out_of_true(plan, words, ground)
+    found += _fall_turned(plan, words, ground)
+    title = "Look at the readings again"
+    return [*found, *(_note("readings_doubtful", title, remark) for remark in ground.remarks)]
+
+
+def _base(plan: Plan) -> Base:
     if plan.survey.base not in bases():
         known = ", ".join(bases())
         raise PlanError(
             [Problem("/survey/base", f"There is no base “{plan.survey.base}”. Choose: {known}.")]
         )
-    base = bases()[plan.survey.base]
-    found: list[Finding] = []
-    tape = None
-    if plan.survey.tape is not None:
-        tape = _tape_result(plan, words, found)
-    floor = None
-    if plan.survey.levels:
-        try:
-            ground = floor_of(plan.survey.levels, plan.room.outline)
-        except ValueError as reason:
-            found.append(_note("readings_outside", "No reading lies inside the room", str(reason)))
-        else:
-            floor = _floor_result(plan, words, joists, ground, base, found)
-    listed = tuple(Input(name=key, text=item.name) for key, item in bases().items())
-    return SurveyResult(tape=tape, floor=floor, bases=listed, walk=_walk(plan)), found
+    return bases()[plan.survey.base]
+
+
+def _ground(plan: Plan) -> subfloor.SubFloor | None:
+    try:
+        return floor_of(plan.survey.levels, plan.room.outline) if plan.survey.levels else None
+    except ValueError:
+        return None
 
 
 def _walk(plan: Plan) -> tuple[tuple[float, float], ...]:
@@ -112,62 +143,92 @@ def _walk(plan: Plan) -> tuple[tuple[float, float], ...]:
     return tuple(places)
 
 
-def _note(code: str, title: str, detail: str) -> Finding:
-    return unmeasured(
-        code,
-        "caution",
-        title,
-        detail,
-        applies_to="the survey",
-        source="Geometry of the survey",
-        field="/survey/levels",
+def _note(code: str, title: str, detail: str) -> Found:
+    return Found(
+        unmeasured(
+            code,
+            "caution",
+            title,
+            detail,
+            applies_to="the survey",
+            source=READINGS,
+            field="/survey/levels",
+        )
     )
 
 
-def _tape_result(plan: Plan, words: Words, found: list[Finding]) -> TapeResult:
-    assert plan.survey.tape is not None
-    room = _adjusted(plan.survey.tape)
-    outline = [[round(float(x), 1), round(float(y), 1)] for x, y in room.outline]
+def _tape_findings(words: Words, tape: Tape) -> list[Found]:
+    """What the tapes leave open, and the one that does not fit, where they can tell it."""
+    room = _adjusted(tape)
+    source, field = "Least squares over all tapes", "/survey/tape"
+    if room.open:
+        return [
+            Found(
+                unmeasured(
+                    "tape_open",
+                    "caution",
+                    "These measures leave the room's shape open",
+                    "Walls alone can be pushed askew like a folding rule. Tape a diagonal, or say "
+                    "which corners are square; until then the outline is a guess and is not put "
+                    "on the plan.",
+                    applies_to="the room's outline",
+                    source=source,
+                    field=field,
+                )
+            )
+        ]
+    if len(room.suspects) > 1:
+        names = listed(list(room.suspects))
+        return [
+            Found(
+                unmeasured(
+                    "tape_blunder",
+                    "caution",
+                    "The tapes do not fit each other",
+                    f"One of them is off, but nothing tells which: {names} would each explain it. "
+                    "Tape these again, or one more diagonal.",
+                    applies_to="the room's outline",
+                    source=source,
+                    field=field,
+                )
+            )
+        ]
+    found = []
     for misfit in room.misfits:
         if misfit.suspect and misfit.likely is not None:
             off = misfit.measured - misfit.likely
-            found.append(
-                Finding(
-                    code="tape_blunder",
-                    severity="caution",
-                    title=f"{misfit.name.capitalize()} does not fit the other tapes",
-                    detail=f"It was taped {words.length(misfit.measured)}; the others say "
-                    f"{words.length(misfit.likely)}, {words.length(abs(off))} "
-                    f"{'less' if off > 0 else 'more'}. Tape it again.",
-                    measured=misfit.measured,
-                    measured_text=words.length(misfit.measured),
-                    limit=misfit.likely,
-                    limit_text=f"about {words.length(misfit.likely)}",
-                    unit="mm",
-                    applies_to="the room's outline",
-                    source="Least squares over all tapes",
-                    field="/survey/tape",
-                )
+            finding = Finding(
+                code="tape_blunder",
+                severity="caution",
+                title=f"{misfit.name.capitalize()} does not fit the other tapes",
+                detail=f"It was taped {words.length(misfit.measured)}; the others say "
+                f"{words.length(misfit.likely)}, {words.length(abs(off))} "
+                f"{'less' if off > 0 else 'more'}. Tape it again.",
+                measured=misfit.measured,
+                measured_text=words.length(misfit.measured),
+                limit=misfit.likely,
+                limit_text=f"about {words.length(misfit.likely)}",
+                unit="mm",
+                applies_to="the room's outline",
+                source=source,
+                field=field,
             )
-    corners = []
-    for number, corner in enumerate(room.corners, start=1):
-        gap = abs(corner.gap)
-        if gap < words.display.step / 2:
-            text = "square"
-        elif corner.off > 0:
-            text = f"wider than square: a square tray leaves {words.length(gap)} at the wall's end"
-        else:
-            text = (
-                f"tighter than square: a square tray is {words.length(gap)} too wide, undercut it"
-            )
-        corners.append(
-            CornerResult(
-                number=number,
-                angle_text=survey.off_square_text(corner),
-                gap=corner.gap,
-                text=text,
-            )
+            found.append(Found(finding))
+    return found
+
+
+def _tape_result(words: Words, tape: Tape) -> TapeResult:
+    room = _adjusted(tape)
+    outline = [[round(float(x), 1), round(float(y), 1)] for x, y in room.outline]
+    corners = [
+        CornerResult(
+            number=number,
+            angle_text=survey.angle_text(corner),
+            gap=corner.gap,
+            text=_corner_text(words, corner),
         )
+        for number, corner in enumerate(room.corners, start=1)
+    ]
     return TapeResult(
         outline=tuple((x, y) for x, y in outline),
         misfits=tuple(
@@ -184,31 +245,40 @@ def _tape_result(plan: Plan, words: Words, found: list[Finding]) -> TapeResult:
         corners=tuple(corners),
         closes=room.closes,
         closes_text=words.length(room.closes),
-        changes=(Change(path="/room/outline", value=outline),),
+        changes=() if room.open else (Change(path="/room/outline", value=outline),),
     )
 
 
+def _corner_text(words: Words, corner: survey.Corner) -> str:
+    """What a corner out of square does to a square tray. An inner corner juts into the room, and
+    the tray is cut round it."""
+    gap = words.length(abs(corner.gap))
+    if abs(corner.gap) < words.display.step / 2:
+        return "square"
+    if corner.inner and corner.off > 0:
+        return f"sharper than square: a square notch leaves {gap} at the wall's end"
+    if corner.inner:
+        return f"blunter than square: a square notch is {gap} too tight at the wall's end, widen it"
+    if corner.off > 0:
+        return f"wider than square: a square tray leaves {gap} at the wall's end"
+    return f"tighter than square: a square tray is {gap} too wide, undercut it"
+
+
+def _measured(plan: Plan, words: Words, ground: subfloor.SubFloor) -> tuple[float, Straightedge]:
+    """What the base is held against, mm, and the straightedge under which the floor gapes most."""
+    edge = ground.flatness(FEET_10 if words.display.imperial else METRES_2)
+    level = _base(plan).measure == "level"
+    return (_under(ground, plan.shower.outline) if level else edge.gap), edge
+
+
 def _floor_result(
-    plan: Plan,
-    words: Words,
-    joists: list[Polygon],
-    ground: subfloor.SubFloor,
-    base: Base,
-    found: list[Finding],
+    plan: Plan, words: Words, joists: list[Polygon], ground: subfloor.SubFloor, base: Base
 ) -> FloorResult:
     shower = ring_of(plan.shower).polygon
     edge_length = FEET_10 if words.display.imperial else METRES_2
-    edge = ground.flatness(edge_length)
+    measured, edge = _measured(plan, words, ground)
     under = _under(ground, plan.shower.outline)
-    measured = under if base.measure == "level" else edge.gap
-    true_enough = measured <= base.value + 1e-6
     cleats = _cleats(plan, words, joists, ground, shower)
-    truings = _truings(plan, words, cleats, ground, under)
-    tray_falls = _tray_falls(plan, words, ground, shower, truings, found)
-    if not true_enough and plan.survey.correction is None:
-        found.append(_out_of_true(plan, words, base, measured, ground, edge, truings))
-    for remark in ground.remarks:
-        found.append(_note("readings_doubtful", "Look at the readings again", remark))
 
     def figure(
         label: str, value: float, text: str, formula: str, *inputs: Input, unit: Unit = "mm"
@@ -263,10 +333,10 @@ def _floor_result(
         edge_length=edge_length,
         grid=_grid(ground),
         base_name=base.name,
-        tolerance_text=words.length(base.value),
-        true_enough=true_enough,
-        tray_falls=tray_falls,
-        truings=truings,
+        tolerance_text=words.limit(base.value),
+        true_enough=measured <= base.value + 1e-6,
+        tray_falls=_tray_falls(plan, words, ground),
+        truings=_truings(plan, words, cleats, ground, under),
         cleats=cleats,
     )
 
@@ -332,59 +402,62 @@ def _grid(ground: subfloor.SubFloor) -> FloorGrid:
     )
 
 
-def _out_of_true(
-    plan: Plan,
-    words: Words,
-    base: Base,
-    measured: float,
-    ground: subfloor.SubFloor,
-    edge: subfloor.Straightedge,
-    truings: tuple[Truing, ...],
-) -> Finding:
+def _out_of_true(plan: Plan, words: Words, ground: subfloor.SubFloor) -> list[Found]:
+    base = _base(plan)
+    measured, edge = _measured(plan, words, ground)
+    if measured <= base.value + 1e-6:
+        return []
     level = base.measure == "level"
-    how = "from level under the shower" if level else f"under a {words.length(METRES_2)} edge"
-    if not level and words.display.imperial:
-        how = f"under a {words.length(FEET_10)} edge"
-    at = (ground.low.x, ground.low.y) if level else edge.at
-    return Finding(
+    length = FEET_10 if words.display.imperial else METRES_2
+    how = "from level under the shower" if level else f"under a {words.length(length)} edge"
+    x, y = (ground.low.x, ground.low.y) if level else edge.at
+    finding = Finding(
         code="floor_out_of_true",
         severity="stop",
         title=f"The floor is {words.length(measured, 'up')} out {how}",
-        detail=f"{base.name}: at most {words.length(base.value, 'down')}, so "
+        detail=f"{base.name}: at most {words.limit(base.value)}, so "
         f"{words.length(measured - base.value, 'up')} too much. {base.note}",
         measured=measured,
         measured_text=words.length(measured, "up"),
         limit=base.value,
-        limit_text=f"at most {words.length(base.value, 'down')}",
+        limit_text=f"at most {words.limit(base.value)}",
         unit="mm",
         applies_to=base.name.lower(),
         source=base.source,
         field="/survey/correction",
-        places=(
-            Place(
-                name="low spot", x=at[0], y=at[1], measured=measured, text=words.length(measured)
-            ),
-        ),
-        cures=tuple(Cure(text=way.title, changes=way.changes) for way in truings),
+        places=(Place(name="low spot", x=x, y=y, measured=measured, text=words.length(measured)),),
     )
+    return [Found(finding, lambda: _truing_cures(plan, words, ground), each=True)]
 
 
-def _tray_falls(
-    plan: Plan,
-    words: Words,
-    ground: subfloor.SubFloor,
-    shower: Polygon,
-    truings: tuple[Truing, ...],
-    found: list[Finding],
-) -> tuple[TrayFall, ...]:
+def _truing_cures(plan: Plan, words: Words, ground: subfloor.SubFloor) -> list[Cure]:
+    """The ways to make the floor true, as changes of the plan."""
+    room, shower = Polygon(plan.room.outline), ring_of(plan.shower).polygon
+    joists = joist_rectangles(plan.floor, room) if isinstance(plan.floor, JoistFloor) else []
+    cleats = _cleats(plan, words, joists, ground, shower)
+    ways = _truings(plan, words, cleats, ground, _under(ground, plan.shower.outline))
+    return [Cure(text=way.title, changes=way.changes) for way in ways]
+
+
+@lru_cache(maxsize=32)
+def _falls_left(
+    shower: Shower, ground: subfloor.SubFloor
+) -> tuple[tuple[str, float, float, tuple[float, float]], ...]:
+    """What a floor under a tray leaves of each plane's fall, and a place in the plane."""
+    try:
+        surface = shower_surface(shower)
+    except NoSurfaceError:
+        return ()
+    places = {f.name: f.polygon.representative_point() for f in surface.facets}
+    left = subfloor.fall_left(surface, ground, ring_of(shower).polygon)
+    return tuple((name, was, now, (places[name].x, places[name].y)) for name, was, now in left)
+
+
+def _tray_falls(plan: Plan, words: Words, ground: subfloor.SubFloor) -> tuple[TrayFall, ...]:
     """What is left of a tray's falls if it is laid on the floor as it is."""
     if not isinstance(plan.shower.former, Tray) or plan.survey.correction is not None:
         return ()
-    try:
-        surface = surface_of(plan)
-    except NoSurfaceError:
-        return ()
-    falls = [
+    return tuple(
         TrayFall(
             plane=name,
             built_in_text=words.fall(built_in),
@@ -392,38 +465,35 @@ def _tray_falls(
             text=f"{words.fall(abs(left))}{' the wrong way' if left < -1e-9 else ''}",
             turned=left <= 0,
         )
-        for name, built_in, left in subfloor.fall_left(surface, ground, shower)
-    ]
-    turned = [fall for fall in falls if fall.turned]
-    if turned:
-        worst = min(turned, key=lambda fall: fall.left)
-        facet = next(f for f in surface.facets if f.name == worst.plane)
-        place = facet.polygon.representative_point()
-        found.append(
-            Finding(
-                code="tray_fall_turned",
-                severity="stop",
-                title="The floor's tilt turns the tray's fall round",
-                detail=f"On this floor the {' and '.join(fall.plane for fall in turned)} "
-                f"{'plane runs' if len(turned) == 1 else 'planes run'} {worst.text} instead of "
-                f"{worst.built_in_text}: water stands or runs away from the drain.",
-                measured=worst.left,
-                measured_text=worst.text,
-                limit=0.0,
-                limit_text="a fall towards the drain",
-                unit="rise_per_run",
-                applies_to="the tray",
-                source="Geometry of tray and floor",
-                field="/survey/correction",
-                places=(
-                    Place(
-                        name=worst.plane, x=place.x, y=place.y, measured=worst.left, text=worst.text
-                    ),
-                ),
-                cures=tuple(Cure(text=way.title, changes=way.changes) for way in truings),
-            )
-        )
-    return tuple(falls)
+        for name, built_in, left, _ in _falls_left(plan.shower, ground)
+    )
+
+
+def _fall_turned(plan: Plan, words: Words, ground: subfloor.SubFloor) -> list[Found]:
+    """Planes of a tray whose fall the floor under it turns round."""
+    turned = [fall for fall in _tray_falls(plan, words, ground) if fall.turned]
+    if not turned:
+        return []
+    worst = min(turned, key=lambda fall: fall.left)
+    x, y = next(at for name, *_, at in _falls_left(plan.shower, ground) if name == worst.plane)
+    finding = Finding(
+        code="tray_fall_turned",
+        severity="stop",
+        title="The floor's tilt turns the tray's fall round",
+        detail=f"On this floor the {listed([fall.plane for fall in turned])} "
+        f"{'plane runs' if len(turned) == 1 else 'planes run'} {worst.text} instead of "
+        f"{worst.built_in_text}: water stands or runs away from the drain.",
+        measured=worst.left,
+        measured_text=worst.text,
+        limit=0.0,
+        limit_text="a fall towards the drain",
+        unit="rise_per_run",
+        applies_to="the tray",
+        source="Geometry of tray and floor",
+        field="/survey/correction",
+        places=(Place(name=worst.plane, x=x, y=y, measured=worst.left, text=worst.text),),
+    )
+    return [Found(finding, lambda: _truing_cures(plan, words, ground), each=True)]
 
 
 def _cleats(
@@ -478,13 +548,16 @@ def _truings(
                     changes=(Change(path="/survey/correction", value={"kind": "frame"}),),
                 )
             )
-    if under <= PACK_LIMIT:
+    most = packing()
+    if under <= most.value + 1e-6:
         ways.append(
             Truing(
                 code="pack",
                 title="Pack with adhesive under tray or pan",
                 figures=(Input(name="most packing", text=words.length(under, "up")),),
-                advice=(f"Not beyond {words.length(PACK_LIMIT)}: adhesive shrinks.",),
+                advice=(
+                    f"Not beyond {words.limit(most.value)}: adhesive shrinks ({most.source}).",
+                ),
                 chosen=isinstance(correction, PackLevel),
                 changes=(Change(path="/survey/correction", value={"kind": "pack"}),),
             )

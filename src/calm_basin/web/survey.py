@@ -12,16 +12,19 @@ from calm_basin.devices.laser import LaserLevel
 from calm_basin.formats.levels_csv import read_levels, write_levels
 from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.store import jobs
-from calm_basin.units import Display
 from calm_basin.web.heads import body, database, field
+from calm_basin.web.solving import plan_display
 
 blueprint = Blueprint("survey", __name__)
 
 
 @blueprint.post("/levels/read")
 def read_csv() -> Response:
-    """Read ``csv`` into readings; rows that cannot be read are told one by one."""
-    levels, errors = read_levels(field(body(), "csv", str), Display())
+    """Read ``csv`` into readings; rows that cannot be read are told one by one. ``display`` says
+    what a bare number means where the heading does not."""
+    document = body()
+    display = plan_display(document.get("display", {}))
+    levels, errors = read_levels(field(document, "csv", str), display)
     return jsonify(
         {
             "levels": [level.model_dump(mode="json") for level in levels],
