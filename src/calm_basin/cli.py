@@ -119,7 +119,9 @@ def _for_people(solution: Solution) -> str:
     for finding in solution.findings:
         lines += [f"  {finding.severity.upper()}: {finding.title}", f"    {finding.detail}"]
         lines.append(f"    {finding.source}")
-        lines += [f"    → {cure.text}" for cure in finding.cures]
+        for cure in finding.cures:
+            lines.append(f"    → {cure.text}")
+            lines += [f"      then: {title}" for title in cure.opens]
     if not solution.findings:
         lines.append("  none")
     lines += ["", *(f"! {caution.text}" for caution in solution.cautions)]

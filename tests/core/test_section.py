@@ -43,7 +43,11 @@ class CutTest(unittest.TestCase):
     def test_turns_to_the_drain_where_the_entry_is_narrow(self) -> None:
         outline = [[0, 900], [400, 900], [1500, 900], [1500, 1800], [0, 1800]]
         cut = self.cut(outline=outline, entries=[0], drain=point(1200, 1350))
-        self.assertTrue(cut.line.distance(Polygon(rim_of(plan_from(document()).shower.drain))) >= 0)
+        self.assertTrue(
+            cut.line.intersects(
+                Polygon(rim_of(plan_from(document(drain=point(1200, 1350))).shower.drain))
+            )
+        )
         middle = np.array([200.0, 900.0])
         off = (middle - cut.start) - ((middle - cut.start) @ cut.along) * cut.along
         self.assertLess(np.linalg.norm(off), 1e-6)
@@ -130,6 +134,9 @@ class BandsTest(unittest.TestCase):
             self.assertFalse(np.isnan(np.array(band.outline)).any(), band.name)
             self.assertGreaterEqual(extent(band, 0)[0], -1e-6)
             self.assertLessEqual(extent(band, 0)[1], section.length + 1e-6)
+        finish = [extent(band, 0) for band in section.bands if band.kind == "finish"]
+        self.assertAlmostEqual(min(low for low, _ in finish), 0, places=3)
+        self.assertAlmostEqual(max(high for _, high in finish), section.length, places=3)
 
     def test_scale_board_has_round_heights_in_the_plans_unit(self) -> None:
         ticks = solved(document()).section.ticks
@@ -185,7 +192,9 @@ class WaysTest(unittest.TestCase):
         self.assertEqual(ranks, sorted(ranks))
 
     def test_putting_a_way_into_the_plan_does_what_it_says(self) -> None:
-        plan = plan_from(document(former={"kind": "bed", "least_thickness": 30}))
+        plan = plan_from(
+            document(former={"kind": "bed", "least_thickness": 30}, fall={"asked": 1 / 48})
+        )
         before = solve(plan)
         raised = next(way for way in before.ways if way.code == "raise_room")
         after = solve(changed(plan, raised.changes))

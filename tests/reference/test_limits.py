@@ -76,11 +76,10 @@ class StepLimitsTest(unittest.TestCase):
 class FloorLimitsTest(unittest.TestCase):
     def test_level_under_the_shower(self) -> None:
         # 1/8 in under trays and one-piece units, 1/4 in under a rigid pan, taken as 3 and 6 mm
-        # (common practice, no source). The shower is 1500 long; levels are taken half a cell in.
+
         for base, limit in (("foam-tray", 3.0), ("one-piece", 3.0), ("rigid-pan", 6.0)):
-            reach = 1500 * (1 - 1 / 30)
-            for share, fine in ((0.99, True), (1.01, False)):
-                found = solved(surveyed(sloping(share * limit / reach), base=base))
+            for share, fine in ((1 - HAIR, True), (1 + HAIR, False)):
+                found = solved(surveyed(sloping(share * limit / 1500), base=base))
                 self.assertEqual(found.survey.floor.true_enough, fine, (base, share))
 
     def test_every_base_says_where_its_tolerance_is_from(self) -> None:

@@ -1,16 +1,15 @@
-"""Changes that mend a plan. Each is tried on the plan before it is offered."""
+"""Changes that may mend a plan. `trying` makes each on the plan before it is offered."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Sequence
 from functools import lru_cache
-from math import ceil
-from typing import Literal, NamedTuple
+from math import ceil, floor
+from typing import Any, Literal, NamedTuple
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from pydantic import ValidationError
 from shapely.geometry import LineString, Point, Polygon
 from shapely.ops import split
 
@@ -28,17 +27,16 @@ from calm_basin.core.falls.arrangements import two_drains as falls_to_two
 from calm_basin.core.falls.even import above
 from calm_basin.core.solution import XY, Arrangement, Change, Cure
 from calm_basin.core.surface import SAME_PLACE, Array, Facet, Surface, Zone
-from calm_basin.core.wording import Words, changed
+from calm_basin.core.wording import Words
 from calm_basin.plan import Plan
 from calm_basin.plan.model import (
-    ContradictionError,
     LinearDrain,
     MortarBed,
     PointDrain,
     Shower,
     SideCut,
+    SlopePanels,
     Tray,
-    check_drains,
 )
 from calm_basin.rules import Limit, RuleSet
 
@@ -52,7 +50,6 @@ POINT_WIDTH = 120.0
 """Rim of the point drain, in mm, that is offered in place of a channel."""
 
 ChannelSide = Literal["back", "left", "right", "entry", "middle"]
-Predicate = Callable[[Plan, Surface], bool]
 
 
 def within(limit: Limit, gradient: float) -> bool:
@@ -84,52 +81,6 @@ def breaking(limit: Limit, surface: Surface) -> list[Facet]:
     return [f for f in sloped(surface) if bound_by(limit, f) and not within(limit, f.gradient)]
 
 
-def keeps(rules: RuleSet) -> Predicate:
-    """Whether all planes keep the required limits on falls."""
-    limits = [limit for limit in fall_limits(rules) if limit.weight == "required"]
-    return lambda _plan, surface: not any(breaking(limit, surface) for limit in limits)
-
-
-def mends(rules: RuleSet, limit: Limit, surface: Surface) -> Predicate:
-    """Whether a limit is kept, and no required one is broken worse than on this floor."""
-    others = [other for other in fall_limits(rules) if other.weight == "required"]
-    before = [_worst(other, surface) for other in others]
-    return lambda _plan, floor: (
-        not breaking(limit, floor)
-        and all(
-            _worst(other, floor) <= was * (1 + TOLERANCE)
-            for other, was in zip(others, before, strict=True)
-        )
-    )
-
-
-def _worst(limit: Limit, surface: Surface) -> float:
-    """How many times over a limit the worst plane is; 1 where it is kept."""
-    return max(
-        (max(f.gradient / limit.value, limit.value / f.gradient) for f in breaking(limit, surface)),
-        default=1.0,
-    )
-
-
-def offered(plan: Plan, candidates: Iterable[Cure | None], holds: Predicate) -> tuple[Cure, ...]:
-    """The candidates that hold when they are made on the plan, in their order.
-
-    Of several that first change the same field only the first that holds is offered.
-    """
-    kept: list[Cure] = []
-    for cure in candidates:
-        if cure is None or any(cure.changes[0].path == other.changes[0].path for other in kept):
-            continue
-        try:
-            mended = changed(plan, cure.changes)
-            check_drains(mended.shower)
-            if holds(mended, surface_of(mended)):
-                kept.append(cure)
-        except (ValidationError, ContradictionError, NoSurfaceError):
-            continue
-    return tuple(kept)
-
-
 class Asked(NamedTuple):
     """A fall that the plan asks for in one zone, and where it stands in the document."""
 
@@ -140,12 +91,14 @@ class Asked(NamedTuple):
     def of(cls, plan: Plan, zone: Zone = "shower") -> Asked:
         if zone == "rest" and plan.shower.rest is not None:
             return cls(plan.shower.rest.asked, "/shower/rest/asked")
+        if isinstance(plan.shower.former, SlopePanels):
+            return cls(plan.shower.built_fall, "/shower/former/thick_edge")
         return cls(plan.shower.fall.asked, "/shower/fall/asked")
 
 
 def ask_for(words: Words, fall: float, asked: Asked, *, steeper: bool) -> Cure | None:
-    """Ask for another fall, rounded to a whole ratio on the side that mends."""
-    if fall <= 0:
+    """Ask for another fall, rounded to a whole ratio on the side that mends; panels have theirs."""
+    if fall <= 0 or not asked.path.endswith("/asked"):
         return None
     run = 1 / fall
     run = float(int(run + 1e-6) if steeper else ceil(run - 1e-6))
@@ -155,6 +108,22 @@ def ask_for(words: Words, fall: float, asked: Asked, *, steeper: bool) -> Cure |
         text=f"Ask for a fall of {words.fall(1 / run)}"
         + (" in the rest of the room" if "rest" in asked.path else ""),
         changes=(Change(path=asked.path, value=1 / run),),
+    )
+
+
+def thicker_panels(plan: Plan, words: Words, fall: float) -> Cure | None:
+    """Panels that have another fall built in, their thick edge rounded to what is shown on site."""
+    former, step = plan.shower.former, words.display.step
+    if not isinstance(former, SlopePanels) or not isinstance(plan.shower.drain, LinearDrain):
+        return None
+    rise = fall * former.length
+    whole = (ceil if fall > former.fall else floor)((former.thin_edge + rise) / step) * step
+    if whole <= former.thin_edge:
+        return None
+    return Cure(
+        text=f"Take panels that are {words.length(whole)} at the thick edge: "
+        f"{words.fall((whole - former.thin_edge) / former.length)}",
+        changes=(Change(path="/shower/former/thick_edge", value=whole),),
     )
 
 
@@ -256,7 +225,7 @@ def bed_instead(least: float = 12.0) -> Cure:
 
 def strips_of_their_own(plan: Plan, words: Words) -> Cure | None:
     """Let the floor beyond a channel's ends fall to it as the rest does."""
-    drain, asked = plan.shower.drain, plan.shower.fall.asked
+    drain, asked = plan.shower.drain, plan.shower.built_fall
     if not isinstance(drain, LinearDrain) or drain.strips:
         return None
     return Cure(
@@ -327,7 +296,7 @@ def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Cure |
     if not isinstance(drain, PointDrain) or not movable(plan.shower):
         return None
     places, gradients = all_places(plan.shower, words.display.step)
-    good = fitting(rules, gradients, limit)
+    good = fitting(rules, gradients, surface_of(plan).zone("rest"), limit)
     return _move_to_nearest(places[good], np.array(drain.centre), words)
 
 
@@ -343,9 +312,19 @@ def movable(shower: Shower) -> bool:
     )
 
 
-def fitting(rules: RuleSet, gradients: Array, limit: Limit | None = None) -> NDArray[np.bool_]:
-    """Which rows of gradients keep the required limits on falls, and one more."""
+def fitting(
+    rules: RuleSet, gradients: Array, rest: Sequence[Facet], limit: Limit | None = None
+) -> NDArray[np.bool_]:
+    """Which rows of the shower's gradients keep the required limits on falls, and one more.
+
+    The ``rest`` of a wet room falls alike wherever the drain is: where it breaks its own limits no
+    row keeps them.
+    """
     good = np.asarray(~np.isnan(gradients).any(axis=1))
+    for other in fall_limits(rules):
+        bound = [facet for facet in rest if bound_by(other, facet) and not facet.level]
+        if other.weight == "required" and not all(within(other, f.gradient) for f in bound):
+            good[:] = False
     for other in rules.on("shower_fall"):
         if other.weight == "required" or other == limit:
             if other.binds == "at_least":
@@ -590,15 +569,13 @@ def fit_depth(plan: Plan, words: Words, shortfall: float, surface: Surface) -> l
     if isinstance(former, MortarBed):
         drop = surface.drop + surface.edge
         if drop > shortfall:
-            asked = plan.shower.fall.asked * (drop - shortfall) / drop
+            asked = plan.shower.built_fall * (drop - shortfall) / drop
             candidates.append(ask_for(words, asked, Asked.of(plan), steeper=False))
         candidates.append(channel_along(plan, "entry"))
-    raised = {"name": "board that raises the floor", "thickness": whole}
-    rows = [layer.model_dump(mode="json") for layer in plan.room.layers]
     candidates.append(
         Cure(
             text=f"Raise the room's floor {words.length(whole)}, if the bathroom door allows it",
-            changes=(Change(path="/room/layers", value=[*rows, raised]),),
+            changes=(Change(path="/room/layers", value=_raised_layers(plan, whole)),),
         )
     )
     if isinstance(former, MortarBed) and former.least_thickness - whole > 0:
@@ -620,8 +597,20 @@ def fit_depth(plan: Plan, words: Words, shortfall: float, surface: Surface) -> l
     return candidates
 
 
+def _raised_layers(plan: Plan, by: float) -> list[dict[str, Any]]:
+    """The room's layers, made thicker by a board under them. Where the rest of a wet room falls,
+    its lowest layer is the bed that takes the fall and carries the membrane: that is made thicker,
+    and stays what it is."""
+    rows = [layer.model_dump(mode="json") for layer in plan.room.layers]
+    if plan.shower.rest is not None and rows:
+        rows[-1]["thickness"] += by
+        return rows
+    return [*rows, {"name": "board that raises the floor", "thickness": by}]
+
+
 def step_of(plan: Plan, surface: Surface) -> float:
-    """Step at the entry, in mm: how far the shower's floor lies off the floor outside it there."""
+    """Step at the entry, in mm, at its worst place: how far the shower's floor lies below the floor
+    outside it, or, where it is below 0, above."""
     ring = ring_of(plan.shower)
     inside = surface.zone("shower")
     corners = np.vstack([facet.corners[:, :2] for facet in inside])
@@ -632,4 +621,5 @@ def step_of(plan: Plan, surface: Surface) -> float:
         places = ends[shapely.distance(edge, shapely.points(ends)) < SAME_PLACE]
         outside = surface.heights(places, "rest") if plan.shower.rest else plan.shower.set_down
         steps += [float(s) for s in outside - surface.heights(places, "shower") if not np.isnan(s)]
-    return max(steps[1:] or steps, key=abs)
+    # Of a step up and one down that are alike, as at a tray's two ends, the one down is told.
+    return max(steps[1:] or steps, key=lambda step: (round(abs(step), 6), step))

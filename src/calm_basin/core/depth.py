@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from calm_basin.core.buildup import depth_available, levels
-from calm_basin.core.cures import channel_along, fit_depth, keeps, offered
-from calm_basin.core.falls import surface_of
-from calm_basin.core.solution import Cure, Way
+from calm_basin.core.cures import channel_along
+from calm_basin.core.solution import Finding, Way
 from calm_basin.core.surface import Surface
-from calm_basin.core.wording import Words, changed
+from calm_basin.core.trying import Case, Check, tried
 from calm_basin.plan import Plan
 from calm_basin.plan.model import JoistFloor, MortarBed
-from calm_basin.rules import RuleSet
+from calm_basin.rules import joist_centres
 
 
 def shortfall_of(plan: Plan, surface: Surface) -> float:
@@ -18,26 +19,13 @@ def shortfall_of(plan: Plan, surface: Surface) -> float:
     return max(0.0, levels(plan, surface).recess - depth_available(plan))
 
 
-def depth_cures(plan: Plan, rules: RuleSet, words: Words, surface: Surface) -> tuple[Cure, ...]:
-    """Changes that find the missing depth; each was tried, leaves nothing to find and breaks no
-    required limit on falls that was kept."""
-    missing = shortfall_of(plan, surface)
-    if missing <= 0:
-        return ()
-    falls_keep = keeps(rules)
-    kept = falls_keep(plan, surface)
-    return offered(
-        plan,
-        fit_depth(plan, words, missing, surface),
-        lambda mended, floor: (
-            shortfall_of(mended, floor) <= 1e-6 and (not kept or falls_keep(mended, floor))
-        ),
-    )
-
-
-def ways(plan: Plan, words: Words, surface: Surface, cures: tuple[Cure, ...]) -> tuple[Way, ...]:
-    """The ways that apply to this floor, those that are enough first."""
-    needed = levels(plan, surface).recess
+def ways(case: Case, checks: Sequence[Check], found: Sequence[Finding]) -> tuple[Way, ...]:
+    """The ways that apply to this floor, those that are enough first. ``found`` are the plan's
+    findings: where depth is missing, its cures are ways to it."""
+    plan, words, surface = case.plan, case.words, case.surface
+    missing_depth = ("recess_over_available", "slab_to_be_cut")
+    cures = [cure for f in found if f.code in missing_depth for cure in f.cures]
+    needed = case.levels.recess
     if needed <= 0:
         return (
             Way(
@@ -50,11 +38,14 @@ def ways(plan: Plan, words: Words, surface: Surface, cures: tuple[Cure, ...]) ->
                 forbids="Nothing is cut",
             ),
         )
-    found: list[Way] = []
+    ways_found: list[Way] = []
     if isinstance(plan.floor, JoistFloor):
         gives = depth_available(plan)
-        blocked = " Add joists or blocking: centres are over 16 in (406 mm)."
-        found.append(
+        most = joist_centres()
+        blocked = (
+            f" Add joists or blocking: centres are over {words.limit(most.value)} ({most.source})."
+        )
+        ways_found.append(
             Way(
                 code="lift_deck",
                 title="Lift the deck and refit it between the joists",
@@ -62,13 +53,13 @@ def ways(plan: Plan, words: Words, surface: Surface, cures: tuple[Cure, ...]) ->
                 gives_text=words.length(gives, "down"),
                 enough=gives >= needed - 1e-6,
                 costs="Cleats on both sides of each joist, set down by the deck's thickness."
-                + (blocked if plan.floor.centres > 407 else ""),
+                + (blocked if plan.floor.centres > most.value + 1e-6 else ""),
                 forbids="The joists are not cut. Look for live wires and pipes first; set the "
                 "blade to the board's depth.",
             )
         )
     else:
-        found.append(
+        ways_found.append(
             Way(
                 code="cut_slab",
                 title="Cut a recess and a pipe trench into the slab",
@@ -83,7 +74,7 @@ def ways(plan: Plan, words: Words, surface: Surface, cures: tuple[Cure, ...]) ->
     raise_room = next((c for c in cures if c.changes[0].path == "/room/layers"), None)
     if raise_room is not None:
         missing = shortfall_of(plan, surface)
-        found.append(
+        ways_found.append(
             Way(
                 code="raise_room",
                 title="Raise the rest of the room",
@@ -95,28 +86,28 @@ def ways(plan: Plan, words: Words, surface: Surface, cures: tuple[Cure, ...]) ->
                 changes=raise_room.changes,
             )
         )
-    for across in offered(plan, [channel_along(plan, "entry")], lambda _plan, _surface: True):
-        if not isinstance(plan.shower.former, MortarBed):
-            break
-        floor = surface_of(changed(plan, across.changes))
-        saved = surface.drop - floor.drop
+    across = channel_along(plan, "entry") if isinstance(plan.shower.former, MortarBed) else None
+    mended = across and tried(case, checks, across, found)
+    if across and mended:
+        saved = surface.drop - mended.surface.drop
         if saved > 0.05:
             enough = needed - saved <= depth_available(plan) + 1e-6
-            found.append(
+            ways_found.append(
                 Way(
                     code="drain_at_entry",
                     title="Put a channel across the entry",
                     gives=saved,
                     gives_text=f"{words.length(saved, 'down')} less recess",
                     enough=enough,
-                    costs=f"The floor rises {words.length(floor.highest)} away from the entry",
+                    costs=f"The floor rises {words.length(mended.surface.highest)} away from the "
+                    "entry",
                     forbids="Water from the room runs to the same channel",
                     changes=across.changes,
                 )
             )
-    found.sort(key=lambda way: {True: 0, None: 1, False: 2}[way.enough])
+    ways_found.sort(key=lambda way: {True: 0, None: 1, False: 2}[way.enough])
     if isinstance(plan.floor, JoistFloor):
-        found.append(
+        ways_found.append(
             Way(
                 code="structure",
                 title="Go deeper into the joists",
@@ -127,4 +118,4 @@ def ways(plan: Plan, words: Words, surface: Surface, cures: tuple[Cure, ...]) ->
                 forbids="Notching or cutting by this plan: it is structure",
             )
         )
-    return tuple(found)
+    return tuple(ways_found)

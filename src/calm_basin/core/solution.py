@@ -82,8 +82,9 @@ class Plane(Result):
 
 class FoldLine(Result):
     """A line in which two planes meet, uphill end first. ``angle`` is by how much the floor turns
-    there, degrees; ``tile`` the largest tile, mm square to the fold, that may lie across it uncut;
-    ``cut`` whether the chosen tile has to be cut along it."""
+    there, degrees; ``tile`` the farthest that a tile may reach across it uncut, mm square to the
+    fold; ``reach`` how far the chosen tile does (0 where none is chosen); ``cut`` whether it has to
+    be cut along the fold."""
 
     start: XY
     end: XY
@@ -94,6 +95,7 @@ class FoldLine(Result):
     valley: bool
     tile: float
     tile_text: str
+    reach: float
     cut: bool
 
 
@@ -139,10 +141,12 @@ class Change(Result):
 
 
 class Cure(Result):
-    """A change that mends a finding; without ``changes`` it is advice only."""
+    """A change that mends a finding. ``opens`` names the cautions that it brings with it, and the
+    stops that it leaves worse than they were."""
 
     text: str
-    changes: tuple[Change, ...] = ()
+    changes: tuple[Change, ...]
+    opens: tuple[str, ...] = ()
 
 
 class PlaneRange(Result):
@@ -315,7 +319,8 @@ class CornerResult(Result):
 
 
 class TapeResult(Result):
-    """The outline adjusted from tapes; ``changes`` puts it into the plan."""
+    """The outline adjusted from tapes; ``changes`` puts it into the plan, and is empty where the
+    tapes leave the shape open."""
 
     outline: tuple[XY, ...]
     misfits: tuple[TapeMisfit, ...]

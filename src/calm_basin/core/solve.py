@@ -10,10 +10,10 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
-from calm_basin.core import buildup, depth, falls
-from calm_basin.core import findings as checks
+from calm_basin.core import buildup, checks, depth, falls
 from calm_basin.core.corridor import corridor
 from calm_basin.core.cures import arrangements, sloped, step_of
+from calm_basin.core.findings.common import broken_limit, in_order, label_point
 from calm_basin.core.pins import pins
 from calm_basin.core.section import cut_along, joist_rectangles, main_cut, section
 from calm_basin.core.solution import (
@@ -23,7 +23,6 @@ from calm_basin.core.solution import (
     Drawing,
     Figure,
     Figures,
-    Finding,
     FloorSurface,
     Input,
     Joist,
@@ -36,12 +35,13 @@ from calm_basin.core.solution import (
     Working,
 )
 from calm_basin.core.surface import Array, Surface
-from calm_basin.core.surveyed import surveyed
+from calm_basin.core.surveyed import survey_findings, surveyed
 from calm_basin.core.tiling import fold_line, tile_notes
+from calm_basin.core.trying import Case
 from calm_basin.core.water import reserve, water
 from calm_basin.core.wording import Words
 from calm_basin.plan import Plan, PlanError, Problem, quantities
-from calm_basin.plan.model import JoistFloor, LinearDrain, PointDrain, Tray
+from calm_basin.plan.model import JoistFloor, LinearDrain, PointDrain, SlopePanels, Tray
 from calm_basin.rules import RuleSet, UnknownRuleSetError, rule_set
 from calm_basin.units import MM_PER_INCH
 
@@ -51,6 +51,9 @@ ARITHMETIC = "Arithmetic of the build-up"
 NOT_SOLVED = "—"
 MOST_LISTED = 80
 """Most readings whose own numbers are printed for a list that can be edited."""
+
+FLUSH = 0.05
+"""A step that is smaller, mm, is none."""
 
 SPOT_CLEARANCE = 45.0
 """How far, in mm, spot levels of the grid keep from edges so that their figures can be read."""
@@ -94,7 +97,7 @@ def solve(
     rims = falls.rims_of(plan.shower)
     room = Polygon(plan.room.outline)
     joists = joist_rectangles(plan.floor, room) if isinstance(plan.floor, JoistFloor) else []
-    survey, survey_findings = surveyed(plan, words, joists)
+    survey = surveyed(plan, words, joists)
     cautions = _cautions(plan, rules)
     common = {
         "rule_set": rules.name,
@@ -115,18 +118,19 @@ def solve(
             surface=None,
             corridor=None,
             section=None,
-            findings=(checks.no_surface(plan, words, reason), *survey_findings),
+            findings=(
+                checks.no_surface(plan, rules, words, reason),
+                *in_order([found.finding for found in survey_findings(plan, words)]),
+            ),
             ways=(),
             asked=tuple(_spot("asked", x, y, None, 0.0, words) for x, y in at),
             **common,
         )
     common["cautions"] = (Caution(code="reserve", text=reserve(plan, surface)), *cautions)
     levels = buildup.levels(plan, surface)
-    cures = depth.depth_cures(plan, rules, words, surface)
-    found: tuple[Finding, ...] = checks.in_order(
-        [*checks.findings(plan, rules, words, surface, levels, cures), *survey_findings]
-    )
-    ways: tuple[Way, ...] = depth.ways(plan, words, surface, cures)
+    case = Case(plan, rules, words, surface, levels)
+    found = checks.findings(case)
+    ways: tuple[Way, ...] = depth.ways(case, checks.CHECKS, found)
     asked = surface.heights(np.array(at, dtype=float)) if at else np.empty(0)
     line = main_cut(ring, room, rims[0]) if cut is None else cut_along(room, *cut)
     return Solution(
@@ -150,9 +154,11 @@ def solve(
 def _figures(plan: Plan, words: Words, surface: Surface | None) -> Figures:
     """The key figures with their workings; without a surface, what does not hang on it."""
     levels = buildup.levels(plan, surface)
-    drop = levels.entry - levels.drain if surface else None
     former = plan.shower.former
     tray = isinstance(former, Tray)
+    packed = former.raised if isinstance(former, Tray) else 0.0
+    # Packing a tray up lifts its drain with it: how far the floor falls stays the same.
+    drop = levels.entry + packed - levels.drain if surface else None
     known = surface is not None
     room = [Input(name=x.name, text=words.length(x.thickness)) for x in plan.room.layers]
     cover = buildup.pour_cover(plan)
@@ -190,8 +196,10 @@ def _figures(plan: Plan, words: Words, surface: Surface | None) -> Figures:
     base = levels.base if known or tray else None
     gradients = [facet.gradient for facet in sloped(surface)] if surface else []
     step = step_of(plan, surface) if surface else None
-    run = None if drop is None else drop / plan.shower.fall.asked
+    built = plan.shower.built_fall
+    run = None if drop is None else drop / built
     how = _run_in_words(plan)
+    of_what = "the panels' fall" if isinstance(former, SlopePanels) else "fall asked"
     fall_inputs = (
         [
             Input(
@@ -241,9 +249,9 @@ def _figures(plan: Plan, words: Words, surface: Surface | None) -> Figures:
         drop_at_drain=figure(
             "Drop at drain",
             drop,
-            words.length(levels.entry - levels.drain),
-            f"drop = fall asked × {how}",
-            [Input(name="fall asked", text=words.fall(plan.shower.fall.asked)), length(how, run)],
+            words.length(drop or 0.0),
+            f"drop = {of_what} × {how}",
+            [Input(name=of_what, text=words.fall(built)), length(how, run)],
             source="Common practice, no source",
         ),
         fall_steepest=figure(
@@ -267,8 +275,9 @@ def _figures(plan: Plan, words: Words, surface: Surface | None) -> Figures:
         step_at_entry=figure(
             "Step at entry",
             step,
-            words.length(abs(step or 0.0), "up") if abs(step or 0.0) > 0.05 else "flush",
-            "step = set-down + how far the floor falls along the entry edge",
+            _step_text(words, step or 0.0),
+            "step down = set-down + how far the floor falls along the entry edge; below 0 it is a "
+            "step up",
             [
                 length("set-down", plan.shower.set_down),
                 length(
@@ -294,8 +303,12 @@ def _figures(plan: Plan, words: Words, surface: Surface | None) -> Figures:
             "Drain FFL",
             levels.drain if known else None,
             words.length(levels.drain),
-            "drain FFL = entry FFL − drop",
-            [length("entry FFL", levels.entry), length("drop", drop)],
+            "drain FFL = entry FFL − drop" + (" + packed up" if packed else ""),
+            [
+                length("entry FFL", levels.entry),
+                length("drop", drop),
+                *([length("packed up", packed)] if packed else []),
+            ],
         ),
         base_level=figure(
             "Base",
@@ -312,6 +325,13 @@ def _figures(plan: Plan, words: Words, surface: Surface | None) -> Figures:
             ],
         ),
     )
+
+
+def _step_text(words: Words, step: float) -> str:
+    """A step at the entry in words, with its way as one who walks in meets it."""
+    if abs(step) <= FLUSH:
+        return "flush"
+    return f"{words.length(abs(step), 'up')} {'down' if step > 0 else 'up'}"
 
 
 def _run_in_words(plan: Plan) -> str:
@@ -356,8 +376,8 @@ def _floor(
                 text=words.fall(facet.gradient),
                 run=facet.run,
                 downhill=facet.downhill,
-                label_at=checks.label_point(facet),
-                severity=checks.broken_limit(rules, facet),
+                label_at=label_point(facet),
+                severity=broken_limit(rules, facet),
                 labelled=id(facet) in labelled,
             )
             for facet in surface.facets

@@ -9,7 +9,14 @@ from pydantic import BaseModel
 
 from calm_basin.core.solution import Change
 from calm_basin.plan import Plan
-from calm_basin.units import Display, Rounding, format_fall, format_length
+from calm_basin.units import (
+    Display,
+    Rounding,
+    format_fall,
+    format_fall_limit,
+    format_length,
+    format_limit,
+)
 
 PartT = TypeVar("PartT", bound=BaseModel)
 
@@ -31,6 +38,14 @@ class Words:
     def fall(self, value: float) -> str:
         return format_fall(value, self.display.fall)
 
+    def limit(self, value: float) -> str:
+        """A length that something is held against: never rounded to the wrong side."""
+        return format_limit(value, self.display)
+
+    def fall_limit(self, value: float) -> str:
+        """A fall that planes are held against, likewise."""
+        return format_fall_limit(value, self.display.fall)
+
     def bare(self, value: float) -> str:
         """A length without the name of its metric unit, for figures on a drawing."""
         return format_length(value, self.display, unit=False)
@@ -47,7 +62,8 @@ class Words:
 def changed(plan: Plan, changes: tuple[Change, ...]) -> Plan:
     """The plan with these changes made; only the parts that change are checked again.
 
-    Raises pydantic's error where a value does not fit its part.
+    Raises pydantic's error where a value does not fit its part, and `LookupError` where a pointer
+    leads nowhere.
     """
     for change in changes:
         plan = _set(plan, change.path.removeprefix("/").split("/"), change.value)
@@ -56,6 +72,24 @@ def changed(plan: Plan, changes: tuple[Change, ...]) -> Plan:
 
 def _set(part: PartT, path: list[str], value: Any) -> PartT:
     name, *rest = path
-    if rest:
-        return part.model_copy(update={name: _set(getattr(part, name), rest, value)})
-    return type(part).model_validate({**dict(part), name: value})
+    if name not in type(part).model_fields:
+        raise LookupError(f"There is no {name} in a {type(part).__name__.lower()}.")
+    old = getattr(part, name)
+    if isinstance(old, BaseModel) and rest:
+        return part.model_copy(update={name: _set(old, rest, value)})
+    return type(part).model_validate({**dict(part), name: _within(old, rest, value)})
+
+
+def _within(old: Any, path: list[str], value: Any) -> Any:
+    """What stands at a field, with the value put at a place inside it: an item of a list, a
+    coordinate of a point."""
+    if not path:
+        return value
+    name, *rest = path
+    if isinstance(old, BaseModel):
+        return _set(old, path, value)
+    if not isinstance(old, tuple) or not name.isdigit() or int(name) >= len(old):
+        raise LookupError(f"There is no place {name} to change.")
+    items = list(old)
+    items[int(name)] = _within(items[int(name)], rest, value)
+    return tuple(items)

@@ -91,7 +91,7 @@ def trials(plan: Plan, words: Words, settings: TrialSettings) -> Iterator[TrialR
     Every fall is tried with the same errors, so that falls can be compared. Raises
     `NoSurfaceError` where the planned floor cannot be worked out.
     """
-    asked = plan.shower.fall.asked
+    asked = plan.shower.built_fall
     tried = [
         _tried(plan, fall, settings)
         for fall in sorted({*(f for f in FALLS if abs(f / asked - 1) > 0.02), asked})
@@ -119,10 +119,7 @@ def trials(plan: Plan, words: Words, settings: TrialSettings) -> Iterator[TrialR
 
 
 def _tried(plan: Plan, fall: float, settings: TrialSettings) -> _Tried:
-    shower = plan.shower.model_copy(
-        update={"fall": plan.shower.fall.model_copy(update={"asked": fall})}
-    )
-    changed = plan.model_copy(update={"shower": shower})
+    changed = plan.model_copy(update={"shower": plan.shower.falling(fall)})
     surface = surface_of(changed)
     coarse = sqrt(surface.outline.area / MOST_CELLS)
     spacing = max(10.0, min(settings.correlation / 8, 20.0), coarse)

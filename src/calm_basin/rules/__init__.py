@@ -100,6 +100,17 @@ class Pipe(Sourced):
         return _mm(self.diameter)
 
 
+class Practice(Sourced):
+    """A length that the trade keeps to."""
+
+    given: str
+
+    @property
+    def value(self) -> float:
+        """Millimetres."""
+        return _mm(self.given)
+
+
 class Roughness(Sourced):
     """Manning's n of a waste pipe, s/m^(1/3)."""
 
@@ -125,7 +136,12 @@ class Base(Sourced):
         return _mm(self.tolerance)
 
 
-BASES, TILING, PIPES = "bases.toml", "tiling.toml", "pipes.toml"
+TABLES = BASES, TILING, PIPES, PRACTICE = (
+    "bases.toml",
+    "tiling.toml",
+    "pipes.toml",
+    "practice.toml",
+)
 
 
 class UnknownRuleSetError(LookupError):
@@ -137,7 +153,7 @@ def rule_sets() -> dict[str, RuleSet]:
     """All rule sets that ship, by id, in the order of their file names."""
     found = {}
     for file in sorted(resources.files(__name__).iterdir(), key=lambda f: f.name):
-        if file.name.endswith(".toml") and file.name not in (BASES, TILING, PIPES):
+        if file.name.endswith(".toml") and file.name not in TABLES:
             rules = RuleSet.model_validate(tomllib.loads(file.read_text("utf-8")))
             found[rules.id] = rules
     return found
@@ -169,6 +185,18 @@ def thumb() -> Lippage:
 def pipes() -> tuple[Pipe, ...]:
     """Waste pipes by the flow that they may take, the narrowest first."""
     return tuple(Pipe.model_validate(item) for item in _table(PIPES)["pipes"])
+
+
+@cache
+def packing() -> Practice:
+    """How much adhesive or shims may take up under a tray."""
+    return Practice.model_validate(_table(PRACTICE)["packing"])
+
+
+@cache
+def joist_centres() -> Practice:
+    """How far apart joists may stand under a deck that carries a tray."""
+    return Practice.model_validate(_table(PRACTICE)["joist_centres"])
 
 
 @cache

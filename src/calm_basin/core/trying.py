@@ -1,0 +1,192 @@
+"""Cures are made on the plan before they are offered.
+
+A check looks at a solved plan and tells what it found, each finding with the changes that might
+mend it. A change is offered only where, made on the plan, the finding is gone, no stop is opened
+and no fall is farther off than it was; what cautions it opens and what it makes worse it says.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from pydantic import ValidationError
+
+from calm_basin.core.buildup import Levels, levels
+from calm_basin.core.falls import NoSurfaceError, surface_of
+from calm_basin.core.solution import Cure, Finding
+from calm_basin.core.surface import Surface
+from calm_basin.core.wording import Words, changed
+from calm_basin.plan import Plan
+from calm_basin.plan.model import ContradictionError, check_drains
+from calm_basin.rules import RuleSet
+
+SLACK = 1e-6
+"""Share by which a figure may differ without having changed."""
+
+
+@dataclass(frozen=True)
+class Case:
+    """A plan with its solved floor, as the checks see it."""
+
+    plan: Plan
+    rules: RuleSet
+    words: Words
+    surface: Surface
+    levels: Levels
+
+
+class Found(NamedTuple):
+    """A finding and the changes that might mend it, worked out when they are asked for.
+
+    Of several changes that begin with the same field the first that holds is enough, unless
+    ``each`` is a way of its own.
+    """
+
+    finding: Finding
+    candidates: Callable[[], Iterable[Cure | None]] = list
+    each: bool = False
+
+
+Check = Callable[[Case], list[Found]]
+Key = tuple[str, str, str]
+
+
+def key_of(finding: Finding) -> Key:
+    """What makes two findings the same one: what is broken, for whom, and whose limit it is."""
+    return (finding.code, finding.applies_to, finding.source)
+
+
+def with_cures(case: Case, checks: Sequence[Check]) -> list[Finding]:
+    """All findings of a plan, each with the cures that hold."""
+    told = [(check, found) for check in checks for found in check(case)]
+    bench = _Bench(case, checks, {key_of(found.finding): found.finding for _, found in told})
+    return [
+        found.finding.model_copy(update={"cures": bench.offered(check, found)})
+        for check, found in told
+    ]
+
+
+class _Bench:
+    """Where the cures of one plan are tried: several findings may ask for the same change."""
+
+    def __init__(self, case: Case, checks: Sequence[Check], before: dict[Key, Finding]) -> None:
+        self.case, self.checks, self.before = case, checks, before
+        self._made: dict[str, Case | None] = {}
+        self._opened: dict[str, list[Finding] | None] = {}
+
+    def offered(self, own: Check, found: Found) -> tuple[Cure, ...]:
+        """The candidates that hold when they are made on the plan, in their order."""
+        kept: list[Cure] = []
+        for cure in found.candidates():
+            first = cure and cure.changes[0].path
+            if cure is None or (not found.each and first in {c.changes[0].path for c in kept}):
+                continue
+            name = repr(cure.changes)
+            if name not in self._made:
+                self._made[name] = _floor_of(self.case.plan, self.case.rules, cure)
+            mended = self._made[name]
+            if mended is None or key_of(found.finding) in {key_of(f.finding) for f in own(mended)}:
+                continue
+            if name not in self._opened:
+                self._opened[name] = self._opens(mended)
+            opens = self._opened[name]
+            if opens is not None:
+                kept.append(cure.model_copy(update={"opens": tuple(f.title for f in opens)}))
+        return tuple(kept)
+
+    def _opens(self, mended: Case) -> list[Finding] | None:
+        """What a change opens; None as soon as that keeps it from being offered."""
+        found: list[Finding] = []
+        for check in self.checks:
+            for finding in opened(self.before, (item.finding for item in check(mended))):
+                if forbids(self.before, finding):
+                    return None
+                found.append(finding)
+        return found
+
+
+def tried(case: Case, checks: Sequence[Check], cure: Cure, found: Sequence[Finding]) -> Case | None:
+    """The plan with a change made on it; None where there is no floor or a stop is opened."""
+    mended = _floor_of(case.plan, case.rules, cure)
+    if mended is None:
+        return None
+    before = {key_of(f): f for f in found}
+    opens = opened(before, after(mended, checks))
+    return None if any(forbids(before, finding) for finding in opens) else mended
+
+
+def made_without_floor(
+    plan: Plan, rules: RuleSet, checks: Sequence[Check], candidates: Iterable[Cure | None]
+) -> tuple[Cure, ...]:
+    """The candidates that give a plan a floor that has none.
+
+    What that floor breaks could not be seen before. A stop that all of them leave is the plan's
+    own; a candidate that leaves another is not offered.
+    """
+    made: list[tuple[Cure, dict[Key, Finding]]] = []
+    for cure in candidates:
+        mended = None if cure is None else _floor_of(plan, rules, cure)
+        if cure is not None and mended is not None:
+            made.append((cure, {key_of(f): f for f in after(mended, checks)}))
+    stops = [{key for key, f in left.items() if f.severity == "stop"} for _, left in made]
+    own = set.intersection(*stops) if stops else set()
+    return tuple(
+        cure.model_copy(update={"opens": tuple(f.title for f in left.values())})
+        for (cure, left), open_ in zip(made, stops, strict=True)
+        if open_ <= own
+    )
+
+
+def _floor_of(plan: Plan, rules: RuleSet, cure: Cure) -> Case | None:
+    """The plan with a cure made on it; None where there is no such plan or it has no floor."""
+    try:
+        mended = changed(plan, cure.changes)
+        check_drains(mended.shower)
+        surface = surface_of(mended)
+    except (ValidationError, ContradictionError, NoSurfaceError):
+        return None
+    return Case(mended, rules, Words.of(mended), surface, levels(mended, surface))
+
+
+def after(case: Case, checks: Sequence[Check]) -> list[Finding]:
+    """Everything that the checks find, without cures."""
+    return [found.finding for check in checks for found in check(case)]
+
+
+def opened(before: dict[Key, Finding], now: Iterable[Finding]) -> list[Finding]:
+    """What a change opened: findings that were not there, or were less grave; and stops that were
+    there and got worse."""
+    return [
+        finding
+        for finding in now
+        if _new(before, finding)
+        or (finding.severity == "stop" and _excess(finding) > _excess(before[key_of(finding)]))
+    ]
+
+
+def forbids(before: dict[Key, Finding], finding: Finding) -> bool:
+    """Whether something that a change opened keeps it from being offered: a stop that is new, or a
+    fall that is farther off its limit than it was. Another stop that got worse is only told."""
+    if finding.severity != "stop":
+        return False
+    return _new(before, finding) or finding.unit == "rise_per_run"
+
+
+def _new(before: dict[Key, Finding], finding: Finding) -> bool:
+    old = before.get(key_of(finding))
+    return old is None or _graver(old, finding)
+
+
+def _graver(old: Finding, new: Finding) -> bool:
+    return old.severity != "stop" and new.severity == "stop"
+
+
+def _excess(finding: Finding) -> float:
+    """How far a figure is beyond its limit, rounded to what counts as a change."""
+    if finding.measured is None or finding.limit is None:
+        return 0.0
+    beyond = abs(finding.measured - finding.limit)
+    step = SLACK * max(abs(finding.limit), abs(finding.measured), SLACK)
+    return round(beyond / step) * step if beyond > step else 0.0

@@ -1,0 +1,192 @@
+"""What is offered was made on the plan first, and opened no stop."""
+
+import unittest
+
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from calm_basin.core.solution import Solution
+from calm_basin.core.solve import solve
+from calm_basin.core.wording import changed
+from calm_basin.demo import demo_plans
+from calm_basin.plan import Plan, PlanError, plan_from
+from tests.core.test_offers import documents
+from tests.plans import Document, channel, document, point, solved, tray, wet_room
+
+
+def stops(solution: Solution) -> dict[tuple[str, str, str], float]:
+    """Stops by code, for whom and by whose limit, with how far each is beyond."""
+    return {
+        (f.code, f.applies_to, f.source): abs((f.measured or 0.0) - (f.limit or 0.0))
+        for f in solution.findings
+        if f.severity == "stop"
+    }
+
+
+@st.composite
+def plans(draw: st.DrawFn) -> Document:
+    """Showers of every build with something broken in most of them."""
+    wide, deep = draw(st.integers(800, 2000)), draw(st.integers(700, 1100))
+    drain = draw(
+        st.one_of(
+            st.builds(point, st.integers(150, 700), st.integers(1150, 1600), st.just(100)),
+            st.just(channel(0, 1765, wide, 1765)),
+            st.just(channel(0, 900 + 35, wide, 900 + 35)),
+        )
+    )
+    former = draw(
+        st.sampled_from(
+            [
+                {"kind": "bed", "least_thickness": 12},
+                {"kind": "bed", "least_thickness": 35},
+                tray(30),
+                tray(18, raised=9),
+                {"kind": "panels", "thin_edge": 6, "thick_edge": 25, "length": 1200},
+            ]
+        )
+    )
+    outline = [[0, 1800 - deep], [wide, 1800 - deep], [wide, 1800], [0, 1800]]
+    doc = document(
+        outline=outline,
+        drain=drain,
+        former=former,
+        set_down=draw(st.sampled_from([0, 8, 25])),
+        fall={"asked": draw(st.sampled_from([1 / 100, 1 / 60, 1 / 48, 1 / 30]))},
+    )
+    doc["rule_set"] = draw(st.sampled_from(["us-dwelling", "uk", "norway"]))
+    return doc
+
+
+class OpensNothingTest(unittest.TestCase):
+    def held(self, plan: Plan, before: Solution) -> int:
+        tried = 0
+        was = stops(before)
+        cautions = {f.title for f in before.findings}
+        for finding in before.findings:
+            for cure in finding.cures:
+                after = solve(changed(plan, cure.changes))
+                self.assertTrue(after.complete)
+                now = stops(after)
+                if before.complete:
+                    self.assertLessEqual(now.keys(), was.keys(), cure.text)
+                codes = [(f.code, f.applies_to, f.source) for f in after.findings]
+                self.assertNotIn((finding.code, finding.applies_to, finding.source), codes)
+                keys = {(f.code, f.applies_to, f.source) for f in before.findings}
+                opened = {
+                    f.title for f in after.findings if (f.code, f.applies_to, f.source) not in keys
+                }
+                if before.complete:
+                    self.assertLessEqual(opened, set(cure.opens) | cautions, cure.text)
+                tried += 1
+        return tried
+
+    @settings(max_examples=30, deadline=None)
+    @given(plans())
+    def test_no_cure_opens_a_stop_and_every_caution_is_said(self, doc: Document) -> None:
+        try:
+            plan = plan_from(doc)
+        except PlanError:
+            assume(False)
+        self.held(plan, solve(plan))
+
+    def test_of_the_demo_and_all_arrangements_too(self) -> None:
+        tried = sum(self.held(plan, solve(plan)) for plan in demo_plans())
+        tried += sum(self.held(plan, solve(plan)) for plan in map(plan_from, documents()))
+        self.assertGreater(tried, 40)
+
+    def test_a_depth_that_would_leave_planes_too_flat_is_not_offered(self) -> None:
+        # 1:59 would find the depth and leave the long planes under 1:48.
+        outline = [[0, 1000], [2000, 1000], [2000, 1800], [0, 1800]]
+        doc = document(outline=outline, drain=point(1000, 1400), fall={"asked": 1 / 48})
+        finding = next(f for f in solved(doc).findings if f.code == "recess_over_available")
+        self.assertTrue(finding.cures)
+        self.assertNotIn("/shower/fall/asked", [c.changes[0].path for c in finding.cures])
+
+    def test_a_raised_wet_room_keeps_its_bed_the_lowest_layer(self) -> None:
+        doc = wet_room(former={"kind": "bed", "least_thickness": 40})
+        doc["room"]["layers"] = [
+            {"name": n, "thickness": t} for n, t in (("tile", 10), ("adhesive", 4), ("screed", 30))
+        ]
+        before = solved(doc)
+        recess = next(f for f in before.findings if f.code == "recess_over_available")
+        raise_it = next(c for c in recess.cures if c.changes[0].path == "/room/layers")
+        after = solve(changed(plan_from(doc), raise_it.changes))
+        self.assertEqual(
+            [row["name"] for row in raise_it.changes[0].value], ["tile", "adhesive", "screed"]
+        )
+        height = {
+            s: next(f for f in solution.findings if f.code == "membrane_low_at_door").measured
+            for s, solution in (("before", before), ("after", after))
+        }
+        # Room and drain rise together; tile and adhesive, 14 mm, still lie on the membrane.
+        self.assertAlmostEqual(height["before"], height["after"], places=6)
+        drop = after.figures.room_level.value - after.figures.drain_level.value
+        self.assertAlmostEqual(height["after"], drop - 14, places=6)
+        self.assertNotIn("rest_too_thin", [f.code for f in after.findings])
+
+
+class DirectionTest(unittest.TestCase):
+    """A step binds both ways and says which way it goes."""
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.integers(0, 40), st.integers(0, 40))
+    def test_packed_up_and_set_down(self, raised: int, down: int) -> None:
+        doc = document(former=tray(45, raised=raised), set_down=down) | {"rule_set": "uk"}
+        doc["floor"] = doc["floor"] | {"deck_thickness": 100}
+        solution = solved(doc)
+        step = down - raised
+        self.assertAlmostEqual(solution.figures.step_at_entry.value, step, places=6)
+        word = "flush" if step == 0 else f"{abs(step)} mm {'down' if step > 0 else 'up'}"
+        self.assertEqual(solution.figures.step_at_entry.text, word)
+        found = [f for f in solution.findings if f.code == "step_over_limit"]
+        # Approved Document M: 15 mm, over 5 mm chamfered (from memory).
+        self.assertEqual(
+            [f.severity for f in found],
+            ["stop"] if abs(step) > 15 else ["caution"] if abs(step) > 5 else [],
+        )
+        for finding in found:
+            self.assertTrue(
+                finding.title.startswith(f"Step {'down' if step > 0 else 'up'} of {abs(step)} mm")
+            )
+            self.assertTrue(finding.cures)
+            self.assertNotIn("−", finding.title + finding.detail)
+
+
+class BuiltInFallTest(unittest.TestCase):
+    """Trays and panels have their own fall, whatever is asked for or packed under them."""
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.integers(10, 40), st.integers(0, 12), st.sampled_from([1 / 60, 1 / 40, 1 / 25]))
+    def test_packing_does_not_thicken_a_tray(self, edge: int, raised: int, fall: float) -> None:
+        doc = document(former=tray(edge, raised=raised), fall={"asked": fall})
+        # 792.6 mm: the longest run of this shower, corner to rim.
+        run = ((690) ** 2 + (390) ** 2) ** 0.5
+        codes = [f.code for f in solved(doc).findings]
+        self.assertEqual("tray_too_thin" in codes, edge <= run * fall)
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.integers(12, 45), st.integers(600, 1500), st.sampled_from([1 / 100, 1 / 48, 1 / 30]))
+    def test_panels_decide_the_fall(self, thick: int, length: int, asked: float) -> None:
+        panels = {"kind": "panels", "thin_edge": 6, "thick_edge": thick, "length": length}
+        doc = document(drain=channel(0, 1765, 1500, 1765), former=panels, fall={"asked": asked})
+        solution = solved(doc)
+        own = (thick - 6) / length
+        self.assertAlmostEqual(solution.figures.drop_at_drain.value, own * 830, places=6)
+        self.assertAlmostEqual(solution.figures.fall_flattest.value, own, places=9)
+        # 1:48 at least: IRC P2709.1 (from memory).
+        flat = [f for f in solution.findings if f.code == "fall_under_least"]
+        self.assertEqual([f.severity for f in flat], ["stop"] if own < 1 / 48 * (1 - 1e-6) else [])
+        span = next(s for s in solution.corridor.spans if s.label == "Fall of the panels")
+        self.assertAlmostEqual(span.now, own)
+
+    @settings(max_examples=20, deadline=None)
+    @given(st.floats(0, 12), st.floats(0, 8))
+    def test_a_packed_tray_in_a_wet_room_dams_the_rest(self, raised: float, down: float) -> None:
+        doc = wet_room(former=tray(60, raised=raised), set_down=down)
+        dam = [f for f in solved(doc).findings if f.code == "zone_edge_dams"]
+        above = raised - down
+        assume(abs(above - 0.1) > 0.3)
+        self.assertEqual(bool(dam), above > 0.1)
+        if dam:
+            self.assertAlmostEqual(dam[0].measured, above, delta=0.15)
+            self.assertEqual(dam[0].severity, "stop")
