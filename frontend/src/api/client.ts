@@ -104,10 +104,13 @@ export const api = {
     post<Head>(`/jobs/${id}/${way}`, { base }),
   shoot: (x: number, y: number) =>
     post<{ reading: number; instrument: number }>("/devices/laser/read", { at: [x, y] }),
-  readLevels: (csv: string) =>
+  /** The plan with a corner added to a side or taken from an outline. */
+  editOutline: (plan: Plan, which: "room" | "shower", act: "split" | "remove", at: number) =>
+    post<{ plan: Plan }>("/outline", { plan, which, act, at }).then((answer) => answer.plan),
+  readLevels: (csv: string, display: DisplayChoice) =>
     post<{ levels: Plan["survey"]["levels"]; errors: { row: number; message: string }[] }>(
       "/levels/read",
-      { csv },
+      { csv, display },
     ),
   straightedge: (plan: Plan, start: [number, number], end: [number, number]) =>
     post<{ text: string; length_text: string; at: [number, number] }>("/straightedge", {

@@ -11,7 +11,7 @@ import type { SaveState } from "./useJob";
 const SAVED: Record<SaveState, string> = {
   saved: "Saved",
   saving: "Saving…",
-  waiting: "Saving…",
+  conflict: "Not saved: changed elsewhere",
   offline: "Not saved: no connection",
   refused: "Not saved: see the findings",
 };

@@ -138,7 +138,10 @@ function OpenJob({ head }: { head: Head }) {
         show: (part) => setShown((old) => ({ ...old, ...part })),
       }}
     >
-      <div className="min-h-full lg:h-full flex flex-col bg-base-100">
+      <div
+        className="min-h-full lg:h-full flex flex-col bg-base-100"
+        data-agrees={job.agrees ? "yes" : "no"}
+      >
         <Header jobId={head.job_id} onHelp={() => setHelping(true)} />
         <div className="flex-1 min-h-0 flex flex-col lg:flex-row pb-18 lg:pb-0">
           <StepRail jobId={head.job_id} current={step} job={job} />

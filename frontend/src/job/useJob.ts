@@ -9,7 +9,7 @@ import {
 } from "../api/client";
 import { withValue } from "./pointer";
 
-export type SaveState = "saved" | "saving" | "waiting" | "offline" | "refused";
+export type SaveState = "saved" | "saving" | "conflict" | "offline" | "refused";
 
 export interface Conflict {
   theirs: Head;
@@ -22,13 +22,18 @@ export interface Job {
   solution: Solution | null;
   /** Why the plan as it stands cannot be worked out; the solution is then the last good one. */
   refused: Problem | null;
+  /** How the plan on screen stands to the store; "saved" only where both are the same. */
   saveState: SaveState;
+  /** Whether screen, answer and store are of one plan, with no edit on its way. */
+  agrees: boolean;
   conflict: Conflict | null;
   canUndo: boolean;
   canRedo: boolean;
   restored: boolean;
   set: (pointer: string, value: unknown) => void;
   change: (edit: (plan: Plan) => Plan) => void;
+  /** An edit that is being read or worked out elsewhere before it comes into the plan. */
+  during: <T>(edit: Promise<T>) => Promise<T>;
   /** What is asked for beside the plan, from now on. */
   ask: (question: Question) => void;
   /** While something is dragged, answers follow but nothing is saved. */
@@ -43,6 +48,13 @@ const SAVE_AFTER = 450;
 const RETRY_AFTER = 3000;
 const draftKey = (id: string) => `calm-basin.draft.${id}`;
 const same = (a: Plan, b: Plan) => JSON.stringify(a) === JSON.stringify(b);
+
+/** What was worked out, and of which plan and question it is the answer. */
+interface Answer {
+  solution: Solution;
+  plan: Plan;
+  question: Question;
+}
 
 interface Draft {
   base: number;
@@ -61,9 +73,11 @@ export function useJob(first: Head): Job {
   const id = first.job_id;
   const [plan, setPlan] = useState(first.plan);
   const [head, setHead] = useState(first);
-  const [solution, setSolution] = useState<Solution | null>(null);
+  const [answer, setAnswer] = useState<Answer | null>(null);
   const [refused, setRefused] = useState<Problem | null>(null);
-  const [saveState, setSaveState] = useState<SaveState>("saved");
+  const [offline, setOffline] = useState(false);
+  const [coming, setComing] = useState(0);
+  const [question, setQuestion] = useState<Question>({ parts: [], cut: null });
   const [conflict, setConflict] = useState<Conflict | null>(null);
   const [restored, setRestored] = useState(false);
 
@@ -73,7 +87,7 @@ export function useJob(first: Head): Job {
     head: first,
     solved: null as Plan | null,
     held: false,
-    question: { parts: [], cut: null } as Question,
+    question,
     answered: null as Question | null,
   });
   const solving = useRef(false);
@@ -91,23 +105,19 @@ export function useJob(first: Head): Job {
     if (saving.current) await saving.current;
     const { plan: mine, head: base, solved } = now.current;
     if (blocked.current || mine !== solved || same(mine, base.plan)) return;
-    setSaveState("saving");
     saving.current = api
       .save(id, base.revision, mine)
       .then((saved) => {
         stand(saved);
-        if (now.current.plan === mine) {
-          localStorage.removeItem(draftKey(id));
-          setSaveState("saved");
-        }
+        setOffline(false);
+        if (now.current.plan === mine) localStorage.removeItem(draftKey(id));
       })
       .catch((error: Problem) => {
         if (error.status === 409 && error.head) {
           blocked.current = true;
           setConflict({ theirs: error.head, mine });
-          setSaveState("waiting");
         } else {
-          setSaveState("offline");
+          setOffline(true);
           timer.current = setTimeout(() => void flush(), RETRY_AFTER);
         }
       })
@@ -120,7 +130,6 @@ export function useJob(first: Head): Job {
   const schedule = useCallback(() => {
     clearTimeout(timer.current);
     if (now.current.held || same(now.current.plan, now.current.head.plan)) return;
-    setSaveState("waiting");
     timer.current = setTimeout(() => void flush(), SAVE_AFTER);
   }, [flush]);
 
@@ -136,17 +145,18 @@ export function useJob(first: Head): Job {
         const asked = now.current.plan;
         const question = now.current.question;
         try {
-          const answer = await api.solve(asked, question);
+          const solution = await api.solve(asked, question);
           now.current.solved = asked;
           now.current.answered = question;
-          setSolution(answer);
+          setAnswer({ solution, plan: asked, question });
           setRefused(null);
+          setOffline(false);
           schedule();
         } catch (error) {
           if (asked !== now.current.plan) continue;
           const problem = error as Problem;
           setRefused(problem);
-          setSaveState(problem.status === 0 ? "offline" : "refused");
+          setOffline(problem.status === 0);
           if (problem.status === 0) setTimeout(() => void solve(), RETRY_AFTER);
           break;
         }
@@ -187,10 +197,20 @@ export function useJob(first: Head): Job {
     (question: Question) => {
       if (JSON.stringify(question) === JSON.stringify(now.current.question)) return;
       now.current.question = question;
+      setQuestion(question);
       void solve();
     },
     [solve],
   );
+
+  const during = useCallback(async <T>(edit: Promise<T>): Promise<T> => {
+    setComing((n) => n + 1);
+    try {
+      return await edit;
+    } finally {
+      setComing((n) => n - 1);
+    }
+  }, []);
 
   const hold = useCallback(
     (held: boolean) => {
@@ -209,7 +229,6 @@ export function useJob(first: Head): Job {
         // What could not be saved was refused: undo goes back to what was.
         localStorage.removeItem(draftKey(id));
         adopt(base.plan);
-        setSaveState("saved");
         return;
       }
       try {
@@ -221,7 +240,7 @@ export function useJob(first: Head): Job {
         if (problem.status === 409 && problem.head) {
           stand(problem.head);
           adopt(problem.head.plan);
-        } else setSaveState("offline");
+        } else setOffline(true);
       }
     },
     [adopt, flush, id, stand],
@@ -244,7 +263,6 @@ export function useJob(first: Head): Job {
     adopt(conflict.theirs.plan);
     blocked.current = false;
     setConflict(null);
-    setSaveState("saved");
   }, [adopt, conflict, id, stand]);
 
   useEffect(() => {
@@ -288,12 +306,22 @@ export function useJob(first: Head): Job {
   }, [adopt, first, id, solve, stand]);
 
   const unsaved = !same(plan, head.plan);
+  const answered = answer?.plan === plan && answer.question === question;
+  const agrees = answered && !unsaved && coming === 0 && !refused && !conflict && !offline;
+  let saveState: SaveState = "saved";
+  if (offline) saveState = "offline";
+  else if (refused) saveState = "refused";
+  else if (conflict) saveState = "conflict";
+  else if (unsaved || coming > 0 || answer?.plan !== plan) saveState = "saving";
+  const solution = answer?.solution ?? null;
   return useMemo(
     () => ({
       plan,
       solution,
       refused,
       saveState,
+      agrees,
+      during,
       conflict,
       canUndo: head.can_undo || unsaved,
       canRedo: head.can_redo && !unsaved,
@@ -312,6 +340,8 @@ export function useJob(first: Head): Job {
       solution,
       refused,
       saveState,
+      agrees,
+      during,
       conflict,
       head,
       unsaved,

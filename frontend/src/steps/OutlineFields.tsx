@@ -1,5 +1,6 @@
 import { Plus, Trash2 } from "lucide-react";
-import type { Plan } from "../api/client";
+import { useState } from "react";
+import { api, type Problem } from "../api/client";
 import type { XY } from "../drawing/view";
 import { useScreen } from "../job/context";
 import { withValue } from "../job/pointer";
@@ -26,7 +27,8 @@ function box(outline: XY[]) {
 
 /** Width and depth where the outline is a rectangle; every corner, for any outline. */
 export function OutlineFields({ of, title, sides }: Props) {
-  const { plan, change, solution } = useScreen();
+  const { plan, change, during, solution } = useScreen();
+  const [problem, setProblem] = useState("");
   const outline: XY[] = plan[of].outline;
   const bounds = box(outline);
   const path = `/${of}/outline`;
@@ -44,15 +46,15 @@ export function OutlineFields({ of, title, sides }: Props) {
     put(outline.map((p) => (p[axis] === from ? (axis === 0 ? [to, p[1]] : [p[0], to]) : p)));
   }
 
-  function split(i: number) {
-    const a = outline[i] as XY;
-    const b = outline[(i + 1) % outline.length] as XY;
-    const middle: XY = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
-    change((old) => afterSplit(withValue(old, path, outline.toSpliced(i + 1, 0, middle)), of, i));
-  }
-
-  function remove(i: number) {
-    change((old) => afterRemoval(withValue(old, path, outline.toSpliced(i, 1)), of, i));
+  // Entries, doors and tray cuts name sides by number: the core lets them follow.
+  async function edit(act: "split" | "remove", at: number) {
+    try {
+      const edited = await during(api.editOutline(plan, of, act, at));
+      setProblem("");
+      change((old) => (old === plan ? edited : old));
+    } catch (error) {
+      setProblem((error as Problem).message);
+    }
   }
 
   const side = (axis: 0 | 1) =>
@@ -104,7 +106,7 @@ export function OutlineFields({ of, title, sides }: Props) {
                 type="button"
                 className="btn btn-ghost btn-square size-11"
                 aria-label={`Add a corner after corner ${i + 1}`}
-                onClick={() => split(i)}
+                onClick={() => void edit("split", i)}
               >
                 <Plus size={18} aria-hidden />
               </button>
@@ -113,36 +115,19 @@ export function OutlineFields({ of, title, sides }: Props) {
                 className="btn btn-ghost btn-square size-11"
                 aria-label={`Remove corner ${i + 1}`}
                 disabled={outline.length < 4 || !solution}
-                onClick={() => remove(i)}
+                onClick={() => void edit("remove", i)}
               >
                 <Trash2 size={18} aria-hidden />
               </button>
             </li>
           ))}
         </ul>
+        {problem && (
+          <p role="alert" className="text-error mt-1">
+            {problem}
+          </p>
+        )}
       </details>
     </fieldset>
   );
-}
-
-// Doors and entries name sides by number: they keep their side when a corner comes or goes.
-function afterSplit(plan: Plan, of: "room" | "shower", i: number): Plan {
-  const moved = (side: number) => (side > i ? side + 1 : side);
-  if (of === "shower") {
-    const entries = plan.shower.entries.flatMap((e) => (e === i ? [e, e + 1] : [moved(e)]));
-    return withValue(plan, "/shower/entries", entries);
-  }
-  const doors = plan.room.doors.map((door) => ({ ...door, wall: moved(door.wall) }));
-  return withValue(plan, "/room/doors", doors);
-}
-
-function afterRemoval(plan: Plan, of: "room" | "shower", i: number): Plan {
-  const count = plan[of].outline.length;
-  const moved = (side: number) =>
-    (side >= i ? Math.max(side - 1, i === 0 ? 0 : side - 1) : side) % count;
-  if (of === "shower") {
-    return withValue(plan, "/shower/entries", [...new Set(plan.shower.entries.map(moved))]);
-  }
-  const doors = plan.room.doors.map((door) => ({ ...door, wall: moved(door.wall) }));
-  return withValue(plan, "/room/doors", doors);
 }

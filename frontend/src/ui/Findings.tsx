@@ -104,7 +104,15 @@ function FindingCard({
                   className="btn btn-outline w-full min-h-11 h-auto py-1.5 justify-start text-left text-base font-semibold border-base-content/30 bg-base-100"
                   onClick={() => onCure(cure.changes)}
                 >
-                  <ArrowRight size={18} className="shrink-0" aria-hidden /> {cure.text}
+                  <ArrowRight size={18} className="shrink-0" aria-hidden />
+                  <span>
+                    {cure.text}
+                    {cure.opens.map((title) => (
+                      <span key={title} className="block text-sm font-normal">
+                        Then: {title}
+                      </span>
+                    ))}
+                  </span>
                 </button>
               </li>
             ))}

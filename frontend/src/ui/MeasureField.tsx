@@ -40,7 +40,7 @@ export function MeasureField({ label, kind = "length", path, hint, compact, ...o
     reading.current += 1;
     const turn = reading.current;
     try {
-      const answer = await api.read(typed, kind, plan.display);
+      const answer = await screen.during(api.read(typed, kind, plan.display));
       if (turn !== reading.current) return;
       setTaken(answer);
       setError(null);

@@ -32,7 +32,7 @@ export interface Job {
  */
 export interface DisplayChoice {
   length: "mm" | "cm" | "m" | "in" | "ft";
-  fraction: 16 | 32;
+  fraction: 16 | 32 | 64;
   fall: "ratio" | "percent" | "in_per_ft" | "mm_per_m" | "degrees";
 }
 export interface Room {
@@ -213,12 +213,14 @@ export interface Rest {
   walls: "level" | "rising";
 }
 /**
- * The tile of the shower's floor and the joint between tiles.
+ * The tile of the shower's floor and the joint between tiles. Its length lies along the entry,
+ * turned by ``turn`` (anticlockwise).
  */
 export interface Tile {
   length: number;
   width: number;
   joint: number;
+  turn: number;
 }
 /**
  * What was measured of the room as it is, and how its floor is made true.

@@ -109,8 +109,9 @@ export interface Plane {
 }
 /**
  * A line in which two planes meet, uphill end first. ``angle`` is by how much the floor turns
- * there, degrees; ``tile`` the largest tile, mm square to the fold, that may lie across it uncut;
- * ``cut`` whether the chosen tile has to be cut along it.
+ * there, degrees; ``tile`` the farthest that a tile may reach across it uncut, mm square to the
+ * fold; ``reach`` how far the chosen tile does (0 where none is chosen); ``cut`` whether it has to
+ * be cut along the fold.
  */
 export interface FoldLine {
   /**
@@ -130,6 +131,7 @@ export interface FoldLine {
   valley: boolean;
   tile: number;
   tile_text: string;
+  reach: number;
   cut: boolean;
 }
 /**
@@ -197,11 +199,13 @@ export interface Span {
   inside: boolean;
 }
 /**
- * A change that mends a finding; without ``changes`` it is advice only.
+ * A change that mends a finding. ``opens`` names the cautions that it brings with it, and the
+ * stops that it leaves worse than they were.
  */
 export interface Cure {
   text: string;
   changes: Change[];
+  opens: string[];
 }
 /**
  * Sets the value at a JSON pointer of the plan.
@@ -451,7 +455,8 @@ export interface SurveyResult {
   walk: [number, number][];
 }
 /**
- * The outline adjusted from tapes; ``changes`` puts it into the plan.
+ * The outline adjusted from tapes; ``changes`` puts it into the plan, and is empty where the
+ * tapes leave the shape open.
  */
 export interface TapeResult {
   outline: [number, number][];

@@ -207,6 +207,7 @@ function TileFields() {
             <MeasureField label="Tile width" path="/shower/tile/width" />
             <MeasureField label="Joint" path="/shower/tile/joint" />
           </div>
+          <NumberField label="Turned from the entry, °" path="/shower/tile/turn" />
           <button type="button" className="btn h-11" onClick={() => set("/shower/tile", null)}>
             Tile not chosen yet
           </button>
@@ -215,7 +216,7 @@ function TileFields() {
         <button
           type="button"
           className="btn h-11"
-          onClick={() => set("/shower/tile", { length: 300, width: 300, joint: 3 })}
+          onClick={() => set("/shower/tile", { length: 300, width: 300, joint: 3, turn: 0 })}
         >
           Check a tile
         </button>

@@ -421,7 +421,7 @@ function Truings({ floor }: { floor: FloorResult }) {
 const NAMES = { height: "height", staff: "staff", shim: "level" };
 
 function Listed() {
-  const { jobId, plan, set, change, solution } = useScreen();
+  const { jobId, plan, set, change, during, solution } = useScreen();
   const [trouble, setTrouble] = useState<string[]>([]);
   const levels = plan.survey.levels;
   const texts = solution?.plan_texts ?? {};
@@ -429,7 +429,7 @@ function Listed() {
 
   async function bring(file: File) {
     try {
-      const answer = await api.readLevels(await file.text());
+      const answer = await during(api.readLevels(await file.text(), plan.display));
       setTrouble(answer.errors.map((error) => `Row ${error.row}: ${error.message}`));
       if (answer.levels.length) {
         change((old) => withValue(old, "/survey/levels", [...old.survey.levels, ...answer.levels]));

@@ -148,6 +148,7 @@ export function TapeFields() {
             <button
               type="button"
               className="btn btn-info h-11"
+              disabled={result.changes.length === 0}
               onClick={() =>
                 change((old) => result.changes.reduce((p, c) => withValue(p, c.path, c.value), old))
               }
