@@ -53,7 +53,8 @@ class PlannedFloorTest(unittest.TestCase):
         shares = [gathering.share for gathering in wet(document()).gatherings]
         self.assertEqual(len(shares), 4)
         for share in shares:
-            self.assertAlmostEqual(share, shares[0], delta=0.01)
+            # Either share is true to about one in a hundred.
+            self.assertAlmostEqual(share, shares[0], delta=0.02)
 
     def test_level_strips_keep_a_film(self) -> None:
         result = wet(document(drain=channel(200, 1765, 1500, 1765)))

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 from scipy.spatial import ConvexHull, Delaunay, QhullError
-from shapely.geometry import LinearRing, Polygon
+from shapely.geometry import Polygon
 
 from calm_basin.core.surface import Array
 
@@ -44,7 +44,7 @@ class Relief:
         self._mesh = Delaunay(places[:, :2] - self._centre)
         self.triangles, self._group = self._parted()
         self._planes = self._planes_of_simplices()
-        self._ring, self._ring_at, self._ring_heights = self._edge()
+        self._ring = self._edge()
 
     def heights(self, points: Array) -> tuple[Array, NDArray[np.bool_]]:
         """Heights at points, (n, 2), and which of them lie among the readings."""
@@ -73,10 +73,19 @@ class Relief:
         return float(heights.min()), float(heights.max())
 
     def _beyond(self, points: Array) -> Array:
-        at = shapely.line_locate_point(self._ring, shapely.points(points))
-        foot = shapely.get_coordinates(shapely.line_interpolate_point(self._ring, at))
-        beyond: Array = np.interp(at, self._ring_at, self._ring_heights)
-        beyond += (points - foot) @ self.fall
+        """Heights beyond the readings: those of the nearest place on the mesh's edge, and on."""
+        local = points - self._centre
+        start = self._ring[:-1, :2] - self._centre
+        along = np.diff(self._ring, axis=0)
+        lengths = (along[:, :2] ** 2).sum(axis=1)
+        along_it = local @ along[:, :2].T - (start * along[:, :2]).sum(axis=1)
+        share = np.clip(along_it / lengths, 0.0, 1.0)
+        # Squares of the distances to every side, less what is the same for all of them.
+        apart = (start**2).sum(axis=1) - 2 * (local @ start.T)
+        apart += share * (share * lengths - 2 * along_it)
+        near = apart.argmin(axis=1)
+        foot = self._ring[near] + share[np.arange(len(points)), near, None] * along[near]
+        beyond: Array = foot[:, 2] + (points - foot[:, :2]) @ self.fall
         return beyond
 
     def _parted(self) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
@@ -155,8 +164,8 @@ class Relief:
         planes: Array = own[order[starts[self._group][:, None] + nth]]
         return planes
 
-    def _edge(self) -> tuple[LinearRing, Array, Array]:
-        """The mesh's outer edge: as a line, and how far along it each reading lies, how high."""
+    def _edge(self) -> Array:
+        """The mesh's outer edge: its readings in turn, (n + 1, 3), the first once more at the end."""
         outer, side = np.nonzero(self._mesh.neighbors < 0)
         following = dict(
             zip(
@@ -170,9 +179,8 @@ class Relief:
         while (after := following.get(names[-1], start)) != start and len(names) <= len(following):
             names.append(after)
         names.append(start)
-        ring = self.places[names, :2]
-        at = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(ring, axis=0).T))])
-        return LinearRing(ring), at, self.places[names, 2]
+        ring: Array = self.places[names]
+        return ring
 
     @cached_property
     def _segments(self) -> Array:
@@ -180,7 +188,7 @@ class Relief:
         them the lines square to the mesh's edge at each of its readings."""
         pairs = np.concatenate([self.triangles[:, [i, j]] for i, j in ((0, 1), (1, 2), (2, 0))])
         edges = self.places[np.unique(np.sort(pairs), axis=0)][..., :2]
-        ring = shapely.get_coordinates(self._ring)
+        ring = self._ring[:, :2]
         along = np.diff(ring, axis=0)
         out = np.column_stack([along[:, 1], -along[:, 0]]) / np.hypot(*along.T)[:, None]
         ends = np.concatenate([ring[:-1], ring[1:]])

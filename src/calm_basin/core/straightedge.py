@@ -24,7 +24,7 @@ from calm_basin.plan.places import ON_EDGE
 SAMPLES = 18
 """Places that are looked at along a line in the first look."""
 
-LENGTHS = 6
+LENGTHS = 4
 """Lengths of the edges that start from a reading in the first look."""
 
 DIRECTIONS = 36
@@ -33,7 +33,7 @@ DIRECTIONS = 36
 RASTER = 60
 """Cells along the room's longer side of the raster on which the first look reads heights."""
 
-MOST_READINGS = 48
+MOST_READINGS = 32
 """Of more readings the first look takes those that stand out most, as many high as low ones."""
 
 BEST = 24
