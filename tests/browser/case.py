@@ -9,7 +9,6 @@ import signal
 import subprocess
 import sys
 import tempfile
-import time
 import unittest
 import urllib.request
 from collections.abc import Callable
@@ -116,11 +115,22 @@ class BrowserCase(unittest.TestCase):
 
     def ready(self) -> None:
         self.until(lambda: self.one("[data-ready] svg path"), "the drawings stand")
+        self.settled()
 
     def saved(self) -> None:
         """Wait until what is on screen is worked out and saved."""
-        time.sleep(0.1)
-        self.until(lambda: self.one('[data-save="saved"]'), "the job is saved")
+        self.until(lambda: self.one('[data-agrees="yes"]'), "screen, answer and store agree")
+
+    def settled(self) -> None:
+        """Wait until nothing is on its way: all agree, or the screen says why they do not."""
+        stays = [f'[data-save="{state}"]' for state in ("refused", "conflict", "offline")]
+        self.until(lambda: self.one(", ".join(['[data-agrees="yes"]', *stays])), "it is settled")
+
+    def cure(self, text: str) -> None:
+        """Take a change that the newest answer offers, and wait for its own answer."""
+        self.saved()
+        self.click(text)
+        self.saved()
 
     def one(self, css: str) -> WebElement:
         return self.driver.find_element(By.CSS_SELECTOR, css)
@@ -148,6 +158,8 @@ class BrowserCase(unittest.TestCase):
         field.send_keys(text, Keys.ENTER)
 
     def figure(self, name: str) -> str:
+        """What a key figure reads, once nothing is on its way."""
+        self.settled()
         return self.one(f'[data-figure="{name}"] > span:nth-child(2)').text
 
     def reads(self, name: str, text: str) -> None:

@@ -22,8 +22,8 @@ class MouseTest(BrowserCase):
         self.one('[data-choice="point"]').click()
         self.until(lambda: self.one('[aria-label^="Drain."]'), "the point drain")
         self.type("Fall asked for", "1:60")
-        handle = self.one('[data-handle="drain"]')
         before = self.figure("Drop at drain")
+        handle = self.one('[data-handle="drain"]')
         ActionChains(self.driver).click_and_hold(handle).move_by_offset(-70, 0).move_by_offset(
             -20, 0
         ).release().perform()
@@ -57,7 +57,7 @@ class MouseTest(BrowserCase):
     def test_a_cure_is_one_press(self) -> None:
         self.job(document(fall={"asked": 1 / 48}))
         self.assertTrue(self.one('[data-code="fall_over_most"]'))
-        self.click("Turn to a channel along the back wall")
+        self.cure("Turn to a channel across the entry")
         self.reads("Falls", "1:48")
         self.until(
             lambda: not self.driver.find_elements(By.CSS_SELECTOR, '[data-code="fall_over_most"]'),
@@ -170,7 +170,7 @@ class MishapTest(BrowserCase):
     def test_a_drain_in_the_wall_says_how_far_to_move(self) -> None:
         self.job(document(drain=point(10, 1350)))
         self.assertEqual(self.figure("Recess needed"), "—")
-        self.click("Move the drain")
+        self.cure("Move the drain to the middle")
         self.until(lambda: self.figure("Recess needed") != "—", "worked out again")
 
     def test_a_file_that_is_no_plan_is_refused_with_its_reason(self) -> None:
@@ -231,3 +231,29 @@ class MishapTest(BrowserCase):
         self.saved()
         stands = self.server.call("GET", f"/jobs/{job_id}")["plan"]
         self.assertEqual(stands["shower"]["drain"]["centre"], [749, 1350])
+
+    def test_an_edit_on_its_way_is_never_shown_as_saved(self) -> None:
+        job_id = self.job(document())
+        slow = {"offline": False, "latency": 800, "downloadThroughput": -1, "uploadThroughput": -1}
+        self.driver.execute_cdp_cmd("Network.enable", {})
+        self.driver.execute_cdp_cmd("Network.emulateNetworkConditions", slow)
+        none = slow | {"latency": 0}
+        self.addCleanup(self.driver.execute_cdp_cmd, "Network.emulateNetworkConditions", none)
+        edits = (
+            lambda: self.type("Fall asked for", "1:50"),
+            lambda: self.one('[data-handle="drain"]').send_keys(Keys.ARROW_LEFT),
+            lambda: self.click("Undo"),
+            lambda: self.click("Turn to a channel across the entry"),
+        )
+        for edit in edits:
+            self.saved()
+            before = self.server.call("GET", f"/jobs/{job_id}")["plan"]
+            edit()
+            self.assertEqual(self.one("[data-agrees]").get_attribute("data-agrees"), "no")
+            self.assertEqual(self.one("[data-save]").get_attribute("data-save"), "saving")
+            self.assertNotIn("Saved", self.one("header").text)
+            self.saved()
+            after = self.server.call("GET", f"/jobs/{job_id}")["plan"]
+            self.assertNotEqual(after, before)
+            answer = self.server.call("POST", "/solve", {"plan": after})
+            self.assertIn(answer["figures"]["fall_steepest"]["text"], self.figure("Falls"))

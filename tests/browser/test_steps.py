@@ -39,6 +39,7 @@ class StepCase(BrowserCase):
         folds[nth].click()
 
     def drag(self, handle: WebElement, dx: int, dy: int) -> None:
+        """Drag a handle of the newest answer; what follows waits for the answer to it."""
         chain = ActionChains(self.driver).click_and_hold(handle)
         chain.move_by_offset(dx // 2, dy // 2).move_by_offset(dx - dx // 2, dy - dy // 2)
         chain.release().perform()
@@ -207,13 +208,14 @@ class DepthStepTest(StepCase):
         self.radio("Preformed tray")
         self.reads("Recess needed", "14 mm")
         self.type("Set-down at the entry", "4")
-        self.reads("Step at entry", "4 mm")
+        self.reads("Step at entry", "4 mm down")
         self.reads("Recess needed", "18 mm")
 
     def test_a_way_is_put_into_the_plan_and_levels_say_why(self) -> None:
         self.begin("depth", former={"kind": "bed", "least_thickness": 30})
         self.until(lambda: "short" in self.one('[data-figure="Recess needed"]').text, "short")
         self.one('[data-way="raise_room"] button').click()
+        self.saved()
         self.until(lambda: "short" not in self.one('[data-figure="Recess needed"]').text, "enough")
         self.assertEqual(len(self.plan()["room"]["layers"]), 4)
         self.click("Room FFL")

@@ -117,7 +117,7 @@ class SurveyTest(StepCase):
         Select(self.one("aside select")).select_by_value("foam-tray")
         self.until(lambda: self.one('[data-code="floor_out_of_true"]'), "the finding")
         self.one('[data-code="floor_out_of_true"] summary').click()
-        self.click("Frame the deck pieces level on cleats")
+        self.cure("Frame the deck pieces level on cleats")
         self.until(
             lambda: (
                 not self.driver.find_elements(By.CSS_SELECTOR, '[data-code="floor_out_of_true"]')

@@ -40,10 +40,11 @@ class FallsTest(WaterCase):
         self.until(lambda: len(self.all('[data-part="places"] rect')) != before, "they follow")
 
     def test_the_corner_that_hides_and_the_cure_by_two_drains(self) -> None:
-        self.begin("drain", outline=L_SHAPE, drain=point(1200, 1450))
+        self.begin("drain", outline=L_SHAPE, drain=point(1200, 1450), fall={"asked": 1 / 48})
         self.says("A corner hides part of the shower from the drain")
-        self.click("Give it two drains")
+        self.cure("Give it two drains")
         self.until(lambda: self.one('[data-choice="two"][aria-pressed="true"]'), "two drains")
+        self.saved()
         self.assertEqual(len(self.all('[data-part="rim"]')), 2)
         second = self.plan()["shower"]["second_drain"]["centre"]
         self.one('[data-handle="drain-2"]').send_keys(Keys.SHIFT, Keys.ARROW_LEFT)
@@ -91,7 +92,7 @@ class FallsTest(WaterCase):
 
     def test_tile_on_the_folds(self) -> None:
         self.begin("drain")
-        self.says("a tile may be")
+        self.says("a tile may reach")
         self.click("Check a tile")
         self.says("Cut this tile along 4 folds")
         self.type("Tile length", "20")
@@ -103,20 +104,23 @@ class FallsTest(WaterCase):
         self.click("Cut side 1 (entry)")
         self.type("Side 1, the entry", "100")
         self.says("cut entry edge lies")
+        self.saved()
         self.says("edge at")
         self.one('[data-code="tray_entry_cut"] summary').click()
-        self.click("Cut side 3, across from the entry, instead")
+        self.cure("Cut side 3, across from the entry, instead")
         cuts = self.plan()["shower"]["former"]["cuts"]
         self.assertEqual(cuts, [{"edge": 2, "width": 100}])
-        self.click("Do not cut side 3")
+        self.cure("Do not cut side 3")
         self.assertEqual(self.plan()["shower"]["former"]["cuts"], [])
 
     def test_panels_say_what_they_fall(self) -> None:
         self.begin("depth", drain=channel(0, 1765, 1500, 1765), fall={"asked": 1 / 48})
         self.radio("Slope panels")
         self.says("The panels fall 1:64, not 1:48")
-        self.click("Ask for the panels' own fall of 1:64")
-        self.until(lambda: "The panels fall" not in self.aside(), "the floor follows the panels")
+        self.saved()
+        self.one('[data-code="panel_fall"] summary').click()
+        self.cure("Ask for the panels' own fall of 1:64")
+        self.until(lambda: not self.all('[data-code="panel_fall"]'), "asked is what is built")
 
 
 class WaterTest(WaterCase):
@@ -190,7 +194,7 @@ class WaterTest(WaterCase):
 class PinsTest(WaterCase):
     def test_pins_are_listed_drawn_and_saved(self) -> None:
         self.begin("pins")
-        self.says("No pair of neighbours lost its fall")
+        self.says("No neighbours are turned round")
         rows = len(self.all('[aria-label="Pins in laying order"] tbody tr'))
         self.assertEqual(len(self.all('[data-part="pins"] circle')), rows)
         self.type("Between pins", "800")
@@ -239,7 +243,7 @@ class KeyboardTest(WaterCase):
         self.says("200 of 200 floors")
         self.driver.execute_script("document.activeElement.blur()")
         self.press("6")
-        self.says("No pair of neighbours lost its fall")
+        self.says("No neighbours are turned round")
         self.tab_to("Save the list as CSV")
 
 

@@ -108,7 +108,8 @@ export function useJob(first: Head): Job {
     saving.current = api
       .save(id, base.revision, mine)
       .then((saved) => {
-        stand(saved);
+        // The store may name what was left to its defaults: what is stored is this plan all the same.
+        stand({ ...saved, plan: mine });
         setOffline(false);
         if (now.current.plan === mine) localStorage.removeItem(draftKey(id));
       })
@@ -330,10 +331,10 @@ export function useJob(first: Head): Job {
       change,
       ask,
       hold,
-      undo: () => step("undo"),
-      redo: () => step("redo"),
-      keepMine,
-      takeTheirs,
+      undo: () => during(step("undo")),
+      redo: () => during(step("redo")),
+      keepMine: () => during(keepMine()),
+      takeTheirs: () => during(takeTheirs()),
     }),
     [
       plan,

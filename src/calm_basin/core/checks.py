@@ -7,7 +7,7 @@ from calm_basin.core.cures import (
     bed_instead,
     bring_drain_inside,
     channel_along,
-    point_instead,
+    drain_in_the_middle,
     second_drain,
     two_drains,
     without_rest,
@@ -23,6 +23,7 @@ from calm_basin.core.solution import Cure, Finding
 from calm_basin.core.trying import Case, Check, made_without_floor, with_cures
 from calm_basin.core.wording import Words
 from calm_basin.plan import Plan
+from calm_basin.plan.model import PointDrain
 from calm_basin.rules import RuleSet
 
 CHECKS: tuple[Check, ...] = (
@@ -57,6 +58,8 @@ def no_surface(plan: Plan, rules: RuleSet, words: Words, reason: NoSurfaceError)
         title = "The drain reaches outside the shower"
         detail = f"{reason} Its whole rim has to lie inside, clear of the walls."
         cures.append(bring_drain_inside(plan, words))
+        if isinstance(plan.shower.drain, PointDrain):
+            cures.append(drain_in_the_middle(plan))
     elif reason.code == "drain_hidden":
         title = "A corner hides part of the shower from the drain"
         detail = f"{reason} Move the drain to where it sees every wall, or give it a second one."
@@ -65,7 +68,7 @@ def no_surface(plan: Plan, rules: RuleSet, words: Words, reason: NoSurfaceError)
     elif reason.code == "water_trapped":
         title = "Water would stand behind a corner"
         detail = str(reason)
-        cures += [point_instead(plan), two_drains(plan, words), without_rest(plan)]
+        cures += [drain_in_the_middle(plan), two_drains(plan, words), without_rest(plan)]
     else:
         title = "This arrangement does not fit the shower"
         detail = str(reason)

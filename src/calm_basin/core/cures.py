@@ -279,13 +279,14 @@ def pack_tray(plan: Plan, words: Words, by: float) -> Cure | None:
     )
 
 
-def point_instead(plan: Plan) -> Cure | None:
+def drain_in_the_middle(plan: Plan) -> Cure | None:
     """A point drain in the middle, which keeps the edge level."""
-    if isinstance(plan.shower.drain, PointDrain):
-        return None
     middle = middle_drain(plan.shower)
+    if plan.shower.drain == middle:
+        return None
+    is_point = isinstance(plan.shower.drain, PointDrain)
     return Cure(
-        text="Turn to a point drain in the middle",
+        text=f"{'Move the drain to' if is_point else 'Turn to a point drain in'} the middle",
         changes=(Change(path="/shower/drain", value=middle.model_dump(mode="json")),),
     )
 

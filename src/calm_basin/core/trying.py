@@ -122,20 +122,19 @@ def made_without_floor(
 ) -> tuple[Cure, ...]:
     """The candidates that give a plan a floor that has none.
 
-    What that floor breaks could not be seen before. A stop that all of them leave is the plan's
-    own; a candidate that leaves another is not offered.
+    What that floor breaks could not be seen before: of the candidates those are offered that break
+    least, and what they break they say.
     """
     made: list[tuple[Cure, dict[Key, Finding]]] = []
     for cure in candidates:
         mended = None if cure is None else _floor_of(plan, rules, cure)
         if cure is not None and mended is not None:
             made.append((cure, {key_of(f): f for f in after(mended, checks)}))
-    stops = [{key for key, f in left.items() if f.severity == "stop"} for _, left in made]
-    own = set.intersection(*stops) if stops else set()
+    stops = [sum(f.severity == "stop" for f in left.values()) for _, left in made]
     return tuple(
         cure.model_copy(update={"opens": tuple(f.title for f in left.values())})
-        for (cure, left), open_ in zip(made, stops, strict=True)
-        if open_ <= own
+        for (cure, left), count in zip(made, stops, strict=True)
+        if count == min(stops)
     )
 
 

@@ -9,7 +9,7 @@ import shapely
 from shapely.geometry import LineString
 
 from calm_basin.core.buildup import rest_thickness
-from calm_basin.core.cures import Asked, ask_for, point_instead
+from calm_basin.core.cures import Asked, ask_for, drain_in_the_middle
 from calm_basin.core.falls import ring_of
 from calm_basin.core.findings.common import GEOMETRY, listed, severity_of
 from calm_basin.core.solution import Change, Cure, Finding, Place
@@ -77,7 +77,7 @@ def zone_edge(case: Case) -> list[Found]:
         field="/shower/rest",
         places=tuple(places),
     )
-    return [Found(finding, lambda: [point_instead(plan)])]
+    return [Found(finding, lambda: [drain_in_the_middle(plan)])]
 
 
 def _packed(case: Case) -> float:
