@@ -19,11 +19,14 @@ import numpy as np
 import waitress
 from scipy.interpolate import LinearNDInterpolator
 from scipy.spatial import ConvexHull
+from shapely import box, contains_xy
 from skimage.morphology import reconstruction
 
 from calm_basin.core.falls import surface_of
 from calm_basin.core.grid import grid_of
+from calm_basin.core.relief import Relief
 from calm_basin.core.solve import solve
+from calm_basin.core.straightedge import Search
 from calm_basin.core.water import water
 from calm_basin.core.wording import Words
 from calm_basin.core.workmanship import TrialSettings, trials
@@ -152,6 +155,50 @@ def bench_water(plan: Plan) -> None:
     )
 
 
+def bench_pins(plan: Plan) -> None:
+    print("\nPins in sixteenths of an inch on 3 × 3 m, beside rounding each by itself")
+    document = plan.model_dump(mode="json")
+    document["display"] |= {"length": "in"}
+    document["pin_spacing"] = 300
+    floor = plan_from(document)
+    floors = variants(floor)[:20]
+    report(
+        "solve with pins",
+        [timed(lambda p=p: solve(p, parts=("pins",))) for p in floors],
+        "aim 1 s",
+    )
+    report("the same solve without", [timed(lambda p=p: solve(p)) for p in variants(floor)[20:40]])
+
+
+def bench_straightedge() -> None:
+    print("\nFlatness of 25 readings under 1.2 m, beside trying edges one by one")
+    rng = np.random.default_rng(3)
+    room = box(0, 0, 2600, 2100)
+    places = rng.uniform((0, 0), (2600, 2100), (25, 2))
+    heights = rng.normal(0, 2, 25)
+    reads = Relief(np.column_stack([places, heights]), (0.0, 0.0)).heights
+
+    def tried(count: int) -> float:
+        start = rng.uniform((0, 0), (2600, 2100), (count, 2))
+        angle = rng.uniform(0, 2 * np.pi, count)
+        end = start + 1200 * np.column_stack([np.cos(angle), np.sin(angle)])
+        kept = contains_xy(room, end[:, 0], end[:, 1])
+        shares = np.linspace(0, 1, 25)[:, None, None]
+        points = start[kept] + shares * (end - start)[kept]
+        z = reads(points.reshape(-1, 2))[0].reshape(25, -1)
+        chord = z[0] + shares[..., 0] * (z[-1] - z[0])
+        return float((chord - z).max())
+
+    def found() -> float:
+        return Search(lambda p: reads(p)[0], room, places, 1200.0).widest().gap
+
+    report(f"search, finds {found():.2f} mm", [timed(found) for _ in range(20)])
+    for count in (1_000, 100_000):
+        best = max(tried(count) for _ in range(3))
+        seconds = [timed(lambda n=count: tried(n)) for _ in range(3)]
+        report(f"{count} edges at random, find {best:.2f} mm", seconds)
+
+
 def bench_trials(plans: list[Plan]) -> None:
     print("\nFloors as hands make them: each tried with all falls")
     for plan in plans:
@@ -240,6 +287,8 @@ if __name__ == "__main__":
     bench_survey(demo[0])
     bench_library(next(p for p in demo if p.shower.drain.kind == "point"))
     bench_water(wide_floor(demo[0]))
+    bench_pins(wide_floor(demo[0]))
+    bench_straightedge()
     bench_trials([demo[1], demo[3], wide_floor(demo[0])])
     bench_server(demo)
     bench_first_load()

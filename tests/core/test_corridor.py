@@ -92,6 +92,42 @@ class SpansTest(unittest.TestCase):
         self.assertEqual(corridor(doc).nearest, finding.cures[0])
 
 
+class StretchesTest(unittest.TestCase):
+    @settings(max_examples=6, deadline=None)
+    @given(st.integers(0, 10_000))
+    def test_a_line_names_every_stretch_and_no_gap(self, pick: int) -> None:
+        rng = np.random.default_rng(pick)
+        width, depth = rng.integers(9, 14, 2) * 100
+        doc = square(fall={"asked": 1 / float(rng.uniform(48, 60))})
+        doc["shower"]["outline"] = [
+            [0, 0],
+            [int(width), 0],
+            [int(width), int(depth)],
+            [0, int(depth)],
+        ]
+        doc["room"]["outline"] = [[0, 0], [2400, 0], [2400, 1800], [0, 1800]]
+        doc["shower"]["drain"] = point(float(width) / 2, float(depth) / 2)
+        found = corridor(doc)
+        line = next(s for s in found.spans if s.label == "Drain, left to right")
+        on_line = [x for x, y in found.places if abs(y - depth / 2) < found.stride / 2]
+        # Solved one by one, which of the places along the line fit.
+        fits = []
+        for i in range(-8, 9):
+            doc["shower"]["drain"] = point(float(width) / 2 + 40 * i, float(depth) / 2)
+            fits.append(keeps(doc))
+        runs = sum(now and not before for before, now in zip([False, *fits], fits, strict=False))
+        self.assertEqual(line.text == "nowhere on this line", not on_line)
+        self.assertGreaterEqual(line.text.count(", or ") + bool(on_line), runs)
+        if line.inside:
+            self.assertTrue(fits[8])
+
+    def test_a_rest_that_is_too_flat_leaves_no_place_for_the_drain(self) -> None:
+        doc = wet_room(rest={"asked": 1 / 400})
+        self.assertEqual(corridor(doc).places, ())
+        self.assertEqual(span(doc, "Rim of the drain").text, "no size fits here")
+        self.assertNotEqual(corridor(wet_room()).places, ())
+
+
 class PlanesTest(unittest.TestCase):
     def test_every_plane_and_fold_has_its_row(self) -> None:
         solution = solved(document())

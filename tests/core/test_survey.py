@@ -11,22 +11,16 @@ from shapely.geometry import Point, Polygon, box
 from calm_basin.core.solution import Finding, Solution, Truing
 from calm_basin.core.solve import solve
 from calm_basin.core.subfloor import SubFloor, cells, places_of, pour
-from calm_basin.core.survey import adjust
 from calm_basin.core.wording import changed
 from calm_basin.devices.laser import SimulatedLaser
-from calm_basin.formats.levels_csv import read_levels, write_levels
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.model import (
-    Diagonal,
     HeightReading,
     Pour,
     Reading,
     ShimReading,
     StaffReading,
-    Tape,
-    TapedWall,
 )
-from calm_basin.units import Display
 from tests.plans import Document, document, solved
 
 ROOM = box(0, 0, 2400, 1800)
@@ -60,77 +54,6 @@ def truing(solution: Solution, code: str) -> Truing | None:
     floor = solution.survey.floor
     assert floor is not None
     return next((way for way in floor.truings if way.code == code), None)
-
-
-class TapeTest(unittest.TestCase):
-    def walls(self, *lengths: float) -> tuple[TapedWall, ...]:
-        return tuple(TapedWall(length=length) for length in lengths)
-
-    def test_a_square_room_comes_out_as_it_was_taped(self) -> None:
-        room = adjust(Tape(walls=self.walls(2400, 1800, 2400, 1800)))
-        np.testing.assert_allclose(
-            room.outline, [[0, 0], [2400, 0], [2400, 1800], [0, 1800]], atol=1e-6
-        )
-        self.assertAlmostEqual(max(abs(m.misfit) for m in room.misfits), 0, places=6)
-
-    def test_an_l_shape_and_an_alcove_close(self) -> None:
-        turns = [(2300, "left"), (900, "right"), (600, "left"), (1500, "left"), (2900, "left")]
-        walls = [TapedWall(length=length, turn=turn) for length, turn in turns]
-        room = adjust(Tape(walls=(*walls, TapedWall(length=2400))))
-        self.assertAlmostEqual(Polygon(room.outline).area, 2300 * 900 + 2900 * 1500, delta=1)
-        self.assertLess(room.closes, 1e-6)
-
-    def test_a_wall_that_is_100_mm_off_is_named_with_what_it_should_be(self) -> None:
-        diagonal = math.hypot(2600, 2080)
-        crossed = (
-            Diagonal(first=0, last=2, length=diagonal),
-            Diagonal(first=1, last=3, length=diagonal),
-        )
-        for wrong in range(4):
-            lengths = [2600.0, 2080.0, 2600.0, 2080.0]
-            right = lengths[wrong]
-            lengths[wrong] += 100
-            room = adjust(Tape(walls=self.walls(*lengths), diagonals=crossed))
-            suspects = [m for m in room.misfits if m.suspect]
-            self.assertEqual([m.name for m in suspects], [f"wall {wrong + 1}"])
-            self.assertAlmostEqual(suspects[0].likely, right, delta=8)
-
-    def test_the_plan_is_told_and_offered_the_outline(self) -> None:
-        doc = document()
-        walls = [{"length": length} for length in (2400, 1800, 2500, 1800)]
-        diagonals = [
-            {"first": 0, "last": 2, "length": 3000},
-            {"first": 1, "last": 3, "length": 3000},
-        ]
-        doc["survey"] = {"tape": {"walls": walls, "diagonals": diagonals}}
-        doc["version"] = 2
-        solution = solved(doc)
-        self.assertIn("Wall 3", coded(solution, "tape_blunder").title)
-        change = solution.survey.tape.changes[0]
-        self.assertEqual(change.path, "/room/outline")
-        self.assertEqual(len(change.value), 4)
-
-    def test_corners_say_what_they_do_to_a_square_tray(self) -> None:
-        walls = self.walls(2000, 1000, 2020, 1000)
-        diagonal = math.hypot(2010, 1000)
-        room = adjust(Tape(walls=walls, diagonals=(Diagonal(first=0, last=2, length=diagonal),)))
-        self.assertEqual(len(room.corners), 4)
-        self.assertAlmostEqual(sum(corner.off for corner in room.corners), 0, places=6)
-        self.assertTrue(all(abs(corner.gap) < 40 for corner in room.corners))
-
-    def test_tapes_that_cannot_be_are_refused(self) -> None:
-        for tape, path in [
-            ({"walls": [{"length": 9}] * 5}, "/survey/tape/walls"),
-            (
-                {"walls": [{"length": 9}] * 4, "diagonals": [{"first": 0, "last": 1, "length": 9}]},
-                "/survey/tape/diagonals/0/last",
-            ),
-            ({"walls": [{"length": -9}] * 4}, "/survey/tape/walls/0/length"),
-        ]:
-            doc = document() | {"version": 2, "survey": {"tape": tape}}
-            with self.subTest(path=path), self.assertRaises(PlanError) as caught:
-                plan_from(doc)
-            self.assertEqual(caught.exception.problems[0].path, path)
 
 
 class ReadingsTest(unittest.TestCase):
@@ -381,36 +304,6 @@ class PourTest(unittest.TestCase):
         for zone in (ROOM, Polygon([(0, 0), (900, 0), (0, 30)]), box(0, 0, 5, 5)):
             points, each = cells(zone)
             self.assertAlmostEqual(len(points) * each, zone.area)
-
-
-class CsvTest(unittest.TestCase):
-    LEVELS = (
-        HeightReading(x=1, y=2, height=-3.5),
-        StaffReading(x=1000, y=2, reading=1243.2, instrument=1240),
-        ShimReading(x=5, y=6, direction=90, distance=1200, gap=4),
-    )
-
-    def test_what_goes_out_comes_back(self) -> None:
-        self.assertEqual(read_levels(write_levels(self.LEVELS), Display()), (list(self.LEVELS), []))
-
-    def test_rows_that_cannot_be_read_are_told_one_by_one(self) -> None:
-        text = (
-            'X; Y ;Reading;kind\n0;0;5;\n1;1;deep;height\n;;;\n2;2;1/8";staff\n'
-            "3;3;4;wave\n4;4;4;shim\n;5;1;height\n9e9;0;0;height\n"
-        )
-        levels, errors = read_levels(text, Display())
-        self.assertEqual(len(levels), 2)
-        self.assertEqual([error.row for error in errors], [3, 6, 7, 8, 9])
-        for error, word in zip(
-            errors, ("reading", "wave", "direction", "x is empty", "x"), strict=True
-        ):
-            self.assertIn(word, error.message)
-
-    def test_a_heading_is_needed(self) -> None:
-        for text in ("", "1,2,3\n", "x,y\n1,2\n"):
-            levels, errors = read_levels(text, Display())
-            self.assertEqual(levels, [])
-            self.assertIn("heading", errors[0].message)
 
 
 class LaserTest(unittest.TestCase):

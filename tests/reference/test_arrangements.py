@@ -4,13 +4,15 @@ import unittest
 from math import cos, hypot, pi, radians, sin, sqrt
 
 import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from calm_basin.core.falls import surface_of
 from calm_basin.core.surface import Surface
 from calm_basin.core.tiling import largest_uncut
 from calm_basin.plan import plan_from
 from calm_basin.rules import lippage, thumb
-from tests.plans import Document, channel, document, point, solved, tray, wet_room
+from tests.plans import Document, channel, document, moved, point, solved, tray, wet_room
 
 
 def surface(doc: Document) -> Surface:
@@ -166,6 +168,23 @@ class TileTest(unittest.TestCase):
         # Over narrow joints half of it.
         doc["shower"]["tile"]["joint"] = 2
         self.assertAlmostEqual(solved(doc).surface.folds[0].tile, folds[0].tile / 2, delta=0.4)
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.floats(20, 400), st.floats(20, 400), st.floats(0, 359), st.floats(0, 359))
+    def test_a_tile_reaches_as_far_as_its_corners_lie_apart(
+        self, length: float, width: float, laid: float, turn: float
+    ) -> None:
+        doc = moved(document(), turn=turn)
+        doc["shower"]["tile"] = {"length": length, "width": width, "turn": laid}
+        # The tile's corners, laid along the entry and turned; and the folds' own directions.
+        corners = np.array([[x, y] for x in (0, length) for y in (0, width)])
+        angle = np.radians(laid + turn)
+        spin = np.array([[np.cos(angle), np.sin(angle)], [-np.sin(angle), np.cos(angle)]])
+        for fold in solved(doc).surface.folds:
+            along = np.subtract(fold.end, fold.start)
+            across = np.array([-along[1], along[0]]) / np.hypot(*along)
+            self.assertAlmostEqual(fold.reach, np.ptp(corners @ spin @ across), places=4)
+            self.assertEqual(fold.cut, fold.reach > fold.tile + 1e-6)
 
     def test_lippage_by_joint(self) -> None:
         # ANSI A108.02 (from memory).

@@ -173,6 +173,30 @@ class SurveyApiTest(ApiCase):
         again = self.client.post("/api/levels/read", json={"csv": out.get_data(as_text=True)})
         self.assertEqual(again.get_json()["levels"], answer["levels"])
 
+    def test_a_table_in_inches_is_read_by_the_screen_or_its_heading(self) -> None:
+        for heading, display, height in (
+            ("x,y,reading", {"length": "in"}, 25.4),
+            ("x,y,reading", {"length": "mm"}, 1.0),
+            ("x,y,reading (cm)", {"length": "in"}, 10.0),
+        ):
+            asked = {"csv": f"{heading}\n0,0,1\n5,5,-3,5\n", "display": display}
+            answer = self.client.post("/api/levels/read", json=asked).get_json()
+            self.assertAlmostEqual(answer["levels"][0]["height"], height)
+            self.assertEqual([error["row"] for error in answer["errors"]], [3])
+
+    def test_corners_are_added_and_removed(self) -> None:
+        plan = document(entries=[1])
+        asked = {"plan": plan, "which": "shower", "act": "split", "at": 0}
+        more = self.client.post("/api/outline", json=asked).get_json()["plan"]
+        self.assertEqual(more["shower"]["outline"][1], [750, 900])
+        self.assertEqual(more["shower"]["entries"], [2])
+        asked = {"plan": more, "which": "shower", "act": "remove", "at": 1}
+        less = self.client.post("/api/outline", json=asked).get_json()["plan"]
+        self.assertEqual(less["shower"]["outline"], plan["shower"]["outline"])
+        self.assertEqual(less["shower"]["entries"], [1])
+        for wrong in ({"at": 99}, {"at": -1}, {"at": "1"}, {"act": "bend"}, {"which": "hall"}):
+            self.problem(self.client.post("/api/outline", json=asked | wrong), 422)
+
     def test_a_straightedge_is_laid_on_the_floor(self) -> None:
         levels = [
             {"kind": "height", "x": x, "y": y, "height": 0} for x in (0, 2400) for y in (0, 1800)

@@ -165,7 +165,7 @@ class Relief:
         return planes
 
     def _edge(self) -> Array:
-        """The mesh's outer edge: its readings in turn, (n + 1, 3), the first once more at the end."""
+        """The mesh's outer edge: its readings in turn, (n + 1, 3), the first again at the end."""
         outer, side = np.nonzero(self._mesh.neighbors < 0)
         following = dict(
             zip(

@@ -16,6 +16,9 @@ from calm_basin.units import Display, UnitError, parse_length
 LENGTHS = ("x", "y", "reading", "instrument", "distance")
 COLUMNS = ("x", "y", "reading", "kind", "instrument", "direction", "distance")
 
+UNITS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
+"""Millimetres in the units that a heading may name."""
+
 _HEADING = re.compile(r"^([a-z]+)(?: ?[(\[] ?(mm|cm|m|in|ft) ?[)\]])?$")
 _NUMBER = re.compile(r"^[-−]?(?:\d+(?:\.\d+)?|\.\d+)$")
 
@@ -26,6 +29,27 @@ class RowError:
 
     row: int
     message: str
+
+
+@dataclass(frozen=True)
+class _Table:
+    """How the numbers of a table are read: ``units`` are mm for a bare number of each column."""
+
+    units: dict[str, float]
+    display: Display
+    decimal_commas: bool
+
+    def length(self, name: str, text: str) -> float:
+        """A cell's length, mm. In a table a point is a decimal point, whatever follows it."""
+        if "," in text and not self.decimal_commas:
+            raise UnitError(
+                f"“{text[:40]}” has a comma. Part the cells by semicolons, or use a decimal point."
+            )
+        plain = text.replace(",", ".") if text.count(",") == 1 and "." not in text else text
+        thousands = self.decimal_commas and re.fullmatch(r"[-−]?[1-9]\d{0,2}\.\d{3}", text)
+        if len(plain) <= 40 and _NUMBER.match(plain) and not thousands:
+            return float(plain.replace("−", "-")) * self.units[name]
+        return parse_length(text, self.display)
 
 
 def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowError]]:
@@ -42,7 +66,7 @@ def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowErr
     commas = ";" in first_line
     rows = csv.reader(io.StringIO(sample), delimiter=";" if commas else ",")
     try:
-        heading, units = _heading(next(rows, []), display)
+        heading, units = _heading(next(rows, []), parse_length("1", display))
     except UnitError as error:
         return [], [RowError(1, str(error))]
     missing = [name for name in ("x", "y", "reading") if name not in heading]
@@ -50,6 +74,7 @@ def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowErr
         return [], [
             RowError(1, f"The heading lacks {', '.join(missing)}. Use {', '.join(COLUMNS)}.")
         ]
+    table = _Table(units, display, commas)
     found: list[Reading] = []
     errors = []
     number = 1
@@ -61,7 +86,7 @@ def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowErr
                 break
             if not any(cell.strip() for cell in cells):
                 continue
-            found.append(_reading(_row(cells, heading), units, decimal_commas=commas))
+            found.append(_reading(_row(cells, heading), table))
         except csv.Error as error:
             errors.append(RowError(number, f"The row cannot be parted into cells: {error}."))
         except UnitError as error:
@@ -72,9 +97,10 @@ def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowErr
     return found, errors
 
 
-def _heading(cells: list[str], display: Display) -> tuple[list[str], dict[str, Display]]:
-    """Names of the columns, and for each length the display whose unit its bare numbers are in."""
-    names, units = [], dict.fromkeys(LENGTHS, display)
+def _heading(cells: list[str], bare: float) -> tuple[list[str], dict[str, float]]:
+    """Names of the columns, and for each length how many mm a bare number in it counts; ``bare`` of
+    them where the heading does not say."""
+    names, units = [], dict.fromkeys(LENGTHS, bare)
     for cell in cells:
         match = _HEADING.match(" ".join(cell[:40].lower().split()))
         names.append(match[1] if match else cell[:40].strip().lower())
@@ -83,7 +109,7 @@ def _heading(cells: list[str], display: Display) -> tuple[list[str], dict[str, D
                 raise UnitError(
                     f"“{cell[:40].strip()}”: {match[1]} is no length. Leave the unit out."
                 )
-            units[match[1]] = Display(match[2])  # type: ignore[arg-type]
+            units[match[1]] = UNITS[match[2]]
     return names, units
 
 
@@ -96,13 +122,13 @@ def _row(cells: list[str], heading: list[str]) -> dict[str, str]:
     return {name: cell.strip() for name, cell in zip(heading, cells, strict=False)}
 
 
-def _reading(row: dict[str, str], units: dict[str, Display], *, decimal_commas: bool) -> Reading:
+def _reading(row: dict[str, str], table: _Table) -> Reading:
     def length(name: str, default: str | None = None) -> float:
         value = row.get(name) or default
         if value is None:
             raise UnitError(f"{name} is empty. Fill it in.")
         try:
-            return _length(value, units[name], decimal_commas=decimal_commas)
+            return table.length(name, value)
         except UnitError as error:
             raise UnitError(f"{name}: {error}") from None
 
@@ -122,21 +148,6 @@ def _reading(row: dict[str, str], units: dict[str, Display], *, decimal_commas: 
         gap, distance = length("reading"), length("distance")
         return ShimReading(x=x, y=y, direction=direction, distance=distance, gap=gap)
     raise UnitError(f"kind: “{kind}” is none of height, staff, shim.")
-
-
-def _length(text: str, display: Display, *, decimal_commas: bool) -> float:
-    """A cell's length, mm. In a table a point is a decimal point, however many digits follow it."""
-    if "," in text and not decimal_commas:
-        raise UnitError(
-            f"“{text[:40]}” has a comma. Part the cells by semicolons, or use a decimal point."
-        )
-    plain = text.replace(",", ".") if text.count(",") == 1 and "." not in text else text
-    if _NUMBER.match(plain[:40]) and len(plain) <= 40:
-        thousands = decimal_commas and re.fullmatch(r"[-−]?[1-9]\d{0,2}\.\d{3}", text)
-        if not thousands:
-            unit = parse_length("1", display)
-            return float(plain.replace("−", "-")) * unit
-    return parse_length(text, display)
 
 
 def write_levels(levels: tuple[Reading, ...]) -> str:
