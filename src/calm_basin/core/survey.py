@@ -29,7 +29,7 @@ BLUNDER = 3.29
 CHANCE = 1e-3
 """A misfit that is rarer than this is no chance."""
 
-LEAST_CHECKED = 0.02
+LEAST_CHECKED = 1e-4
 """What the others check less of an observation cannot show it to be wrong."""
 
 OPEN = 1e-6
