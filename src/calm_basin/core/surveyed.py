@@ -329,7 +329,7 @@ def _floor_result(
             "widest gap under a straightedge laid anywhere, resting on the high places",
             Input(name="straightedge", text=words.length(edge_length)),
         ),
-        edge=EdgeResult(start=edge.start, end=edge.end, at=edge.at, text=words.length(edge.gap)),
+        edge=EdgeResult(start=edge.start, end=edge.end, at=edge.at, text=words.length(edge.gap, "up")),
         edge_length=edge_length,
         grid=_grid(ground),
         base_name=base.name,
