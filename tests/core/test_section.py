@@ -207,11 +207,10 @@ class WaysTest(unittest.TestCase):
     def test_joists_far_apart_need_more_of_them(self) -> None:
         # Common practice, no source: add joists or blocking where centres exceed 16 in.
         doc = document()
-        doc["floor"]["centres"] = 600
-        lift = next(way for way in solved(doc).ways if way.code == "lift_deck")
-        self.assertIn("Add joists", lift.costs)
-        lift = next(way for way in solved(document()).ways if way.code == "lift_deck")
-        self.assertNotIn("Add joists", lift.costs)
+        for centres, more in ((400, False), (16 * 25.4, False), (407, True), (600, True)):
+            doc["floor"]["centres"] = centres
+            lift = next(way for way in solved(doc).ways if way.code == "lift_deck")
+            self.assertEqual("Add joists" in lift.costs, more, centres)
 
     def test_a_thick_room_needs_no_recess(self) -> None:
         doc = document()

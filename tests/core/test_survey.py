@@ -193,6 +193,10 @@ class TrueEnoughTest(unittest.TestCase):
     def test_packing_only_within_its_limit_and_cleats_only_on_joists(self) -> None:
         steep = solved(surveyed(sloping(0.01)))
         self.assertIsNone(truing(steep, "pack"))
+        # Adhesive takes up 6 mm and no more (common practice, no source): the shower is 1500 wide.
+        for high, packed in ((5.99, True), (6.01, False)):
+            found = solved(surveyed(sloping(high / 1500)))
+            self.assertEqual(truing(found, "pack") is not None, packed, high)
         slab = surveyed(sloping(0.003))
         slab["floor"] = {"kind": "slab", "thickness": 120}
         self.assertIsNone(truing(solved(slab), "frame"))

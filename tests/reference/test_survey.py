@@ -59,6 +59,8 @@ class PourTest(unittest.TestCase):
         self.assertAlmostEqual(result.litres, 20 * FOOT**2 * INCH / 2 / 1e6, delta=0.1)
         self.assertEqual(result.bags, 2)
         self.assertEqual(result.lath_sheets, 1)
+        # Staples 6 in apart: four to the square foot.
+        self.assertEqual(result.staples, 80)
         low, high = result.water_litres
         # 5 to 6 US quarts a bag (common practice, no source); a quart is 0.946 L.
         self.assertAlmostEqual(low, 2 * 5 * 0.9464, delta=0.01)

@@ -339,7 +339,7 @@ def pour(floor: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
         minutes=batches * settings.batch_minutes,
         mixers=ceil(batches * settings.batch_minutes / settings.working_minutes - 1e-9),
         lath_sheets=ceil(zone.area / LATH_SHEET - 1e-9),
-        staples=ceil(zone.area / STAPLE_SPACING**2),
+        staples=ceil(zone.area / STAPLE_SPACING**2 - 1e-9),
     )
 
 
