@@ -22,14 +22,14 @@ from scipy.spatial import ConvexHull
 from shapely import box, contains_xy
 from skimage.morphology import reconstruction
 
+from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import surface_of
-from calm_basin.core.grid import grid_of
-from calm_basin.core.relief import Relief
+from calm_basin.core.geometry.grid import grid_of
+from calm_basin.core.geometry.relief import Relief
+from calm_basin.core.geometry.straightedge import Search
 from calm_basin.core.solve import solve
-from calm_basin.core.straightedge import Search
-from calm_basin.core.water import water
-from calm_basin.core.wording import Words
-from calm_basin.core.workmanship import TrialSettings, trials
+from calm_basin.core.water.runoff import water
+from calm_basin.core.water.trials import TrialSettings, trials
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, plan_from
 from calm_basin.web.app import STATIC, create_app

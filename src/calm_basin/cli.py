@@ -7,13 +7,13 @@ import sqlite3
 import sys
 import tempfile
 from pathlib import Path
-from typing import BinaryIO
+from typing import BinaryIO, get_args
 
 import click
 
 from calm_basin import __version__
+from calm_basin.core.answer.question import Part
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import Part
 from calm_basin.core.solve import solve as solve_plan
 from calm_basin.plan import PlanError, read_plan
 from calm_basin.plan.reading import LARGEST_DOCUMENT
@@ -55,7 +55,7 @@ def _place(
     "--with",
     "parts",
     multiple=True,
-    type=click.Choice(["water", "pins"]),
+    type=click.Choice(get_args(Part)),
     help="Also work out the water's way or the screed pins. May be given again.",
 )
 @click.option(

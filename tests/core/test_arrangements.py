@@ -9,8 +9,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from calm_basin.core.falls import NoSurfaceError, surface_of
-from calm_basin.core.grid import grid_of
-from calm_basin.core.surface import Surface
+from calm_basin.core.geometry.grid import grid_of
+from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import PlanError, plan_from
 from tests.core.test_falls import channel_floors, point_floors
 from tests.plans import (

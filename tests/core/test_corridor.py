@@ -7,7 +7,7 @@ import numpy as np
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from calm_basin.core.solution import Corridor, Span
+from calm_basin.core.falls.result import Corridor, Span
 from tests.plans import L_SHAPE, Document, channel, document, point, solved, wet_room
 
 

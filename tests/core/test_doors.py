@@ -6,8 +6,8 @@ import numpy as np
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from calm_basin.core.drops import DRAIN, Net
 from calm_basin.core.falls import NoSurfaceError, door_edges, surface_of
+from calm_basin.core.geometry.drops import DRAIN, Net
 from calm_basin.plan import PlanError, plan_from
 from tests.plans import Document, document, moved, point, wet_room
 

@@ -8,10 +8,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
-from calm_basin.core.drops import DRAIN, OUT, STANDS, Exit, Net
 from calm_basin.core.falls import NoSurfaceError, surface_of
+from calm_basin.core.geometry.drops import DRAIN, OUT, STANDS, Exit, Net
+from calm_basin.core.geometry.surface import Facet, Surface
 from calm_basin.core.solve import solve
-from calm_basin.core.surface import Facet, Surface
 from calm_basin.plan import plan_from
 from tests.plans import Document, channel, document, moved
 

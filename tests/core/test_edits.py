@@ -7,10 +7,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import LineString, Point
 
+from calm_basin.core.answer.changes import changed
+from calm_basin.core.answer.result import Change
 from calm_basin.core.falls import door_edges
-from calm_basin.core.solution import Change
 from calm_basin.core.solve import solve
-from calm_basin.core.wording import changed
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.edits import remove_corner, split_side
 from tests.plans import Document, document, moved, tray

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from shapely.geometry import MultiPoint, Polygon
 
 from calm_basin.core.falls import NoSurfaceError, point_gradients, rim_of, ring_of, surface_of
-from calm_basin.core.surface import Surface
+from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import plan_from
 from tests.plans import Document, channel, document, figures, moved, point, solved
 

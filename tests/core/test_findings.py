@@ -6,9 +6,10 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from calm_basin.core.solution import Finding, Solution
+from calm_basin.core.answer.changes import changed
+from calm_basin.core.answer.result import Finding
+from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
-from calm_basin.core.wording import changed
 from calm_basin.demo import demo_plans
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.rules import rule_sets

@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from calm_basin.formats.levels_csv import read_levels, write_levels
-from calm_basin.plan.model import HeightReading, ShimReading, StaffReading
+from calm_basin.plan.survey import HeightReading, ShimReading, StaffReading
 from calm_basin.units import Display
 
 UNITS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}

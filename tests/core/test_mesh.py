@@ -11,13 +11,13 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
-from calm_basin.core.drops import Exit
 from calm_basin.core.falls import surface_of
 from calm_basin.core.falls.even import above, even_facets, raised_to
 from calm_basin.core.falls.level_edge import corner_run, stretched
 from calm_basin.core.falls.ring import NoSurfaceError, Ring
-from calm_basin.core.grid import Grid, grid_of
-from calm_basin.core.surface import Facet, Surface
+from calm_basin.core.geometry.drops import Exit
+from calm_basin.core.geometry.grid import Grid, grid_of
+from calm_basin.core.geometry.surface import Facet, Surface
 from calm_basin.plan import plan_from
 from tests.core.test_arrangements import arrangements
 from tests.plans import L_SHAPE, Document, document, point

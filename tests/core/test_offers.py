@@ -4,7 +4,8 @@ import copy
 import unittest
 from typing import Any
 
-from calm_basin.core.solution import Change, Solution
+from calm_basin.core.answer.result import Change
+from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import plan_from

@@ -9,9 +9,9 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from calm_basin.core.falls import NoSurfaceError, surface_of
-from calm_basin.core.pins import layout
-from calm_basin.core.rounding import cut_to_units, neighbours
-from calm_basin.core.solution import PinsResult
+from calm_basin.core.setting_out.pins import layout
+from calm_basin.core.setting_out.result import PinsResult
+from calm_basin.core.setting_out.rounding import cut_to_units, neighbours
 from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, plan_from
 from tests.core.test_arrangements import arrangements

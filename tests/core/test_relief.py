@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 from scipy.interpolate import LinearNDInterpolator
 from shapely.geometry import LineString, Polygon
 
-from calm_basin.core.relief import Relief
-from calm_basin.core.subfloor import SubFloor
-from calm_basin.plan.model import HeightReading
+from calm_basin.core.geometry.relief import Relief
+from calm_basin.core.survey.floor import SubFloor
+from calm_basin.plan.survey import HeightReading
 
 Room = list[tuple[float, float]]
 

@@ -7,13 +7,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
+from calm_basin.core.answer.changes import changed
 from calm_basin.core.falls import rim_of, ring_of
-from calm_basin.core.section import Cut, joist_rectangles, main_cut
-from calm_basin.core.solution import Band, Solution
+from calm_basin.core.section.bands import Cut, main_cut
+from calm_basin.core.section.result import Band
+from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
-from calm_basin.core.wording import changed
+from calm_basin.core.structure.joists import joist_rectangles
 from calm_basin.plan import plan_from
-from calm_basin.plan.model import JoistFloor
+from calm_basin.plan.room import JoistFloor
 from tests.core.test_falls import channel_floors, point_floors
 from tests.plans import channel, document, layers, moved, point, solved
 

@@ -8,19 +8,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Point, Polygon, box
 
-from calm_basin.core.solution import Finding, Solution, Truing
+from calm_basin.core.answer.changes import changed
+from calm_basin.core.answer.result import Finding
+from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
-from calm_basin.core.subfloor import SubFloor, cells, places_of, pour
-from calm_basin.core.wording import changed
+from calm_basin.core.survey.floor import SubFloor, cells, places_of
+from calm_basin.core.survey.pour import pour
+from calm_basin.core.survey.result import Truing
 from calm_basin.devices.laser import SimulatedLaser
 from calm_basin.plan import PlanError, plan_from
-from calm_basin.plan.model import (
-    HeightReading,
-    Pour,
-    Reading,
-    ShimReading,
-    StaffReading,
-)
+from calm_basin.plan.survey import HeightReading, Pour, Reading, ShimReading, StaffReading
 from tests.plans import Document, document, solved
 
 ROOM = box(0, 0, 2400, 1800)

@@ -9,10 +9,11 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
-from calm_basin.core.solution import Finding, Solution
-from calm_basin.core.survey import adjust, angle_text, corners_of
+from calm_basin.core.answer.result import Finding
+from calm_basin.core.solution import Solution
+from calm_basin.core.survey.tape import adjust, angle_text, corners_of
 from calm_basin.plan import PlanError, plan_from
-from calm_basin.plan.model import Diagonal, Tape, TapedWall
+from calm_basin.plan.survey import Diagonal, Tape, TapedWall
 from tests.plans import Document, document, solved
 
 INCH = 25.4

@@ -5,9 +5,9 @@ import unittest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from calm_basin.core.answer.changes import changed
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
-from calm_basin.core.wording import changed
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from tests.core.test_offers import documents

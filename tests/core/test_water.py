@@ -7,12 +7,12 @@ import numpy as np
 import shapely
 from hypothesis import assume, given, settings
 
+from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
-from calm_basin.core.solution import TrialResult, WaterResult
 from calm_basin.core.solve import solve
-from calm_basin.core.water import water
-from calm_basin.core.wording import Words
-from calm_basin.core.workmanship import TrialSettings, trials
+from calm_basin.core.water.result import TrialResult, WaterResult
+from calm_basin.core.water.runoff import water
+from calm_basin.core.water.trials import TrialSettings, trials
 from calm_basin.plan import plan_from
 from tests.core.test_arrangements import arrangements
 from tests.plans import Document, channel, document, solved, wet_room

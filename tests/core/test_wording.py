@@ -5,9 +5,11 @@ import unittest
 
 from pydantic import ValidationError
 
-from calm_basin.core.solution import Change, Solution
+from calm_basin.core.answer.changes import changed
+from calm_basin.core.answer.result import Change
+from calm_basin.core.answer.words import Words
+from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
-from calm_basin.core.wording import Words, changed
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, plan_from
 from calm_basin.plan.starting import starting_plan

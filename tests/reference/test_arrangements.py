@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from calm_basin.core.falls import surface_of
-from calm_basin.core.surface import Surface
-from calm_basin.core.tiling import largest_uncut
+from calm_basin.core.falls.tiling import largest_uncut
+from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import plan_from
 from calm_basin.rules import lippage, thumb
 from tests.plans import Document, channel, document, moved, point, solved, tray, wet_room

@@ -3,7 +3,7 @@
 import math
 import unittest
 
-from calm_basin.core.solution import Finding
+from calm_basin.core.answer.result import Finding
 from calm_basin.rules import bases, rule_sets
 from tests.core.test_survey import sloping, surveyed
 from tests.plans import channel, document, layers, solved, wet_room

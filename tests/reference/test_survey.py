@@ -10,9 +10,10 @@ from scipy.integrate import dblquad
 from scipy.interpolate import LinearNDInterpolator
 from shapely.geometry import box
 
-from calm_basin.core.subfloor import SubFloor, pour
-from calm_basin.core.survey import adjust
-from calm_basin.plan.model import Diagonal, HeightReading, Pour, Tape, TapedWall
+from calm_basin.core.survey.floor import SubFloor
+from calm_basin.core.survey.pour import pour
+from calm_basin.core.survey.tape import adjust
+from calm_basin.plan.survey import Diagonal, HeightReading, Pour, Tape, TapedWall
 
 INCH, FOOT = 25.4, 304.8
 

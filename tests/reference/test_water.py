@@ -9,14 +9,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import ndimage
 
+from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import surface_of
-from calm_basin.core.grid import Grid, puddles
-from calm_basin.core.waste import capacities, full_pipe
-from calm_basin.core.water import reserve, spill_level, water
-from calm_basin.core.wording import Words
-from calm_basin.core.workmanship import WITHIN, error_field
+from calm_basin.core.geometry.grid import Grid, puddles
+from calm_basin.core.water.pipes import capacities, full_pipe
+from calm_basin.core.water.runoff import reserve, spill_level, water
+from calm_basin.core.water.trials import WITHIN, error_field
 from calm_basin.plan import plan_from
-from calm_basin.plan.model import ShowerHead, Water
+from calm_basin.plan.water import ShowerHead, Water
 from calm_basin.rules import pipes
 from tests.plans import document, point, solved, wet_room
 

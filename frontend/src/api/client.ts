@@ -1,3 +1,4 @@
+import type { Part } from "./generated/part";
 import type { DisplayChoice, Plan } from "./generated/plan";
 import type { Solution } from "./generated/solution";
 import type { TrialResult } from "./generated/trial";
@@ -24,7 +25,7 @@ export interface RuleSet {
 }
 /** What a solve is asked for beside the plan: slower parts, and where the section is cut. */
 export interface Question {
-  parts: ("water" | "pins")[];
+  parts: Part[];
   cut: [[number, number], [number, number]] | null;
 }
 export interface TrialSettings {

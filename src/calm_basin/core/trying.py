@@ -7,55 +7,22 @@ and no fall is farther off than it was; what cautions it opens and what it makes
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
-from typing import NamedTuple
+from collections.abc import Iterable, Sequence
 
 from pydantic import ValidationError
 
-from calm_basin.core.buildup import Levels, levels
+from calm_basin.core.answer.case import Case, Check, Found, Key, key_of
+from calm_basin.core.answer.changes import changed
+from calm_basin.core.answer.result import Cure, Finding
+from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
-from calm_basin.core.solution import Cure, Finding
-from calm_basin.core.surface import Surface
-from calm_basin.core.wording import Words, changed
 from calm_basin.plan import Plan
-from calm_basin.plan.model import ContradictionError, check_drains
+from calm_basin.plan.agreement import check_drains
+from calm_basin.plan.base import ContradictionError
 from calm_basin.rules import RuleSet
 
 SLACK = 1e-6
 """Share by which a figure may differ without having changed."""
-
-
-@dataclass(frozen=True)
-class Case:
-    """A plan with its solved floor, as the checks see it."""
-
-    plan: Plan
-    rules: RuleSet
-    words: Words
-    surface: Surface
-    levels: Levels
-
-
-class Found(NamedTuple):
-    """A finding and the changes that might mend it, worked out when they are asked for.
-
-    Of several changes that begin with the same field the first that holds is enough, unless
-    ``each`` is a way of its own.
-    """
-
-    finding: Finding
-    candidates: Callable[[], Iterable[Cure | None]] = list
-    each: bool = False
-
-
-Check = Callable[[Case], list[Found]]
-Key = tuple[str, str, str]
-
-
-def key_of(finding: Finding) -> Key:
-    """What makes two findings the same one: what is broken, for whom, and whose limit it is."""
-    return (finding.code, finding.applies_to, finding.source)
 
 
 def with_cures(case: Case, checks: Sequence[Check]) -> list[Finding]:
@@ -146,7 +113,7 @@ def _floor_of(plan: Plan, rules: RuleSet, cure: Cure) -> Case | None:
         surface = surface_of(mended)
     except (ValidationError, ContradictionError, NoSurfaceError):
         return None
-    return Case(mended, rules, Words.of(mended), surface, levels(mended, surface))
+    return Case(mended, rules, Words.of(mended), surface)
 
 
 def after(case: Case, checks: Sequence[Check]) -> list[Finding]:

@@ -9,8 +9,8 @@ from dataclasses import dataclass
 
 from pydantic import ValidationError
 
-from calm_basin.plan.model import HeightReading, Reading, ShimReading, StaffReading
 from calm_basin.plan.reading import problems_of
+from calm_basin.plan.survey import HeightReading, Reading, ShimReading, StaffReading
 from calm_basin.units import Display, UnitError, parse_length
 
 LENGTHS = ("x", "y", "reading", "instrument", "distance")

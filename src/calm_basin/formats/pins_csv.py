@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
-from calm_basin.core.solution import PinsResult
+from calm_basin.core.setting_out.result import PinsResult
 
 COLUMNS = ("pin", "stands on", "x", "y", "cut to", "staff reading", "cut to mm", "x mm", "y mm")
 

@@ -7,7 +7,11 @@ import sys
 from pathlib import Path
 from typing import Any
 
-from calm_basin.core.solution import Solution, TrialResult
+from pydantic import TypeAdapter
+
+from calm_basin.core.answer.question import Part
+from calm_basin.core.solution import Solution
+from calm_basin.core.water.result import TrialResult
 from calm_basin.plan import Plan
 
 
@@ -16,6 +20,7 @@ def schemas() -> dict[str, str]:
     kinds = {
         "plan.schema.json": Plan.model_json_schema(mode="validation"),
         "solution.schema.json": Solution.model_json_schema(mode="serialization"),
+        "part.schema.json": TypeAdapter(Part).json_schema(),
         "trial.schema.json": TrialResult.model_json_schema(mode="serialization"),
     }
     return {name: json.dumps(_tidied(schema), indent=2) + "\n" for name, schema in kinds.items()}

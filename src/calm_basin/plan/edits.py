@@ -5,8 +5,11 @@ from __future__ import annotations
 from math import hypot
 from typing import Any, Literal
 
-from calm_basin.plan.model import Door, Plan, Point, SideCut, Tray
+from calm_basin.plan.base import Point
+from calm_basin.plan.document import Plan
 from calm_basin.plan.reading import PlanError, Problem, plan_from
+from calm_basin.plan.room import Door
+from calm_basin.plan.shower import SideCut, Tray
 
 Which = Literal["room", "shower"]
 

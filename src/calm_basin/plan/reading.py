@@ -3,33 +3,17 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
 from pydantic import ValidationError
 
-from calm_basin.plan.model import FORMAT, VERSION, ContradictionError, Plan
+from calm_basin.plan.base import ContradictionError
+from calm_basin.plan.document import FORMAT, VERSION, Plan
+from calm_basin.plan.upgrades import UPGRADES
 
 LARGEST_DOCUMENT = 1_000_000
 """Most bytes a plan document may have; a real one has a few thousand."""
-
-
-def _with_survey(document: dict[str, Any]) -> dict[str, Any]:
-    """Version 2 adds the survey: taped walls, spot levels and how the floor is made true."""
-    return {**document, "version": 2}
-
-
-def _with_water(document: dict[str, Any]) -> dict[str, Any]:
-    """Version 3 adds even falls, two drains, two zones, cut trays, panels and the water."""
-    return {**document, "version": 3}
-
-
-UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
-    1: _with_survey,
-    2: _with_water,
-}
-"""Per version, the function that turns a document of that version into one of the next."""
 
 
 @dataclass(frozen=True)

@@ -2,19 +2,10 @@
 
 from __future__ import annotations
 
-from calm_basin.plan.model import (
-    DisplayChoice,
-    Door,
-    Fall,
-    Job,
-    JoistFloor,
-    Layer,
-    LinearDrain,
-    MortarBed,
-    Plan,
-    Room,
-    Shower,
-)
+from calm_basin.plan.document import Plan
+from calm_basin.plan.job import DisplayChoice, Job
+from calm_basin.plan.room import Door, JoistFloor, Layer, Room
+from calm_basin.plan.shower import Fall, LinearDrain, MortarBed, Shower
 from calm_basin.units import MM_PER_INCH, LengthUnit
 
 

@@ -136,14 +136,6 @@ class Base(Sourced):
         return _mm(self.tolerance)
 
 
-TABLES = BASES, TILING, PIPES, PRACTICE = (
-    "bases.toml",
-    "tiling.toml",
-    "pipes.toml",
-    "practice.toml",
-)
-
-
 class UnknownRuleSetError(LookupError):
     """No rule set has this name; the message lists those that there are."""
 
@@ -151,22 +143,21 @@ class UnknownRuleSetError(LookupError):
 @cache
 def rule_sets() -> dict[str, RuleSet]:
     """All rule sets that ship, by id, in the order of their file names."""
-    found = {}
-    for file in sorted(resources.files(__name__).iterdir(), key=lambda f: f.name):
-        if file.name.endswith(".toml") and file.name not in TABLES:
-            rules = RuleSet.model_validate(tomllib.loads(file.read_text("utf-8")))
-            found[rules.id] = rules
-    return found
+    files = sorted((resources.files(__name__) / "sets").iterdir(), key=lambda file: file.name)
+    sets = [RuleSet.model_validate(tomllib.loads(file.read_text("utf-8"))) for file in files]
+    return {rules.id: rules for rules in sets}
 
 
 def _table(name: str) -> dict[str, Any]:
-    return tomllib.loads((resources.files(__name__) / name).read_text("utf-8"))
+    """A table of values of the trade that belong to no rule set."""
+    file = resources.files(__name__) / "tables" / f"{name}.toml"
+    return tomllib.loads(file.read_text("utf-8"))
 
 
 @cache
 def lippages() -> tuple[Lippage, ...]:
     """Permitted lippage by joint, the narrowest joints first."""
-    return tuple(Lippage.model_validate(item) for item in _table(TILING)["lippage"])
+    return tuple(Lippage.model_validate(item) for item in _table("tiling")["lippage"])
 
 
 def lippage(joint: float) -> Lippage:
@@ -178,37 +169,37 @@ def lippage(joint: float) -> Lippage:
 @cache
 def thumb() -> Lippage:
     """The rule of thumb for the largest tile that follows folds uncut."""
-    return Lippage.model_validate(_table(TILING)["thumb"])
+    return Lippage.model_validate(_table("tiling")["thumb"])
 
 
 @cache
 def pipes() -> tuple[Pipe, ...]:
     """Waste pipes by the flow that they may take, the narrowest first."""
-    return tuple(Pipe.model_validate(item) for item in _table(PIPES)["pipes"])
+    return tuple(Pipe.model_validate(item) for item in _table("pipes")["pipes"])
 
 
 @cache
 def packing() -> Practice:
     """How much adhesive or shims may take up under a tray."""
-    return Practice.model_validate(_table(PRACTICE)["packing"])
+    return Practice.model_validate(_table("practice")["packing"])
 
 
 @cache
 def joist_centres() -> Practice:
     """How far apart joists may stand under a deck that carries a tray."""
-    return Practice.model_validate(_table(PRACTICE)["joist_centres"])
+    return Practice.model_validate(_table("practice")["joist_centres"])
 
 
 @cache
 def roughness() -> Roughness:
     """Manning's n of the waste pipe."""
-    return Roughness.model_validate(_table(PIPES)["roughness"])
+    return Roughness.model_validate(_table("pipes")["roughness"])
 
 
 @cache
 def bases() -> dict[str, Base]:
     """What a floor may have to carry, by id, in the file's order."""
-    found = [Base.model_validate(item) for item in _table(BASES)["bases"]]
+    found = [Base.model_validate(item) for item in _table("bases")["bases"]]
     return {base.id: base for base in found}
 
 

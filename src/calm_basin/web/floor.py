@@ -7,11 +7,12 @@ from itertools import chain
 
 from flask import Blueprint, Response
 
+from calm_basin.core.answer.question import Part
+from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError
-from calm_basin.core.solution import TrialResult
-from calm_basin.core.solve import Part, solve
-from calm_basin.core.wording import Words
-from calm_basin.core.workmanship import TrialSettings, trials
+from calm_basin.core.solve import solve
+from calm_basin.core.water.result import TrialResult
+from calm_basin.core.water.trials import TrialSettings, trials
 from calm_basin.formats.pins_csv import write_pins
 from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.store import jobs

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from math import hypot
-from typing import Any
+from typing import Any, get_args
 
 from flask import Blueprint, Response, jsonify
 
-from calm_basin.core.solution import XY
-from calm_basin.core.solve import Part, solve
+from calm_basin.core.answer.question import Part
+from calm_basin.core.answer.result import XY
+from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.plan.edits import remove_corner, split_side
-from calm_basin.plan.model import DisplayChoice
+from calm_basin.plan.job import DisplayChoice
 from calm_basin.units import Display, format_fall, format_length, parse_fall, parse_length
 from calm_basin.web.heads import body, field
 
@@ -23,7 +24,7 @@ MOST_PLACES = 1000
 @blueprint.post("/solve")
 def solve_plan() -> Response:
     """Solve ``plan``. If given, ``at`` lists [x, y] whose finished level is asked for, ``cut`` the
-    two ends of the section's line, ``parts`` what is worked out besides: "water", "pins"."""
+    two ends of the section's line, ``parts`` what is worked out besides."""
     document = body()
     plan = plan_from(document.get("plan"))
     solution = solve(
@@ -85,9 +86,10 @@ def plan_display(choice: dict[str, Any]) -> Display:
 
 
 def _parts(asked: object) -> tuple[Part, ...]:
-    known: tuple[Part, ...] = ("water", "pins")
+    known: tuple[Part, ...] = get_args(Part)
     if not isinstance(asked, list) or any(part not in known for part in asked):
-        raise PlanError([Problem("/parts", "“parts” lists “water”, “pins” or both.")])
+        listed = ", ".join(f"“{name}”" for name in known)
+        raise PlanError([Problem("/parts", f"“parts” lists any of {listed}.")])
     return tuple(part for part in known if part in asked)
 
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 from flask import Blueprint, Response, current_app, jsonify
 
-from calm_basin.core.surface import Array
-from calm_basin.core.surveyed import floor_of
-from calm_basin.core.wording import Words
+from calm_basin.core.answer.words import Words
+from calm_basin.core.geometry.surface import Array
+from calm_basin.core.survey.ground import floor_of
 from calm_basin.devices.laser import LaserLevel
 from calm_basin.formats.levels_csv import read_levels, write_levels
 from calm_basin.plan import PlanError, Problem, plan_from

@@ -104,7 +104,7 @@ export interface Plane {
    * @maxItems 2
    */
   label_at: [number, number];
-  severity: ("stop" | "caution" | "note") | null;
+  severity: ("stop" | "caution") | null;
   labelled: boolean;
 }
 /**
@@ -180,7 +180,7 @@ export interface PlaneRange {
   least_text: string;
   most: number | null;
   most_text: string;
-  severity: ("stop" | "caution" | "note") | null;
+  severity: ("stop" | "caution") | null;
   /**
    * @minItems 2
    * @maxItems 2
@@ -298,7 +298,7 @@ export interface Arrangement {
  */
 export interface Finding {
   code: string;
-  severity: "stop" | "caution" | "note";
+  severity: "stop" | "caution";
   title: string;
   detail: string;
   measured: number | null;

@@ -26,9 +26,12 @@ from calm_basin.core.falls.ring import (
     ring_of_outline,
     turned_edge,
 )
-from calm_basin.core.surface import Array, Surface
-from calm_basin.plan.model import LinearDrain, Plan, Point, PointDrain, Room, Shower, Tray
+from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.plan.base import Point
+from calm_basin.plan.document import Plan
 from calm_basin.plan.places import holds
+from calm_basin.plan.room import Room
+from calm_basin.plan.shower import LinearDrain, PointDrain, Shower, Tray
 
 __all__ = [
     "LEAST_CLEARANCE",

@@ -10,7 +10,6 @@ import shapely
 from shapely.geometry import LineString, Polygon
 from shapely.ops import split
 
-from calm_basin.core.drops import Net
 from calm_basin.core.falls.channel import refuse_traps
 from calm_basin.core.falls.even import above, even_facets, opened, pieces, raised_to
 from calm_basin.core.falls.level_edge import (
@@ -22,7 +21,8 @@ from calm_basin.core.falls.level_edge import (
 )
 from calm_basin.core.falls.ring import LEAST_CLEARANCE, NoSurfaceError, Ring
 from calm_basin.core.falls.thresholds import Sink, Threshold, steepest
-from calm_basin.core.surface import SAME_PLACE, Array, Facet, Surface
+from calm_basin.core.geometry.drops import Net
+from calm_basin.core.geometry.surface import SAME_PLACE, Array, Facet, Surface
 
 SPIKE = 0.01
 """Parts of a floor that are narrower than twice this, mm, are rounding."""

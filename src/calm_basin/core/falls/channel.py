@@ -9,13 +9,13 @@ import numpy as np
 import shapely
 from shapely.geometry import LineString, Polygon
 
-from calm_basin.core.drops import Net
 from calm_basin.core.falls.even import pieces, plane_from, raised_to
 from calm_basin.core.falls.level_edge import named_apart
 from calm_basin.core.falls.ring import LEAST_CLEARANCE, NoSurfaceError, Ring, rim_of
-from calm_basin.core.surface import Array, Facet, Surface
-from calm_basin.plan.model import LinearDrain
+from calm_basin.core.geometry.drops import Net
+from calm_basin.core.geometry.surface import Array, Facet, Surface
 from calm_basin.plan.places import holds
+from calm_basin.plan.shower import LinearDrain
 
 
 def linear_drain(ring: Ring, drain: LinearDrain, asked: float, strips: float) -> Surface:

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from shapely import Geometry
 from shapely.geometry import Polygon
 
-from calm_basin.core.surface import Array, Facet, Plane
+from calm_basin.core.geometry.surface import Array, Facet, Plane
 from calm_basin.plan.places import ON_EDGE
 
 STEP = radians(9)

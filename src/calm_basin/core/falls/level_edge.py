@@ -15,7 +15,7 @@ import shapely
 from shapely.geometry import Polygon
 
 from calm_basin.core.falls.ring import LEAST_CLEARANCE, NoSurfaceError, Ring
-from calm_basin.core.surface import Array, Facet, Plane, Surface
+from calm_basin.core.geometry.surface import Array, Facet, Plane, Surface
 
 ONE_PLANE = 1e-7
 """Gradients that differ by less, rise over run, are of one plane."""

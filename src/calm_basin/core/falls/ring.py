@@ -10,8 +10,9 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
-from calm_basin.core.surface import Array
-from calm_basin.plan.model import LinearDrain, Point, PointDrain, Shower
+from calm_basin.core.geometry.surface import Array
+from calm_basin.plan.base import Point
+from calm_basin.plan.shower import LinearDrain, PointDrain, Shower
 
 LEAST_CLEARANCE = 1.0
 """How far, in mm, a point drain's rim keeps from the shower's edge so that a plane fits between."""

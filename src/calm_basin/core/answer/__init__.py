@@ -1,0 +1,1 @@
+"""What every subject says in one way."""

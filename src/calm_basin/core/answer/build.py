@@ -1,0 +1,144 @@
+"""Figures and findings are built in one way, so that they print alike everywhere."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Literal
+
+from calm_basin.core.answer.result import (
+    XY,
+    Cure,
+    Figure,
+    Finding,
+    Input,
+    Place,
+    Severity,
+    Unit,
+    Working,
+)
+from calm_basin.core.answer.words import Words
+from calm_basin.rules import Limit
+from calm_basin.units import Rounding
+
+GEOMETRY = "Geometry of the plan"
+
+NOT_SOLVED = "—"
+
+ORDER: dict[Severity, int] = {"stop": 0, "caution": 1}
+
+
+def figure(
+    label: str,
+    value: float | None,
+    text: str,
+    formula: str,
+    inputs: Iterable[Input | tuple[str, str]] = (),
+    *,
+    source: str,
+    unit: Unit = "mm",
+    note: str = "",
+) -> Figure:
+    """A figure with its working; one that has no value shows a dash."""
+    given = tuple(
+        item if isinstance(item, Input) else Input(name=item[0], text=item[1]) for item in inputs
+    )
+    working = Working(formula=formula, inputs=given, source=source, note=note)
+    shown = NOT_SOLVED if value is None else text
+    return Figure(label=label, value=value, unit=unit, text=shown, working=working)
+
+
+def input_of(words: Words, name: str, value: float | None) -> Input:
+    """A length, mm, that a working starts from; a dash where it cannot be worked out."""
+    return Input(name=name, text=NOT_SOLVED if value is None else words.length(value))
+
+
+def place(name: str, at: XY, measured: float, text: str) -> Place:
+    """Where a finding is measured."""
+    return Place(name=name, x=float(at[0]), y=float(at[1]), measured=measured, text=text)
+
+
+def broken(
+    words: Words,
+    code: str,
+    title: str,
+    detail: str,
+    value: float,
+    limit: float,
+    *,
+    binds: Literal["at_least", "at_most"] = "at_most",
+    unit: Literal["mm", "rise_per_run"] = "mm",
+    severity: Severity,
+    applies_to: str,
+    source: str,
+    field: str,
+    shown: str = "",
+    asked: str = "",
+    places: Iterable[Place] = (),
+) -> Finding:
+    """A finding that holds a measure against a limit.
+
+    ``value`` and ``limit`` are in ``unit``. A length is printed rounded away from its limit, a
+    limit never to the wrong side; ``shown`` and ``asked`` stand in where the words are others.
+    """
+    fall = unit == "rise_per_run"
+    away: Rounding = "up" if binds == "at_most" else "down"
+    bound = words.fall_limit(limit) if fall else words.limit(limit)
+    return Finding(
+        code=code,
+        severity=severity,
+        title=title,
+        detail=detail,
+        measured=value,
+        measured_text=shown or (words.fall(value) if fall else words.length(value, away)),
+        limit=limit,
+        limit_text=asked or f"{binds.replace('_', ' ')} {bound}",
+        unit=unit,
+        applies_to=applies_to,
+        source=source,
+        field=field,
+        places=tuple(places),
+    )
+
+
+def unmeasured(
+    code: str,
+    severity: Severity,
+    title: str,
+    detail: str,
+    *,
+    applies_to: str,
+    source: str,
+    field: str,
+    cures: tuple[Cure, ...] = (),
+) -> Finding:
+    """A finding that holds no measure against a limit."""
+    return Finding(
+        code=code,
+        severity=severity,
+        title=title,
+        detail=detail,
+        measured=None,
+        measured_text="",
+        limit=None,
+        limit_text="",
+        unit="mm",
+        applies_to=applies_to,
+        source=source,
+        field=field,
+        cures=cures,
+    )
+
+
+def in_order(found: list[Finding]) -> tuple[Finding, ...]:
+    """The gravest first."""
+    return tuple(sorted(found, key=lambda finding: ORDER[finding.severity]))
+
+
+def severity_of(limit: Limit) -> Severity:
+    """How grave it is to break a limit."""
+    return "stop" if limit.weight == "required" else "caution"
+
+
+def listed(names: list[str]) -> str:
+    """Names in a row, as they are spoken."""
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"

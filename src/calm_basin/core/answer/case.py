@@ -1,0 +1,45 @@
+"""A plan with its solved floor as the checks see it, and what they find."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from calm_basin.core.answer.result import Cure, Finding
+from calm_basin.core.answer.words import Words
+from calm_basin.core.geometry.surface import Surface
+from calm_basin.plan import Plan
+from calm_basin.rules import RuleSet
+
+
+@dataclass(frozen=True)
+class Case:
+    """A plan with its solved floor, as the checks see it."""
+
+    plan: Plan
+    rules: RuleSet
+    words: Words
+    surface: Surface
+
+
+class Found(NamedTuple):
+    """A finding and the changes that might mend it, worked out when they are asked for.
+
+    Of several changes that begin with the same field the first that holds is enough, unless
+    ``each`` is a way of its own.
+    """
+
+    finding: Finding
+    candidates: Callable[[], Iterable[Cure | None]] = list
+    each: bool = False
+
+
+Check = Callable[[Case], list[Found]]
+
+Key = tuple[str, str, str]
+
+
+def key_of(finding: Finding) -> Key:
+    """What makes two findings the same one: what is broken, for whom, and whose limit it is."""
+    return (finding.code, finding.applies_to, finding.source)

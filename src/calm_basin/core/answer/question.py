@@ -1,0 +1,66 @@
+"""What is asked of a plan, and how a subject of the trade answers."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from calm_basin.core.answer.case import Case, Check, Found
+from calm_basin.core.answer.result import XY, Caution, Figure, Finding
+from calm_basin.core.answer.words import Words
+from calm_basin.core.geometry.surface import Surface
+from calm_basin.plan import Plan
+from calm_basin.rules import RuleSet
+
+Part = Literal["water", "pins"]
+"""What is worked out only when it is asked for: it takes longer and not every screen shows it."""
+
+
+@dataclass(frozen=True)
+class Question:
+    """A plan with what is asked of it beside the usual, and what is known so far.
+
+    ``surface`` is None where the falls cannot be worked out; ``findings`` are then those that need
+    no floor. ``at`` are places (x, y), mm, whose level is asked for; ``cut`` the ends of the line
+    along which the section is cut, None for the one through entry and drain. ``checks`` are those
+    of all subjects: a change that is offered is held against every one of them.
+    """
+
+    plan: Plan
+    rules: RuleSet
+    words: Words
+    surface: Surface | None
+    at: tuple[XY, ...] = ()
+    cut: tuple[XY, XY] | None = None
+    findings: tuple[Finding, ...] = ()
+    checks: tuple[Check, ...] = ()
+
+    @property
+    def case(self) -> Case | None:
+        """The solved floor as the checks see it."""
+        if self.surface is None:
+            return None
+        return Case(self.plan, self.rules, self.words, self.surface)
+
+
+Answer = Mapping[str, Any]
+"""Fields of the solution and what stands in them."""
+
+
+@dataclass(frozen=True)
+class Subject:
+    """A subject of the trade.
+
+    ``answer`` gives its fields of the solution, ``figures`` its key figures by name, ``cautions``
+    what to heed. ``checks`` hold a solved floor against limits; ``doubts`` are found without a
+    floor. ``parts`` are worked out only when they are asked for.
+    """
+
+    name: str
+    answer: Callable[[Question], Answer] = lambda _: {}
+    figures: Callable[[Question], Mapping[str, Figure]] = lambda _: {}
+    cautions: Callable[[Question], tuple[Caution, ...]] = lambda _: ()
+    checks: tuple[Check, ...] = ()
+    doubts: Callable[[Plan, Words], list[Found]] = lambda _plan, _words: []
+    parts: Mapping[Part, Callable[[Case], Any]] = field(default_factory=dict)

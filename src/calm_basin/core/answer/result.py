@@ -1,0 +1,97 @@
+"""What every subject says in one way: figures with workings, findings, changes."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict
+
+Unit = Literal["mm", "rise_per_run", "litre", "second", "litre_per_minute", "share"]
+
+Severity = Literal["stop", "caution"]
+
+XY = tuple[float, float]
+
+
+class Result(BaseModel):
+    """What all parts of a solution share."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Input(Result):
+    """One number that a working starts from."""
+
+    name: str
+    text: str
+
+
+class Working(Result):
+    """Why a figure is what it is: the formula in words, its inputs and where it comes from."""
+
+    formula: str
+    inputs: tuple[Input, ...]
+    source: str
+    note: str = ""
+
+
+class Figure(Result):
+    """A number that the installer acts on. ``value`` is absent where it cannot be worked out."""
+
+    label: str
+    value: float | None
+    unit: Unit
+    text: str
+    working: Working
+
+
+class Change(Result):
+    """Sets the value at a JSON pointer of the plan."""
+
+    path: str
+    value: Any
+
+
+class Cure(Result):
+    """A change that mends a finding. ``opens`` names the cautions that it brings with it, and the
+    stops that it leaves worse than they were."""
+
+    text: str
+    changes: tuple[Change, ...]
+    opens: tuple[str, ...] = ()
+
+
+class Place(Result):
+    """Where a finding is measured."""
+
+    name: str
+    x: float
+    y: float
+    measured: float
+    text: str
+
+
+class Finding(Result):
+    """Something to change or to know, with what was measured against which limit."""
+
+    code: str
+    severity: Severity
+    title: str
+    detail: str
+    measured: float | None
+    measured_text: str
+    limit: float | None
+    limit_text: str
+    unit: Unit
+    applies_to: str
+    source: str
+    field: str
+    places: tuple[Place, ...] = ()
+    cures: tuple[Cure, ...] = ()
+
+
+class Caution(Result):
+    """A warning that belongs where the work is planned."""
+
+    code: str
+    text: str

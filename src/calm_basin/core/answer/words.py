@@ -1,0 +1,53 @@
+"""Print figures in the plan's display units."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from calm_basin.plan import Plan
+from calm_basin.units import (
+    Display,
+    Rounding,
+    format_fall,
+    format_fall_limit,
+    format_length,
+    format_limit,
+)
+
+
+@dataclass(frozen=True)
+class Words:
+    """Prints lengths and falls the way the plan asks."""
+
+    display: Display
+
+    @classmethod
+    def of(cls, plan: Plan) -> Words:
+        choice = plan.display
+        return cls(Display(choice.length, choice.fraction, choice.fall))
+
+    def length(self, value: float, rounding: Rounding = "nearest") -> str:
+        return format_length(value, self.display, rounding=rounding)
+
+    def fall(self, value: float) -> str:
+        return format_fall(value, self.display.fall)
+
+    def limit(self, value: float) -> str:
+        """A length that something is held against: never rounded to the wrong side."""
+        return format_limit(value, self.display)
+
+    def fall_limit(self, value: float) -> str:
+        """A fall that planes are held against, likewise."""
+        return format_fall_limit(value, self.display.fall)
+
+    def bare(self, value: float) -> str:
+        """A length without the name of its metric unit, for figures on a drawing."""
+        return format_length(value, self.display, unit=False)
+
+    def move(self, dx: float, dy: float) -> str:
+        """A displacement on plan, such as ``38 mm left and 20 mm up``."""
+        parts = []
+        for distance, ways in ((dx, ("right", "left")), (dy, ("up", "down"))):
+            if abs(distance) >= self.display.step / 2:
+                parts.append(f"{self.length(abs(distance))} {ways[0] if distance > 0 else ways[1]}")
+        return " and ".join(parts) + " on the plan"

@@ -1,0 +1,1 @@
+"""The build-up, the recess and the step at the entry."""

@@ -1,0 +1,168 @@
+"""The key figures of the depth with their workings."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.build import figure, input_of
+from calm_basin.core.answer.question import Question
+from calm_basin.core.answer.result import Figure, Input
+from calm_basin.core.answer.words import Words
+from calm_basin.core.falls.figures import drop_of
+from calm_basin.core.falls.step import step_of
+from calm_basin.core.geometry.levels import depth_available, levels, pour_cover, under_drain
+from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.shower import Tray
+
+ARITHMETIC = "Arithmetic of the build-up"
+
+FLUSH = 0.05
+"""A step that is smaller, mm, is none."""
+
+
+def figures(asked: Question) -> dict[str, Figure]:
+    """Recess, step and levels; without a floor, what does not hang on it."""
+    return _recess(asked) | _step(asked) | _levels(asked)
+
+
+def _base(asked: Question) -> float | None:
+    """The base's level, mm; a tray's is known without a floor."""
+    known = asked.surface is not None or isinstance(asked.plan.shower.former, Tray)
+    return levels(asked.plan, asked.surface).base if known else None
+
+
+def _recess(asked: Question) -> dict[str, Figure]:
+    plan, words = asked.plan, asked.words
+    stack, base, available = levels(plan, asked.surface), _base(asked), depth_available(plan)
+    left = max(0.0, stack.recess - available)
+    needed = None if base is None else -base
+    gives = "a slab gives nothing until it was scanned and somebody who may has agreed"
+    deck = []
+    if isinstance(plan.floor, JoistFloor):
+        gives = (
+            "the deck, lifted and refitted between the joists flush with their tops, gives its "
+            "thickness"
+        )
+        deck = [input_of(words, "deck thickness", plan.floor.deck_thickness)]
+    return {
+        "recess_needed": figure(
+            "Recess needed",
+            needed,
+            "none" if base is not None and base >= 0 else words.length(stack.recess, "up"),
+            "recess = −base; a base above the deck or slab top needs none",
+            [input_of(words, "base level", base)],
+            source=ARITHMETIC,
+            note="Rounded up to what can be measured on site."
+            if stack.recess > 0
+            else f"{words.length(stack.base)} to spare: the shower can be packed up.",
+        ),
+        "recess_available": figure(
+            "Recess available",
+            available,
+            words.length(available, "down") if deck else "none without a scan",
+            gives,
+            deck,
+            source="Common practice, no source",
+            note="An engineer decides on anything that touches structure.",
+        ),
+        "recess_left_to_find": figure(
+            "Left to find",
+            None if base is None else left,
+            words.length(left, "up") if left > 1e-6 else "nothing",
+            "left to find = recess needed − recess available, at least 0",
+            [input_of(words, "recess needed", needed), input_of(words, "available", available)],
+            source=ARITHMETIC,
+        ),
+    }
+
+
+def _step(asked: Question) -> dict[str, Figure]:
+    plan, words = asked.plan, asked.words
+    step = step_of(plan, asked.surface) if asked.surface else None
+    falling = None if step is None else step - plan.shower.set_down
+    return {
+        "step_at_entry": figure(
+            "Step at entry",
+            step,
+            _step_text(words, step or 0.0),
+            "step down = set-down + how far the floor falls along the entry edge; below 0 it is a "
+            "step up",
+            [
+                input_of(words, "set-down", plan.shower.set_down),
+                input_of(words, "fall along the entry", falling),
+            ],
+            source=ARITHMETIC,
+        )
+    }
+
+
+def _levels(asked: Question) -> dict[str, Figure]:
+    plan, words, shower = asked.plan, asked.words, asked.plan.shower
+    stack, former = levels(plan, asked.surface), shower.former
+    drain = stack.drain if asked.surface else None
+    room = [input_of(words, layer.name, layer.thickness) for layer in plan.room.layers]
+    cover = pour_cover(plan)
+    if cover:
+        room.append(input_of(words, "pour over the high spot", cover))
+    above = [input_of(words, layer.name, layer.thickness) for layer in shower.layers]
+    packed: list[Input] = []
+    if isinstance(former, Tray):
+        stands_on, under = "entry", "tray edge thickness"
+        below = [input_of(words, under, former.edge_thickness)]
+        if former.raised:
+            packed = [input_of(words, "packed up", former.raised)]
+    else:
+        stands_on, under = "drain", "least thickness at the drain"
+        below = [input_of(words, under, under_drain(plan))]
+    standing = stack.entry if stands_on == "entry" else drain
+    return {
+        "room_level": figure(
+            "Room FFL",
+            stack.room,
+            words.length(stack.room),
+            "room FFL = sum of the room's layers, from the deck or slab top",
+            room,
+            source=ARITHMETIC,
+        ),
+        "entry_level": figure(
+            "Entry FFL",
+            stack.entry,
+            words.length(stack.entry),
+            "entry FFL = room FFL − set-down",
+            [
+                input_of(words, "room FFL", stack.room),
+                input_of(words, "set-down", shower.set_down),
+            ],
+            source=ARITHMETIC,
+        ),
+        "drain_level": figure(
+            "Drain FFL",
+            drain,
+            words.length(stack.drain),
+            "drain FFL = entry FFL − drop" + (" + packed up" if packed else ""),
+            [
+                input_of(words, "entry FFL", stack.entry),
+                input_of(words, "drop", drop_of(asked)),
+                *packed,
+            ],
+            source=ARITHMETIC,
+        ),
+        "base_level": figure(
+            "Base",
+            _base(asked),
+            words.length(stack.base, "down"),
+            f"base = {stands_on} FFL − shower layers − {under}",
+            [
+                input_of(words, f"{stands_on} FFL", standing),
+                *above,
+                *below,
+                *packed,
+            ],
+            source=ARITHMETIC,
+        ),
+    }
+
+
+def _step_text(words: Words, step: float) -> str:
+    """A step at the entry in words, with its way as one who walks in meets it."""
+    if abs(step) <= FLUSH:
+        return "flush"
+    return f"{words.length(abs(step), 'up')} {'down' if step > 0 else 'up'}"

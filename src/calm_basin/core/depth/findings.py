@@ -1,0 +1,133 @@
+"""The recess and the step at the entry."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.build import severity_of
+from calm_basin.core.answer.case import Case, Found
+from calm_basin.core.answer.result import Change, Cure, Finding, Place
+from calm_basin.core.depth.cures import fit_depth
+from calm_basin.core.falls import ring_of
+from calm_basin.core.falls.cures import cut_elsewhere, pack_tray, tray_entry_cut
+from calm_basin.core.falls.drains import channel_along
+from calm_basin.core.falls.step import step_of
+from calm_basin.core.geometry.levels import depth_available, levels
+from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.shower import Tray
+
+
+def recess(case: Case) -> list[Found]:
+    """The depth that is needed beyond what is there."""
+    plan, words, needed = case.plan, case.words, levels(case.plan, case.surface).recess
+    available = depth_available(plan)
+    missing = needed - available
+    if missing <= 1e-6:
+        return []
+    joists = isinstance(plan.floor, JoistFloor)
+    if joists:
+        title = f"The recess is {words.length(missing, 'up')} short"
+        detail = (
+            f"{words.length(needed, 'up')} are needed; lifting the deck between the joists gives "
+            f"{words.limit(available)}. The joists are structure: going deeper is for an engineer."
+        )
+    else:
+        title = f"The slab has to be cut {words.length(needed, 'up')} deep"
+        detail = (
+            "Never without a scan: stressed cables, heating pipes and the damp-proof membrane may "
+            f"lie in it. {case.rules.deference}"
+        )
+    finding = Finding(
+        code="recess_over_available" if joists else "slab_to_be_cut",
+        severity="stop" if joists else "caution",
+        title=title,
+        detail=detail,
+        measured=needed,
+        measured_text=words.length(needed, "up"),
+        limit=available,
+        limit_text=f"the deck gives {words.limit(available)}"
+        if joists
+        else "nothing without a scan",
+        unit="mm",
+        applies_to="the floor's structure" if joists else "the slab",
+        source="Common practice, no source",
+        field="/shower/former",
+    )
+    return [Found(finding, lambda: fit_depth(plan, words, missing, case.surface))]
+
+
+def entry(case: Case) -> list[Found]:
+    """A step at the entry, up or down, beyond what the rules allow."""
+    plan, words = case.plan, case.words
+    step = step_of(plan, case.surface)
+    height, way = abs(step), "down" if step > 0 else "up"
+    over = [limit for limit in case.rules.on("entry_step") if height > limit.value + 1e-6]
+    if not over:
+        return []
+    limit = max(over, key=lambda item: item.value)
+    falling = 0.0 if plan.shower.rest else step - plan.shower.set_down
+    why = ""
+    if falling > 0.05 and tray_entry_cut(plan) > 0:
+        why = (
+            " The tray was cut on its entry side, which took its high edge away: cut the wall side "
+            f"instead, or pack the tray up {words.length(falling)}."
+        )
+    elif falling > 0.05:
+        why = (
+            f" The entry edge itself falls {words.length(falling)} towards the drain, because the "
+            "channel does not run along it."
+        )
+    elif step < 0:
+        why = " The shower stands above the room there, a ledge to climb over."
+
+    def candidates() -> list[Cure | None]:
+        # The set-down that brings the step to its limit, on the side on which it is.
+        allowed = limit.value if step > 0 else -limit.value
+        set_down = max(allowed - falling, 0.0)
+        only = "only " if step > 0 else ""
+        found: list[Cure | None] = [
+            Cure(
+                text=f"Set the shower down {only}{words.length(set_down)}",
+                changes=(Change(path="/shower/set_down", value=set_down),),
+            )
+        ]
+        former = plan.shower.former
+        if step < 0 and isinstance(former, Tray) and former.raised > 0:
+            raised = max(former.raised - (height - limit.value), 0.0)
+            text = f"Pack the tray up only {words.length(raised, 'down')}"
+            if raised == 0:
+                text = "Do not pack the tray up"
+            found.insert(
+                0, Cure(text=text, changes=(Change(path="/shower/former/raised", value=raised),))
+            )
+        if falling > 0.05:
+            found += [*cut_elsewhere(plan), pack_tray(plan, words, falling)]
+            found.append(channel_along(plan, "back"))
+        return found
+
+    ring = ring_of(plan.shower)
+    middle = ring.edge(min(ring.entries)).mean(axis=0)
+    shown = words.length(height, "up")
+    finding = Finding(
+        code="step_over_limit",
+        severity=severity_of(limit),
+        title=f"Step {way} of {shown} at the entry",
+        detail=f"At most {words.limit(limit.value)} for {limit.applies_to}, up or down, so "
+        f"{words.length(height - limit.value, 'up')} too much.{why} {limit.note}".strip(),
+        measured=height,
+        measured_text=f"{shown} {way}",
+        limit=limit.value,
+        limit_text=f"at most {words.limit(limit.value)}",
+        unit="mm",
+        applies_to=limit.applies_to,
+        source=limit.source,
+        field="/shower/set_down",
+        places=(
+            Place(
+                name="entry",
+                x=float(middle[0]),
+                y=float(middle[1]),
+                measured=height,
+                text=f"{shown} {way}",
+            ),
+        ),
+    )
+    return [Found(finding, candidates)]

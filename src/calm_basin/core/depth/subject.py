@@ -1,0 +1,17 @@
+"""The depth as a subject of the trade: build-up, recess and step."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.question import Answer, Question, Subject
+from calm_basin.core.depth.figures import figures
+from calm_basin.core.depth.findings import entry, recess
+from calm_basin.core.depth.ways import ways
+from calm_basin.core.depth.wet_room import door, rest_bed
+
+
+def _answer(asked: Question) -> Answer:
+    case = asked.case
+    return {"ways": () if case is None else ways(case, asked.checks, asked.findings)}
+
+
+DEPTH = Subject("depth", answer=_answer, figures=figures, checks=(recess, entry, rest_bed, door))

@@ -1,0 +1,81 @@
+"""Findings on the depth of a wet room's rest and at its doors."""
+
+from __future__ import annotations
+
+from math import ceil
+
+from calm_basin.core.answer.build import GEOMETRY, severity_of
+from calm_basin.core.answer.case import Case, Found
+from calm_basin.core.answer.result import Change, Cure, Finding
+from calm_basin.core.falls.cures import Asked, ask_for
+from calm_basin.core.geometry.levels import levels, rest_thickness
+from calm_basin.plan.room import Layer
+
+
+def rest_bed(case: Case) -> list[Found]:
+    """Where the rest of a wet room falls by more than its bed is thick."""
+    plan, words = case.plan, case.words
+    left, rest = rest_thickness(plan, case.surface), Asked.of(plan, "rest")
+    if plan.shower.rest is None or left >= 0:
+        return []
+    *upper, lowest = plan.room.layers or (Layer(name="screed", thickness=0.0),)
+    thicker = ceil((lowest.thickness - left) / words.display.step) * words.display.step
+    rows = [*upper, lowest.model_copy(update={"thickness": thicker})]
+    fall = lowest.thickness - left
+    finding = Finding(
+        code="rest_too_thin",
+        severity="stop",
+        title=f"The rest's bed runs out, {words.length(-left, 'up')} short",
+        detail=f"The rest of the room falls {words.length(fall)} to the shower zone, but its "
+        f"lowest layer, {lowest.name}, is only {words.length(lowest.thickness)} thick at the "
+        "door: nothing is left of it at the zone. Its maker says how thin it may get.",
+        measured=lowest.thickness,
+        measured_text=words.length(lowest.thickness, "down"),
+        limit=fall,
+        limit_text=f"at least {words.limit(fall)}",
+        unit="mm",
+        applies_to="the rest of the room",
+        source=GEOMETRY,
+        field="/shower/rest/asked",
+    )
+    thick = Cure(
+        text=f"Make {lowest.name} {words.length(thicker)} thick at the door",
+        changes=(
+            Change(path="/room/layers", value=[layer.model_dump(mode="json") for layer in rows]),
+        ),
+    )
+    flatter = rest.fall * lowest.thickness / fall
+    return [Found(finding, lambda: [ask_for(words, flatter, rest, steeper=False), thick])]
+
+
+def door(case: Case) -> list[Found]:
+    """Whether water that stands over a blocked drain meets the membrane before the door."""
+    plan, words = case.plan, case.words
+    stack = levels(plan, case.surface)
+    if plan.shower.rest is None:
+        return []
+    above = sum(layer.thickness for layer in plan.room.layers[:-1])
+    height = stack.room - above - stack.drain
+    return [
+        Found(
+            Finding(
+                code="membrane_low_at_door",
+                severity=severity_of(limit),
+                title=f"The membrane at the door lies {words.length(height, 'down')} above the "
+                "drain",
+                detail=f"At least {words.limit(limit.value)} is asked: carry it up "
+                f"{words.length(limit.value - height, 'up')} under the threshold. It is taken to "
+                f"lie on the room's lowest layer. {limit.note}",
+                measured=height,
+                measured_text=words.length(height, "down"),
+                limit=limit.value,
+                limit_text=f"at least {words.limit(limit.value)}",
+                unit="mm",
+                applies_to=limit.applies_to,
+                source=limit.source,
+                field="/shower/rest",
+            )
+        )
+        for limit in case.rules.on("door_above_drain")
+        if height < limit.value - 1e-6
+    ]

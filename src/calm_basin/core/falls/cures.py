@@ -1,0 +1,156 @@
+"""Other falls, trays and panels, as changes of the plan."""
+
+from __future__ import annotations
+
+from math import ceil, floor
+from typing import NamedTuple
+
+from calm_basin.core.answer.result import Change, Cure
+from calm_basin.core.answer.words import Words
+from calm_basin.core.falls import (
+    ring_of,
+    turned_edge,
+)
+from calm_basin.core.geometry.surface import Zone
+from calm_basin.plan import Plan
+from calm_basin.plan.shower import (
+    LinearDrain,
+    MortarBed,
+    PointDrain,
+    SideCut,
+    SlopePanels,
+    Tray,
+)
+
+
+class Asked(NamedTuple):
+    """A fall that the plan asks for in one zone, and where it stands in the document."""
+
+    fall: float
+    path: str
+
+    @classmethod
+    def of(cls, plan: Plan, zone: Zone = "shower") -> Asked:
+        if zone == "rest" and plan.shower.rest is not None:
+            return cls(plan.shower.rest.asked, "/shower/rest/asked")
+        if isinstance(plan.shower.former, SlopePanels):
+            return cls(plan.shower.built_fall, "/shower/former/thick_edge")
+        return cls(plan.shower.fall.asked, "/shower/fall/asked")
+
+
+def ask_for(words: Words, fall: float, asked: Asked, *, steeper: bool) -> Cure | None:
+    """Ask for another fall, rounded to a whole ratio on the side that mends; panels have theirs."""
+    if fall <= 0 or not asked.path.endswith("/asked"):
+        return None
+    run = 1 / fall
+    run = float(int(run + 1e-6) if steeper else ceil(run - 1e-6))
+    if not 5 <= run <= 200:
+        return None
+    return Cure(
+        text=f"Ask for a fall of {words.fall(1 / run)}"
+        + (" in the rest of the room" if "rest" in asked.path else ""),
+        changes=(Change(path=asked.path, value=1 / run),),
+    )
+
+
+def thicker_panels(plan: Plan, words: Words, fall: float) -> Cure | None:
+    """Panels that have another fall built in, their thick edge rounded to what is shown on site."""
+    former, step = plan.shower.former, words.display.step
+    if not isinstance(former, SlopePanels) or not isinstance(plan.shower.drain, LinearDrain):
+        return None
+    rise = fall * former.length
+    whole = (ceil if fall > former.fall else floor)((former.thin_edge + rise) / step) * step
+    if whole <= former.thin_edge:
+        return None
+    return Cure(
+        text=f"Take panels that are {words.length(whole)} at the thick edge: "
+        f"{words.fall((whole - former.thin_edge) / former.length)}",
+        changes=(Change(path="/shower/former/thick_edge", value=whole),),
+    )
+
+
+def even_fall(plan: Plan) -> Cure | None:
+    """Let the edge follow the floor instead of the floor the edge."""
+    shower = plan.shower
+    made_on_site = isinstance(shower.former, MortarBed)
+    if not isinstance(shower.drain, PointDrain) or shower.fall.edge == "even" or not made_on_site:
+        return None
+    return Cure(
+        text="Let the same fall run everywhere; only the entry stays level",
+        changes=(Change(path="/shower/fall/edge", value="even"),),
+    )
+
+
+def without_rest(plan: Plan) -> Cure | None:
+    """Let only the shower fall."""
+    if plan.shower.rest is None:
+        return None
+    return Cure(
+        text="Keep the rest of the room flat",
+        changes=(Change(path="/shower/rest", value=None),),
+    )
+
+
+def bed_instead(least: float = 12.0) -> Cure:
+    """A setting bed in place of a tray or panels; it takes any fall."""
+    bed = MortarBed(least_thickness=least)
+    return Cure(
+        text="Lay a setting bed instead",
+        changes=(Change(path="/shower/former", value=bed.model_dump(mode="json")),),
+    )
+
+
+def strips_of_their_own(plan: Plan, words: Words) -> Cure | None:
+    """Let the floor beyond a channel's ends fall to it as the rest does."""
+    drain, asked = plan.shower.drain, plan.shower.built_fall
+    if not isinstance(drain, LinearDrain) or drain.strips:
+        return None
+    return Cure(
+        text=f"Give the strips beside it a fall of {words.fall(asked)} of their own",
+        changes=(Change(path="/shower/drain/strips", value=asked),),
+    )
+
+
+def tray_entry_cut(plan: Plan) -> float:
+    """What was cut off a tray on its entry sides, mm."""
+    former, entries = plan.shower.former, plan.shower.entries
+    if not isinstance(former, Tray):
+        return 0.0
+    return max((cut.width for cut in former.cuts if cut.edge in entries), default=0.0)
+
+
+def cut_elsewhere(plan: Plan) -> list[Cure | None]:
+    """Cut the side across from the entry instead of the entry's own."""
+    former, outline = plan.shower.former, plan.shower.outline
+    if not isinstance(former, Tray) or tray_entry_cut(plan) <= 0:
+        return []
+    ring, n = ring_of(plan.shower), len(outline)
+    entry = next(cut for cut in former.cuts if cut.edge in plan.shower.entries)
+    facing = ring.outwards[turned_edge(entry.edge, outline)]
+    across = min(range(n), key=lambda i: float(ring.outwards[turned_edge(i, outline)] @ facing))
+    kept = [cut for cut in former.cuts if cut.edge not in (entry.edge, across)]
+    already = sum(cut.width for cut in former.cuts if cut.edge == across)
+    moved = [*kept, SideCut(edge=across, width=entry.width + already)]
+    return [
+        Cure(
+            text=f"Cut side {across + 1}, across from the entry, instead",
+            changes=(
+                Change(
+                    path="/shower/former/cuts",
+                    value=[cut.model_dump(mode="json") for cut in moved],
+                ),
+            ),
+        )
+    ]
+
+
+def pack_tray(plan: Plan, words: Words, by: float) -> Cure | None:
+    """Pack a tray up until its entry edge meets the room again."""
+    former = plan.shower.former
+    if not isinstance(former, Tray):
+        return None
+    raised = former.raised + by
+    return Cure(
+        text=f"Pack the whole tray up {words.length(raised)}",
+        changes=(Change(path="/shower/former/raised", value=raised),),
+    )

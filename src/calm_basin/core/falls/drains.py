@@ -1,0 +1,312 @@
+"""Other drains and other places for them, as changes of the plan."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from math import ceil
+from typing import Literal
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, Point, Polygon
+from shapely.ops import split
+
+from calm_basin.core.answer.result import XY, Change, Cure
+from calm_basin.core.answer.words import Words
+from calm_basin.core.falls import (
+    NoSurfaceError,
+    Ring,
+    point_gradients,
+    rim_of,
+    ring_of,
+    ring_of_outline,
+    surface_of,
+)
+from calm_basin.core.falls.arrangements import two_drains as falls_to_two
+from calm_basin.core.falls.even import above
+from calm_basin.core.falls.limits import fitting
+from calm_basin.core.geometry.surface import Array
+from calm_basin.plan import Plan
+from calm_basin.plan.shower import (
+    LinearDrain,
+    PointDrain,
+    Shower,
+    Tray,
+)
+from calm_basin.rules import Limit, RuleSet
+
+CHANNEL_WIDTH = 70.0
+"""Width of the channel, in mm, that is offered in place of a point drain."""
+
+POINT_WIDTH = 120.0
+"""Rim of the point drain, in mm, that is offered in place of a channel."""
+
+ChannelSide = Literal["back", "left", "right", "entry", "middle"]
+
+
+def second_drain(plan: Plan, words: Words) -> Cure | None:
+    """Two drains: one in each leg of a shower with an inner corner, else side by side."""
+    if plan.shower.second_drain is not None or not isinstance(plan.shower.drain, PointDrain):
+        return None
+    return two_drains(plan, words)
+
+
+def two_drains(plan: Plan, words: Words) -> Cure | None:
+    """Two drains, wherever the drain or channel is now."""
+    pair = _pair(plan.shower.model_copy(update={"drain": middle_drain(plan.shower)}))
+    if pair is None:
+        return None
+    first, second = pair
+    return Cure(
+        text=f"Give it two drains, the second one at {words.length(second.centre[0])} right and "
+        f"{words.length(second.centre[1])} up",
+        changes=(
+            drain_put("drain", first),
+            drain_put("second_drain", second),
+            Change(path="/shower/fall/edge", value="level"),
+        ),
+    )
+
+
+@lru_cache(maxsize=32)
+def _pair(shower: Shower) -> tuple[PointDrain, PointDrain] | None:
+    """The first pair of drains for which there is a floor."""
+    drain, ring = shower.drain, ring_of(shower)
+    assert isinstance(drain, PointDrain)
+    pairs: list[tuple[Array, Array]] = []
+    far = 4 * float(np.ptp(ring.points, axis=0).max())
+    for i in (i for i in range(len(ring.points)) if ring.turns_right(i)):
+        for way in (-ring.outwards[i - 1], -ring.outwards[i]):
+            line = LineString([ring.points[i] - way * far, ring.points[i] + way * far])
+            parts = [part for part in split(ring.polygon, line).geoms if part.area > 1.0]
+            if len(parts) == 2:
+                first, second = (shapely.get_coordinates(part.centroid)[0] for part in parts)
+                pairs.append((first, second))
+    across = np.array([-ring.inward[1], ring.inward[0]])
+    wide, deep = (float(np.ptp(ring.points @ way)) for way in (across, ring.inward))
+    way = across * wide / 4 if wide >= deep else ring.inward * deep / 4
+    pairs.append((np.array(drain.centre) - way, np.array(drain.centre) + way))
+    for places in pairs:
+        first_drain, second_one = (
+            drain.model_copy(update={"centre": (round(float(x), 1), round(float(y), 1))})
+            for x, y in places
+        )
+        try:
+            falls_to_two(ring, (rim_of(first_drain), rim_of(second_one)), 1.0, "corner_run")
+        except NoSurfaceError:
+            continue
+        return first_drain, second_one
+    return None
+
+
+def without_second_drain(plan: Plan) -> Cure | None:
+    """One drain instead of two."""
+    if plan.shower.second_drain is None:
+        return None
+    return Cure(
+        text="Do without the second drain",
+        changes=(Change(path="/shower/second_drain", value=None),),
+    )
+
+
+def drain_in_the_middle(plan: Plan) -> Cure | None:
+    """A point drain in the middle, which keeps the edge level."""
+    middle = middle_drain(plan.shower)
+    if plan.shower.drain == middle:
+        return None
+    is_point = isinstance(plan.shower.drain, PointDrain)
+    return Cure(
+        text=f"{'Move the drain to' if is_point else 'Turn to a point drain in'} the middle",
+        changes=(Change(path="/shower/drain", value=middle.model_dump(mode="json")),),
+    )
+
+
+def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Cure | None:
+    """Move a point drain to the nearest place where every plane keeps the limits."""
+    drain = plan.shower.drain
+    if not isinstance(drain, PointDrain) or not movable(plan.shower):
+        return None
+    places, gradients = all_places(plan.shower, words.display.step)
+    good = fitting(rules, gradients, surface_of(plan).zone("rest"), limit)
+    return _move_to_nearest(places[good], np.array(drain.centre), words)
+
+
+def movable(shower: Shower) -> bool:
+    """Whether the gradients are known at once for every place of the drain."""
+    simple = isinstance(shower.former, Tray) and (shower.former.cuts or shower.former.raised)
+    return (
+        isinstance(shower.drain, PointDrain)
+        and shower.second_drain is None
+        and shower.fall.edge == "level"
+        and (shower.rest is None or shower.rest.walls == "rising")
+        and not simple
+    )
+
+
+@lru_cache(maxsize=16)
+def all_places(shower: Shower, step: float) -> tuple[Array, Array]:
+    """Centres all over the shower, whole steps from where the drain is, and the gradients there."""
+    drain, ring = shower.drain, ring_of(shower)
+    assert isinstance(drain, PointDrain)
+    low, high = ring.points.min(axis=0), ring.points.max(axis=0)
+    stride = ceil(float((high - low).max()) / 40 / step) * step
+    centre = np.array(drain.centre)
+    first, last = np.ceil((low - centre) / stride), np.floor((high - centre) / stride)
+    axes = [centre[i] + stride * np.arange(first[i], last[i] + 1) for i in (0, 1)]
+    places = np.array(np.meshgrid(*axes)).reshape(2, -1).T
+    fall = shower.fall
+    rim = rim_of(drain)
+    rims = rim - rim.mean(axis=0) + places[:, None]
+    return places, point_gradients(ring, rims, fall.asked, fall.measured)
+
+
+def _move_to_nearest(places: Array, centre: Array, words: Words) -> Cure | None:
+    if not len(places):
+        return None
+    nearest = places[np.linalg.norm(places - centre, axis=1).argmin()]
+    dx, dy = nearest - centre
+    return Cure(
+        text=f"Move the drain {words.move(float(dx), float(dy))}",
+        changes=(
+            Change(
+                path="/shower/drain/centre",
+                value=[round(float(nearest[0]), 4), round(float(nearest[1]), 4)],
+            ),
+        ),
+    )
+
+
+def bring_drain_inside(plan: Plan, words: Words) -> Cure | None:
+    """Move a drain that reaches outside the shower to the nearest place inside."""
+    drain = plan.shower.drain
+    ring = ring_of(plan.shower)
+    outline = ring.polygon
+    rim = rim_of(drain)
+    centre = rim.mean(axis=0)
+    shape = rim - centre
+    room = outline
+    if isinstance(drain, PointDrain) and plan.shower.second_drain is None:
+        # Where the centre may lie: so far within every wall's line that the rim is too.
+        high = ring.offsets - (shape @ ring.outwards.T).max(axis=0) - 2.0
+        for outward, offset in zip(ring.outwards, high, strict=True):
+            (room,) = above(np.array([room]), np.array([[*-outward, offset]]))
+    else:
+        # Inside every copy of the outline shifted back by a rim corner.
+        for corner in shape:
+            room = room.intersection(Polygon(np.array(outline.exterior.coords) - corner))
+    if room.is_empty:
+        return None
+    border = room.boundary if room.area else room
+    target = border.interpolate(border.project(Point(centre)))
+    dx, dy = float(target.x - centre[0]), float(target.y - centre[1])
+    moved = (
+        f"Move the {'drain' if isinstance(drain, PointDrain) else 'channel'} {words.move(dx, dy)}"
+    )
+    if isinstance(drain, PointDrain):
+        return Cure(
+            text=moved,
+            changes=(Change(path="/shower/drain/centre", value=[target.x, target.y]),),
+        )
+    return Cure(
+        text=moved,
+        changes=(
+            Change(path="/shower/drain/start", value=[drain.start[0] + dx, drain.start[1] + dy]),
+            Change(path="/shower/drain/end", value=[drain.end[0] + dx, drain.end[1] + dy]),
+        ),
+    )
+
+
+def channel_along(
+    plan: Plan, side: ChannelSide, words: Words | None = None, asked: float | None = None
+) -> Cure | None:
+    """A channel from wall to wall along a side of the shower, and, where another fall is asked for
+    with it, that fall."""
+    new = channel_at(plan.shower, side)
+    if new is None:
+        return None
+    where = "across the entry" if side == "entry" else f"along the {side} wall"
+    changes = [Change(path="/shower/drain", value=new.model_dump(mode="json"))]
+    if plan.shower.second_drain is not None:
+        changes.append(Change(path="/shower/second_drain", value=None))
+    text = f"Turn to a channel {where}"
+    if asked is not None and words is not None:
+        changes.append(Change(path="/shower/fall/asked", value=asked))
+        text += f", at {words.fall(asked)}"
+    return Cure(text=text, changes=tuple(changes))
+
+
+def channel_at(shower: Shower, side: ChannelSide) -> LinearDrain | None:
+    """The channel that fits from wall to wall at a side of the shower, or in its middle."""
+    width = shower.drain.width if isinstance(shower.drain, LinearDrain) else CHANNEL_WIDTH
+    return _fitted(shower.outline, shower.entries, width, side)
+
+
+@lru_cache(maxsize=256)
+def _fitted(
+    outline: tuple[XY, ...], entries: tuple[int, ...], width: float, side: ChannelSide
+) -> LinearDrain | None:
+    ring = ring_of_outline(outline, entries)
+    inward = ring.inward
+    facing = {
+        "entry": -inward,
+        "left": np.array([-inward[1], inward[0]]),
+        "right": np.array([inward[1], -inward[0]]),
+    }.get(side, inward)
+    edge = max(
+        range(len(ring.points)),
+        key=lambda i: (
+            round(float(ring.outwards[i] @ facing), 6),
+            float(np.linalg.norm(np.diff(ring.edge(i), axis=0))),
+        ),
+    )
+    start = ring.edge(edge)[0]
+    depth = float(((start - ring.points) @ ring.outwards[edge]).max())
+    offset = (depth - width) / 2 if side == "middle" else 0.0
+    ends = _chord(ring, edge, width, offset)
+    return None if ends is None else LinearDrain(start=ends[0], end=ends[1], width=width)
+
+
+def _chord(
+    ring: Ring, edge: int, width: float, offset: float
+) -> tuple[tuple[float, float], tuple[float, float]] | None:
+    """Centre line of the longest channel of this width, ``offset`` mm in from an edge."""
+    start, end = ring.edge(edge)
+    along = (end - start) / np.linalg.norm(end - start)
+    inward = -ring.outwards[edge]
+    far = np.ptp(ring.points, axis=0).max() * 2
+    reaches = []
+    for inset in (0.01, width / 2, width - 0.01):
+        foot = start + inward * (offset + inset)
+        piece = LineString([foot - along * far, foot + along * far]).intersection(ring.polygon)
+        parts = [p for p in getattr(piece, "geoms", [piece]) if p.length > 1]
+        if not parts:
+            return None
+        longest = max(parts, key=lambda part: float(part.length))
+        reach = (np.array(longest.coords) - start) @ along
+        reaches.append((reach.min(), reach.max()))
+    low, high = max(r[0] for r in reaches), min(r[1] for r in reaches)
+    if high - low < width:
+        return None
+    a, b = (start + along * s + inward * (offset + width / 2) for s in (low, high))
+    return (
+        (round(float(a[0]), 3), round(float(a[1]), 3)),
+        (round(float(b[0]), 3), round(float(b[1]), 3)),
+    )
+
+
+def middle_drain(shower: Shower) -> PointDrain:
+    """A point drain in the middle of the shower, with the rim that it has or the usual one."""
+    middle = ring_of(shower).polygon.centroid
+    old = shower.drain
+    width = old.width if isinstance(old, PointDrain) else POINT_WIDTH
+    length = old.length if isinstance(old, PointDrain) else POINT_WIDTH
+    return PointDrain(
+        centre=(round(middle.x, 1), round(middle.y, 1)),
+        width=width,
+        length=length,
+        orientation=old.orientation if isinstance(old, PointDrain) else 0.0,
+    )
+
+
+def drain_put(name: str, part: PointDrain | LinearDrain | None) -> Change:
+    return Change(path=f"/shower/{name}", value=part and part.model_dump(mode="json"))

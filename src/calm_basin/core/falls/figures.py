@@ -1,0 +1,77 @@
+"""The key figures of the falls with their workings."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.build import figure, input_of
+from calm_basin.core.answer.question import Question
+from calm_basin.core.answer.result import Figure
+from calm_basin.core.falls.limits import sloped
+from calm_basin.core.geometry.levels import levels
+from calm_basin.plan import Plan
+from calm_basin.plan.shower import PointDrain, SlopePanels, Tray
+
+GRADIENT = "gradient of a plane = its drop ÷ its run, square to its high edge"
+
+
+def drop_of(asked: Question) -> float | None:
+    """How far the floor falls from the entry to the drain, mm; None without a floor."""
+    if asked.surface is None:
+        return None
+    stack, former = levels(asked.plan, asked.surface), asked.plan.shower.former
+    # Packing a tray up lifts its drain with it: how far the floor falls stays the same.
+    packed = former.raised if isinstance(former, Tray) else 0.0
+    return stack.entry + packed - stack.drain
+
+
+def figures(asked: Question) -> dict[str, Figure]:
+    """Drop, steepest and flattest fall."""
+    plan, words, surface = asked.plan, asked.words, asked.surface
+    planes = sloped(surface) if surface else []
+    gradients = [facet.gradient for facet in planes]
+    drop, built = drop_of(asked), plan.shower.built_fall
+    how = _run_in_words(plan)
+    of_what = "the panels' fall" if isinstance(plan.shower.former, SlopePanels) else "fall asked"
+    inputs = [
+        (f"{facet.name} plane over {words.length(facet.run)}", words.fall(facet.gradient))
+        for facet in {facet.name: facet for facet in planes}.values()
+    ]
+    steepest, flattest = (
+        figure(
+            label,
+            value,
+            words.fall(value or 0.0),
+            GRADIENT,
+            inputs,
+            source="Geometry of the floor",
+            unit="rise_per_run",
+        )
+        for label, value in (
+            ("Steepest plane", max(gradients, default=None)),
+            ("Flattest plane", min(gradients, default=None)),
+        )
+    )
+    return {
+        "drop_at_drain": figure(
+            "Drop at drain",
+            drop,
+            words.length(drop or 0.0),
+            f"drop = {of_what} × {how}",
+            [
+                (of_what, words.fall(built)),
+                input_of(words, how, None if drop is None else drop / built),
+            ],
+            source="Common practice, no source",
+        ),
+        "fall_steepest": steepest,
+        "fall_flattest": flattest,
+    }
+
+
+def _run_in_words(plan: Plan) -> str:
+    if plan.shower.fall.edge == "even":
+        return "run from the farthest end of the entry to the rim"
+    if not isinstance(plan.shower.drain, PointDrain):
+        return "run from the entry to the channel"
+    if plan.shower.fall.measured == "corner_run":
+        return "corner run, from the farthest corner to the nearest point of the rim"
+    return "plane run, the longest square to a wall"

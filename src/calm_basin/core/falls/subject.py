@@ -1,0 +1,30 @@
+"""The falls as a subject of the trade."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.question import Answer, Question, Subject
+from calm_basin.core.falls.corridor import corridor
+from calm_basin.core.falls.figures import figures
+from calm_basin.core.falls.findings import channel, falls, fold_lines
+from calm_basin.core.falls.floor import asked_levels, floor_surface
+from calm_basin.core.falls.former import entry_cut, panels, thin_tray, tray_cuts
+from calm_basin.core.falls.offers import arrangements
+from calm_basin.core.falls.zones import dam, zone_edge
+
+
+def _answer(asked: Question) -> Answer:
+    case = asked.case
+    return {
+        "arrangements": arrangements(asked.plan, asked.words),
+        "surface": case and floor_surface(case),
+        "corridor": case and corridor(case, asked.findings),
+        "asked": asked_levels(asked),
+    }
+
+
+FALLS = Subject(
+    "falls",
+    answer=_answer,
+    figures=figures,
+    checks=(falls, fold_lines, channel, thin_tray, tray_cuts, entry_cut, panels, zone_edge, dam),
+)

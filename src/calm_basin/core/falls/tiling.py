@@ -1,0 +1,90 @@
+"""Tile on the floor's folds: how large a tile may lie across one uncut."""
+
+from __future__ import annotations
+
+from math import atan2, cos, degrees, radians, sin
+
+import numpy as np
+
+from calm_basin.core.answer.words import Words
+from calm_basin.core.falls import ring_of
+from calm_basin.core.falls.result import FoldLine
+from calm_basin.core.geometry.surface import Array, Fold
+from calm_basin.plan import Plan
+from calm_basin.plan.shower import Tile
+from calm_basin.rules import lippage, thumb
+
+
+def largest_uncut(angle: float, permitted: float) -> float:
+    """Largest extent of a flat tile, mm square to a fold, that may lie across it.
+
+    A flat tile across a fold lies on one of the two planes and stands off the other; it tips over
+    to the other plane once more than half of it lies there. So at worst half the tile stands off,
+    and at its edge by ``a/2 · sin(angle)``, which is the lippage to the next tile.
+
+    Parameters
+    ----------
+    angle : float
+        By how much the floor turns at the fold, radians.
+    permitted : float
+        Permitted lippage, mm.
+    """
+    return 2 * permitted / sin(angle)
+
+
+def extent_across(tile: Tile, fold: Fold, entry: Array) -> float:
+    """How far a tile reaches square to a fold, mm: a tile that lies askew to it reaches farther.
+
+    ``entry`` is the unit vector along the entry, to which the tile is laid.
+    """
+    laid = atan2(entry[1], entry[0]) + radians(tile.turn)
+    along = atan2(fold.end[1] - fold.start[1], fold.end[0] - fold.start[0]) - laid
+    return tile.length * abs(sin(along)) + tile.width * abs(cos(along))
+
+
+def tile_notes(plan: Plan, words: Words, folds: tuple[Fold, ...]) -> tuple[str, ...]:
+    """What the folds ask of tile, how that stands to the rule of thumb, and what of the tile that
+    was chosen, in words."""
+    if not folds:
+        return ("One plane: tile of any size lies flat on it.",)
+    lines = [fold_line(plan, words, fold) for fold in folds]
+    least = min(lines, key=lambda line: line.tile)
+    rule = thumb()
+    than = "sharper" if least.tile < rule.value else "looser"
+    notes = [
+        f"The floor turns {least.angle_text} at its sharpest fold: uncut, a tile may reach "
+        f"{least.tile_text} across it, measured square to the fold.",
+        f"That is {than} than the rule of thumb, {words.length(rule.value)} ({rule.source}).",
+    ]
+    cuts = sum(line.cut for line in lines)
+    if plan.shower.tile is not None:
+        worst = max(lines, key=lambda line: line.reach / line.tile)
+        reach = f"it reaches {words.length(worst.reach, 'up')} square to the fold"
+        notes.append(
+            f"Cut this tile along {cuts} {'fold' if cuts == 1 else 'folds'}, marked on the chart: "
+            f"{reach}, and {worst.tile_text} may lie uncut."
+            if cuts
+            else f"This tile follows every fold uncut: at the worst one {reach}."
+        )
+    return tuple(notes)
+
+
+def fold_line(plan: Plan, words: Words, fold: Fold) -> FoldLine:
+    """A fold with what it asks of the tile."""
+    tile = plan.shower.tile
+    largest = largest_uncut(fold.angle, lippage(tile.joint if tile else 0.0).value)
+    inward = ring_of(plan.shower).inward
+    reach = extent_across(tile, fold, np.array([inward[1], -inward[0]])) if tile else 0.0
+    return FoldLine(
+        start=(fold.start[0], fold.start[1]),
+        end=(fold.end[0], fold.end[1]),
+        gradient=fold.gradient,
+        text=words.fall(fold.gradient),
+        angle=degrees(fold.angle),
+        angle_text=f"{degrees(fold.angle):.1f}°",
+        valley=fold.valley,
+        tile=largest,
+        tile_text=words.length(largest, "down"),
+        reach=reach,
+        cut=reach > largest + 1e-6,
+    )

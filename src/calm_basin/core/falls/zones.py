@@ -1,0 +1,132 @@
+"""Findings at the edge of a wet room's zone."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString
+
+from calm_basin.core.answer.build import GEOMETRY, listed
+from calm_basin.core.answer.case import Case, Found
+from calm_basin.core.answer.result import Change, Cure, Finding, Place
+from calm_basin.core.falls import ring_of
+from calm_basin.core.falls.drains import drain_in_the_middle
+from calm_basin.core.geometry.surface import SAME_PLACE, Array
+from calm_basin.plan.shower import Tray
+
+LEAST_DAM = 0.1
+"""A zone's edge that stands less above the rest, mm, is flush as built."""
+
+
+def _steps(case: Case, i: int) -> tuple[Array, Array]:
+    """Places along an edge of the zone, (n, 2), and how far the rest lies above the zone there."""
+    ring = ring_of(case.plan.shower)
+    corners = np.vstack([facet.corners[:, :2] for facet in case.surface.facets])
+    edge = LineString(ring.edge(i))
+    at = corners[shapely.distance(edge, shapely.points(corners)) < SAME_PLACE]
+    # A place a little off the corners: a zone that only touches there makes no step.
+    at = at + (ring.edge(i).mean(axis=0) - at) * 1e-3
+    steps = case.surface.heights(at, "rest") - case.surface.heights(at, "shower")
+    known = ~np.isnan(steps)
+    return at[known], steps[known]
+
+
+def zone_edge(case: Case) -> list[Found]:
+    """Where the zone's edge does not stay level, the rest of a wet room meets it in a step."""
+    plan, words = case.plan, case.words
+    if plan.shower.rest is None:
+        return []
+    planned = plan.shower.set_down - _packed(case)
+    entries, places = ring_of(plan.shower).entries, []
+    for i in range(len(plan.shower.outline)):
+        at, steps = _steps(case, i)
+        off = np.abs(steps - planned)
+        if i not in entries and len(off) and off.max() > 0.5:
+            worst = int(off.argmax())
+            step = float(steps[worst] - planned)
+            places.append(
+                Place(
+                    name=f"side {i + 1}",
+                    x=float(at[worst][0]),
+                    y=float(at[worst][1]),
+                    measured=step,
+                    text=words.length(abs(step), "up"),
+                )
+            )
+    if not places:
+        return []
+    worst_place = max(places, key=lambda place: abs(place.measured))
+    finding = Finding(
+        code="zone_edge_step",
+        severity="caution",
+        title=f"Step of {worst_place.text} beside the shower zone",
+        detail=f"Along {listed([place.name for place in places])} the zone falls to its drain "
+        "while the rest of the room does not: an edge to trip over, unless a screen stands "
+        "there. A point drain keeps the zone's edge level.",
+        measured=abs(worst_place.measured),
+        measured_text=worst_place.text,
+        limit=None,
+        limit_text="",
+        unit="mm",
+        applies_to="the zone's edge",
+        source=GEOMETRY,
+        field="/shower/rest",
+        places=tuple(places),
+    )
+    return [Found(finding, lambda: [drain_in_the_middle(plan)])]
+
+
+def _packed(case: Case) -> float:
+    former = case.plan.shower.former
+    return former.raised if isinstance(former, Tray) else 0.0
+
+
+def dam(case: Case) -> list[Found]:
+    """A packed tray whose edge stands above the rest of a wet room keeps water from the drain."""
+    plan, words = case.plan, case.words
+    former = plan.shower.former
+    if plan.shower.rest is None or not isinstance(former, Tray) or former.raised <= 0:
+        return []
+    edges = [_steps(case, i) for i in range(len(plan.shower.outline))]
+    places = np.vstack([at for at, _ in edges])
+    above = -np.concatenate([steps for _, steps in edges])
+    if above.max(initial=0.0) <= LEAST_DAM:
+        return []
+    height, place = float(above.max()), places[int(above.argmax())]
+    shown = words.length(height, "up")
+    finding = Finding(
+        code="zone_edge_dams",
+        severity="stop",
+        title=f"The tray's edge stands {shown} above the rest: water stands before it",
+        detail="The rest of the room falls to the shower zone, but the tray is packed up over it: "
+        "what runs down the rest cannot get in and reaches no drain.",
+        measured=height,
+        measured_text=shown,
+        limit=0.0,
+        limit_text="flush or lower",
+        unit="mm",
+        applies_to="the zone's edge",
+        source=GEOMETRY,
+        field="/shower/former/raised",
+        places=(
+            Place(name="edge", x=float(place[0]), y=float(place[1]), measured=height, text=shown),
+        ),
+    )
+    level = max(former.raised - height, 0.0)
+    return [
+        Found(
+            finding,
+            lambda: [
+                Cure(
+                    text="Do not pack the tray up"
+                    if level <= 0
+                    else f"Pack the tray up only {words.length(level, 'down')}",
+                    changes=(Change(path="/shower/former/raised", value=level),),
+                ),
+                Cure(
+                    text=f"Set the shower down {words.length(plan.shower.set_down + height, 'up')}",
+                    changes=(Change(path="/shower/set_down", value=plan.shower.set_down + height),),
+                ),
+            ],
+        )
+    ]

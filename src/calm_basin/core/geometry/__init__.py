@@ -1,0 +1,1 @@
+"""Surfaces, drops and straightedges: numbers only."""

@@ -1,0 +1,98 @@
+"""Build-up and recess: the stack of layers inside and outside the shower.
+
+All heights from the existing deck or slab top (its high spot, where it was surveyed), up positive.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from calm_basin.core.geometry.surface import Surface
+from calm_basin.plan.document import Plan
+from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.shower import MortarBed, SlopePanels, Tray
+from calm_basin.plan.survey import Pour
+
+
+@dataclass(frozen=True)
+class Levels:
+    """Levels of the finished floor and of what it stands on, in mm; ``datum`` is the level from
+    which a surface's heights count."""
+
+    datum: float
+    room: float
+    entry: float
+    drain: float
+    base: float
+
+    @property
+    def recess(self) -> float:
+        """Depth needed below the deck or slab top; negative where there is room to spare."""
+        return -self.base
+
+
+def shower_layers(plan: Plan) -> float:
+    """Thickness of what lies above the bed or tray in the shower."""
+    return sum(layer.thickness for layer in plan.shower.layers)
+
+
+def pour_cover(plan: Plan) -> float:
+    """What a pour that the survey has chosen adds over the floor's high spot, mm."""
+    correction = plan.survey.correction
+    return correction.cover if isinstance(correction, Pour) else 0.0
+
+
+def under_drain(plan: Plan) -> float | None:
+    """Least thickness of bed or panels at the drain, mm; None for a tray."""
+    former = plan.shower.former
+    if isinstance(former, MortarBed):
+        return former.least_thickness
+    return former.thin_edge if isinstance(former, SlopePanels) else None
+
+
+def levels(plan: Plan, surface: Surface | None) -> Levels:
+    """Stack the layers: room, entry, drain and the base that carries bed, panels or tray.
+
+    Parameters
+    ----------
+    plan : Plan
+    surface : Surface or None
+        The finished floor; without one the floor is taken as having no drop.
+
+    Notes
+    -----
+    ``room = Σ room layers + cover of a pour``, ``entry = room − set-down``, and in a wet room of
+    two zones less how far the rest falls to the zone; ``drain = entry − drop``; for bed or panels
+    ``base = drain − shower layers − least thickness``, for a tray
+    ``base = entry − shower layers − tray edge thickness + how far it is packed up``. Layers are
+    stacked plumb: at a fall of 1:24 a layer measured square to the slope is 0.1 % thicker plumb,
+    which is left out.
+    """
+    room = sum(layer.thickness for layer in plan.room.layers) + pour_cover(plan)
+    datum = room if plan.shower.rest else room - plan.shower.set_down
+    entry = datum + (surface.edge if surface else 0.0)
+    drain = datum - (surface.drop if surface else 0.0)
+    former = plan.shower.former
+    if isinstance(former, Tray):
+        base = entry - shower_layers(plan) - former.edge_thickness + former.raised
+    else:
+        base = drain - shower_layers(plan) - (under_drain(plan) or 0.0)
+    return Levels(datum=datum, room=room, entry=entry, drain=drain, base=base)
+
+
+def rest_thickness(plan: Plan, surface: Surface) -> float:
+    """What is left of the room's lowest layer where the rest of a wet room lies lowest, mm.
+
+    That layer takes up the rest's fall; where nothing is left the floor under it is in the way.
+    """
+    layer = plan.room.layers[-1].thickness if plan.room.layers else 0.0
+    return layer + min((float(f.corners[:, 2].min()) for f in surface.zone("rest")), default=0.0)
+
+
+def depth_available(plan: Plan) -> float:
+    """Depth, in mm, that can be had without touching structure.
+
+    The deck lifted and refitted between the joists, flush with their tops, gives its own thickness.
+    A slab gives nothing until somebody who may has said so.
+    """
+    return plan.floor.deck_thickness if isinstance(plan.floor, JoistFloor) else 0.0

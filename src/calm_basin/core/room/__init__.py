@@ -1,0 +1,1 @@
+"""What follows from the room itself."""

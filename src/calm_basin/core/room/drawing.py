@@ -1,0 +1,47 @@
+"""What the chart draws of the room itself."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+
+from calm_basin.core.answer.result import XY
+from calm_basin.core.answer.words import Words
+from calm_basin.core.falls import rims_of, ring_of
+from calm_basin.core.falls.floor import points_of
+from calm_basin.core.room.result import Drawing, Joist
+from calm_basin.core.structure.joists import joists_of
+from calm_basin.plan import Plan
+from calm_basin.plan.shower import LinearDrain
+
+
+def drawing(plan: Plan, words: Words) -> Drawing:
+    """Shapes on plan that follow from the document alone."""
+    ring = ring_of(plan.shower)
+    drain, outlet, offset = plan.shower.drain, None, None
+    if isinstance(drain, LinearDrain):
+        start, end = np.array(drain.start), np.array(drain.end)
+        length = float(np.hypot(*(end - start)))
+        offset = length / 2 if drain.outlet is None else drain.outlet
+        (outlet,) = points_of((start + (end - start) * offset / length)[None])
+    return Drawing(
+        rims=tuple(points_of(rim) for rim in rims_of(plan.shower)),
+        outlet=outlet,
+        outlet_offset=offset,
+        joists=tuple(
+            Joist(outline=points_of(shapely.get_coordinates(shape.exterior)[:-1]))
+            for shape in joists_of(plan)
+        ),
+        entries=tuple(
+            ((float(a[0]), float(a[1])), (float(b[0]), float(b[1])))
+            for a, b in (ring.edge(i) for i in sorted(ring.entries))
+        ),
+        room_sides=_edge_lengths(plan.room.outline, words),
+        shower_sides=_edge_lengths(plan.shower.outline, words),
+    )
+
+
+def _edge_lengths(outline: tuple[XY, ...], words: Words) -> tuple[str, ...]:
+    points = np.array(outline)
+    lengths = np.linalg.norm(np.roll(points, -1, axis=0) - points, axis=1)
+    return tuple(words.bare(float(length)) for length in lengths)

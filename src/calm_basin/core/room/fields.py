@@ -1,0 +1,25 @@
+"""Every number of the plan as its field shows it."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.words import Words
+from calm_basin.plan import Plan, quantities
+
+MOST_LISTED = 80
+"""Most readings whose own numbers are printed for a list that can be edited."""
+
+
+def plan_texts(plan: Plan, words: Words) -> dict[str, str]:
+    """The numbers of the plan in its display's units, by JSON pointer."""
+    texts = {}
+    if len(plan.survey.levels) > MOST_LISTED:
+        # Thousands of readings are printed once, as soundings, and not listed for editing.
+        plan = plan.model_copy(update={"survey": plan.survey.model_copy(update={"levels": ()})})
+    for path, kind, value in quantities(plan):
+        if kind == "length":
+            texts[path] = words.bare(value)
+        elif kind == "fall":
+            texts[path] = words.fall(value)
+        else:
+            texts[path] = f"{value:g}°"
+    return texts

@@ -1,0 +1,26 @@
+"""What the chart draws of the room itself, as it is sent."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.result import XY, Result
+
+
+class Joist(Result):
+    """A joist on plan, drawn under the floor."""
+
+    outline: tuple[XY, ...]
+
+
+class Drawing(Result):
+    """Shapes on plan that follow from the document and are not of the floor's surface.
+
+    ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start.
+    """
+
+    rims: tuple[tuple[XY, ...], ...]
+    outlet: XY | None
+    outlet_offset: float | None
+    joists: tuple[Joist, ...]
+    entries: tuple[tuple[XY, XY], ...]
+    room_sides: tuple[str, ...]
+    shower_sides: tuple[str, ...]

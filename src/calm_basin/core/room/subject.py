@@ -1,0 +1,17 @@
+"""The room itself as a subject: its drawing, its fields, and what to heed in it."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.question import Subject
+from calm_basin.core.room.cautions import cautions
+from calm_basin.core.room.drawing import drawing
+from calm_basin.core.room.fields import plan_texts
+
+ROOM = Subject(
+    "room",
+    answer=lambda asked: {
+        "drawing": drawing(asked.plan, asked.words),
+        "plan_texts": plan_texts(asked.plan, asked.words),
+    },
+    cautions=lambda asked: cautions(asked.plan, asked.rules),
+)

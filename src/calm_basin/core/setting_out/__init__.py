@@ -1,0 +1,1 @@
+"""Screed pins and check lines."""

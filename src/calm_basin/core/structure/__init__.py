@@ -1,0 +1,1 @@
+"""What carries the floor."""

@@ -1,0 +1,1 @@
+"""The room and floor that are there."""

@@ -1,0 +1,162 @@
+"""What follows from what was measured of the room."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+
+from calm_basin.core.answer.build import figure
+from calm_basin.core.answer.result import Input
+from calm_basin.core.answer.words import Words
+from calm_basin.core.survey.findings import out_of_true, tray_falls
+from calm_basin.core.survey.floor import SubFloor
+from calm_basin.core.survey.ground import FEET_10, METRES_2, base_of, ground_of, range_under
+from calm_basin.core.survey.result import (
+    EdgeResult,
+    FloorGrid,
+    FloorResult,
+    Sounding,
+    SurveyResult,
+)
+from calm_basin.core.survey.tapes import tape_result
+from calm_basin.core.survey.truing import cleats_of, truings
+from calm_basin.plan import Plan
+from calm_basin.rules import Base, bases
+
+READ = "Geometry of the readings"
+
+GRID_CELLS = 34
+"""Cells along the longer side of the room in the grid that is drawn."""
+
+
+def surveyed(plan: Plan, words: Words) -> SurveyResult:
+    """What follows from the survey. Raises `PlanError` for an unknown base."""
+    base = base_of(plan)
+    ground = ground_of(plan)
+    return SurveyResult(
+        tape=None if plan.survey.tape is None else tape_result(words, plan.survey.tape),
+        floor=_floor_result(plan, words, ground, base) if ground else None,
+        bases=tuple(Input(name=key, text=item.name) for key, item in bases().items()),
+        walk=_walk(plan),
+    )
+
+
+def _walk(plan: Plan) -> tuple[tuple[float, float], ...]:
+    """A round of twelve places all over the room, to and fro; those behind a wall are drawn in."""
+    room = Polygon(plan.room.outline)
+    left, bottom, right, top = room.bounds
+    middle = room.representative_point()
+    places = []
+    for row, up in enumerate((0.1, 0.5, 0.9)):
+        shares = (0.08, 0.36, 0.64, 0.92) if row % 2 == 0 else (0.92, 0.64, 0.36, 0.08)
+        for across in shares:
+            x, y = left + across * (right - left), bottom + up * (top - bottom)
+            while not shapely.contains_xy(room, x, y):
+                x, y = (4 * x + middle.x) / 5, (4 * y + middle.y) / 5
+            places.append((round(x, 1), round(y, 1)))
+    return tuple(places)
+
+
+def _floor_result(plan: Plan, words: Words, ground: SubFloor, base: Base) -> FloorResult:
+    edge_length = FEET_10 if words.display.imperial else METRES_2
+    measured, edge = out_of_true(plan, words, ground)
+    under = range_under(ground, plan.shower.outline)
+    cleats = cleats_of(plan, words, ground)
+
+    count = Input(name="places read", text=str(len(ground.places)))
+    return FloorResult(
+        remarks=tuple(ground.remarks),
+        soundings=_soundings(ground, words),
+        high=(ground.high.x, ground.high.y),
+        low=(ground.low.x, ground.low.y),
+        range=figure(
+            "High to low",
+            -ground.low.height,
+            words.length(-ground.low.height, "up"),
+            "highest reading − lowest reading",
+            [count],
+            source=READ,
+        ),
+        under_shower=figure(
+            "Under the shower",
+            under,
+            words.length(under, "up"),
+            "highest − lowest height of the floor under the shower, straight between readings",
+            [count],
+            source=READ,
+        ),
+        tilt=figure(
+            "Tilt",
+            ground.tilt,
+            words.fall(ground.tilt),
+            "gradient of the plane that fits all readings best, by least squares",
+            [count],
+            source=READ,
+            unit="rise_per_run",
+        ),
+        tilt_downhill=ground.tilt_downhill,
+        crown=figure(
+            "Crown and dish",
+            max(ground.crown, ground.dish),
+            f"+{words.length(ground.crown)} / −{words.length(ground.dish)}",
+            "what stands above and lies below the best plane",
+            [count],
+            source=READ,
+        ),
+        flatness=figure(
+            f"Under a {words.length(edge_length)} edge",
+            edge.gap,
+            words.length(edge.gap, "up"),
+            "widest gap under a straightedge laid anywhere, resting on the high places",
+            [("straightedge", words.length(edge_length))],
+            source=READ,
+        ),
+        edge=EdgeResult(
+            start=edge.start, end=edge.end, at=edge.at, text=words.length(edge.gap, "up")
+        ),
+        edge_length=edge_length,
+        grid=_grid(ground),
+        base_name=base.name,
+        tolerance_text=words.limit(base.value),
+        true_enough=measured <= base.value + 1e-6,
+        tray_falls=tray_falls(plan, words, ground),
+        truings=truings(plan, words, cleats, ground, under),
+        cleats=cleats,
+    )
+
+
+@lru_cache(maxsize=16)
+def _soundings(ground: SubFloor, words: Words) -> tuple[Sounding, ...]:
+    return tuple(
+        Sounding(x=float(x), y=float(y), depth=float(0.0 - z), text=words.bare(0.0 - z))
+        for x, y, z in ground.places
+    )
+
+
+@lru_cache(maxsize=16)
+def _grid(ground: SubFloor) -> FloorGrid:
+    left, bottom, right, top = ground.room.bounds
+    cell = max(right - left, top - bottom) / GRID_CELLS
+    columns, rows = max(1, round((right - left) / cell)), max(1, round((top - bottom) / cell))
+    width, height = (right - left) / columns, (top - bottom) / rows
+    xs = left + (np.arange(columns) + 0.5) * width
+    ys = bottom + (np.arange(rows) + 0.5) * height
+    points = np.array(np.meshgrid(xs, ys)).reshape(2, -1).T
+    heights, read = ground.heights(points)
+    reach = max(width, height)
+    inside = shapely.distance(ground.room, shapely.points(points)) < reach
+    return FloorGrid(
+        left=left,
+        bottom=bottom,
+        width=width,
+        height=height,
+        columns=columns,
+        rows=rows,
+        depths=tuple(
+            round(float(-z), 2) + 0.0 if ok else None for z, ok in zip(heights, inside, strict=True)
+        ),
+        read=tuple(bool(value) for value in read),
+    )

@@ -1,0 +1,138 @@
+"""Findings of the survey."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from calm_basin.core.answer.build import listed
+from calm_basin.core.answer.case import Case, Found
+from calm_basin.core.answer.result import Finding, Place
+from calm_basin.core.answer.words import Words
+from calm_basin.core.falls import NoSurfaceError, ring_of, shower_surface
+from calm_basin.core.geometry.straightedge import Straightedge
+from calm_basin.core.survey.floor import SubFloor
+from calm_basin.core.survey.ground import FEET_10, METRES_2, base_of, floor_of, range_under
+from calm_basin.core.survey.pour import fall_left
+from calm_basin.core.survey.result import (
+    TrayFall,
+)
+from calm_basin.core.survey.tapes import doubt, tape_findings
+from calm_basin.core.survey.truing import truing_cures
+from calm_basin.plan import Plan
+from calm_basin.plan.shower import Shower, Tray
+
+
+def check(case: Case) -> list[Found]:
+    """The survey's part of the findings."""
+    return survey_findings(case.plan, case.words)
+
+
+def survey_findings(plan: Plan, words: Words) -> list[Found]:
+    """What is doubtful in the survey, and where its floor is not true enough."""
+    found: list[Found] = []
+    if plan.survey.tape is not None:
+        found += tape_findings(words, plan.survey.tape)
+    if not plan.survey.levels:
+        return found
+    try:
+        ground = floor_of(plan.survey.levels, plan.room.outline)
+    except ValueError as reason:
+        title = "No reading lies inside the room"
+        return [*found, doubt("readings_outside", title, str(reason))]
+    if plan.survey.correction is None:
+        found += _out_of_true(plan, words, ground)
+    found += _fall_turned(plan, words, ground)
+    title = "Look at the readings again"
+    return [*found, *(doubt("readings_doubtful", title, remark) for remark in ground.remarks)]
+
+
+def out_of_true(plan: Plan, words: Words, ground: SubFloor) -> tuple[float, Straightedge]:
+    """What the base is held against, mm, and the straightedge under which the floor gapes most."""
+    edge = ground.flatness(FEET_10 if words.display.imperial else METRES_2)
+    level = base_of(plan).measure == "level"
+    return (range_under(ground, plan.shower.outline) if level else edge.gap), edge
+
+
+def _out_of_true(plan: Plan, words: Words, ground: SubFloor) -> list[Found]:
+    base = base_of(plan)
+    measured, edge = out_of_true(plan, words, ground)
+    if measured <= base.value + 1e-6:
+        return []
+    level = base.measure == "level"
+    length = FEET_10 if words.display.imperial else METRES_2
+    how = "from level under the shower" if level else f"under a {words.length(length)} edge"
+    x, y = (ground.low.x, ground.low.y) if level else edge.at
+    finding = Finding(
+        code="floor_out_of_true",
+        severity="stop",
+        title=f"The floor is {words.length(measured, 'up')} out {how}",
+        detail=f"{base.name}: at most {words.limit(base.value)}, so "
+        f"{words.length(measured - base.value, 'up')} too much. {base.note}",
+        measured=measured,
+        measured_text=words.length(measured, "up"),
+        limit=base.value,
+        limit_text=f"at most {words.limit(base.value)}",
+        unit="mm",
+        applies_to=base.name.lower(),
+        source=base.source,
+        field="/survey/correction",
+        places=(Place(name="low spot", x=x, y=y, measured=measured, text=words.length(measured)),),
+    )
+    return [Found(finding, lambda: truing_cures(plan, words, ground), each=True)]
+
+
+@lru_cache(maxsize=32)
+def _falls_left(
+    shower: Shower, ground: SubFloor
+) -> tuple[tuple[str, float, float, tuple[float, float]], ...]:
+    """What a floor under a tray leaves of each plane's fall, and a place in the plane."""
+    try:
+        surface = shower_surface(shower)
+    except NoSurfaceError:
+        return ()
+    places = {f.name: f.polygon.representative_point() for f in surface.facets}
+    left = fall_left(surface, ground, ring_of(shower).polygon)
+    return tuple((name, was, now, (places[name].x, places[name].y)) for name, was, now in left)
+
+
+def tray_falls(plan: Plan, words: Words, ground: SubFloor) -> tuple[TrayFall, ...]:
+    """What is left of a tray's falls if it is laid on the floor as it is."""
+    if not isinstance(plan.shower.former, Tray) or plan.survey.correction is not None:
+        return ()
+    return tuple(
+        TrayFall(
+            plane=name,
+            built_in_text=words.fall(built_in),
+            left=left,
+            text=f"{words.fall(abs(left))}{' the wrong way' if left < -1e-9 else ''}",
+            turned=left <= 0,
+        )
+        for name, built_in, left, _ in _falls_left(plan.shower, ground)
+    )
+
+
+def _fall_turned(plan: Plan, words: Words, ground: SubFloor) -> list[Found]:
+    """Planes of a tray whose fall the floor under it turns round."""
+    turned = [fall for fall in tray_falls(plan, words, ground) if fall.turned]
+    if not turned:
+        return []
+    worst = min(turned, key=lambda fall: fall.left)
+    x, y = next(at for name, *_, at in _falls_left(plan.shower, ground) if name == worst.plane)
+    finding = Finding(
+        code="tray_fall_turned",
+        severity="stop",
+        title="The floor's tilt turns the tray's fall round",
+        detail=f"On this floor the {listed([fall.plane for fall in turned])} "
+        f"{'plane runs' if len(turned) == 1 else 'planes run'} {worst.text} instead of "
+        f"{worst.built_in_text}: water stands or runs away from the drain.",
+        measured=worst.left,
+        measured_text=worst.text,
+        limit=0.0,
+        limit_text="a fall towards the drain",
+        unit="rise_per_run",
+        applies_to="the tray",
+        source="Geometry of tray and floor",
+        field="/survey/correction",
+        places=(Place(name=worst.plane, x=x, y=y, measured=worst.left, text=worst.text),),
+    )
+    return [Found(finding, lambda: truing_cures(plan, words, ground), each=True)]

@@ -1,0 +1,78 @@
+"""The floor that the plan's readings make, remembered from solve to solve."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from shapely.geometry import Polygon
+
+from calm_basin.core.falls import NoSurfaceError, surface_of
+from calm_basin.core.geometry.levels import levels
+from calm_basin.core.survey.floor import SubFloor
+from calm_basin.core.survey.pour import PourPlan, pour
+from calm_basin.core.survey.tape import AdjustedRoom, adjust
+from calm_basin.plan import Plan, PlanError, Problem
+from calm_basin.plan.base import Point
+from calm_basin.plan.survey import Pour, Reading, Tape
+from calm_basin.rules import Base, bases
+
+READINGS = "Geometry of the survey"
+
+FEET_10, METRES_2 = 3048.0, 2000.0
+
+
+@lru_cache(maxsize=16)
+def floor_of(levels: tuple[Reading, ...], outline: tuple[Point, ...]) -> SubFloor:
+    """The floor that these readings make in this room; made once for the same readings.
+
+    Raises `ValueError` where no reading lies inside the room.
+    """
+    return SubFloor(levels, Polygon(outline))
+
+
+@lru_cache(maxsize=16)
+def adjusted(tape: Tape) -> AdjustedRoom:
+    return adjust(tape)
+
+
+def base_of(plan: Plan) -> Base:
+    if plan.survey.base not in bases():
+        known = ", ".join(bases())
+        raise PlanError(
+            [Problem("/survey/base", f"There is no base “{plan.survey.base}”. Choose: {known}.")]
+        )
+    return bases()[plan.survey.base]
+
+
+def ground_of(plan: Plan) -> SubFloor | None:
+    try:
+        return floor_of(plan.survey.levels, plan.room.outline) if plan.survey.levels else None
+    except ValueError:
+        return None
+
+
+@lru_cache(maxsize=16)
+def range_under(ground: SubFloor, outline: tuple[Point, ...]) -> float:
+    return ground.range_under(Polygon(outline))
+
+
+@lru_cache(maxsize=16)
+def poured(ground: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
+    return pour(ground, zone, settings)
+
+
+def pour_zone(plan: Plan, settings: Pour) -> tuple[Polygon, bool]:
+    """Where the pour goes, and whether that is the whole room.
+
+    Where the shower still needs a recess with the pour in place, its floor is opened and framed
+    level, and the pour ends at its edge.
+    """
+    room = Polygon(plan.room.outline)
+    survey_with = plan.survey.model_copy(update={"correction": settings})
+    try:
+        surface = surface_of(plan)
+    except NoSurfaceError:
+        return room, True
+    recess = levels(plan.model_copy(update={"survey": survey_with}), surface).recess
+    rest = room.difference(Polygon(plan.shower.outline))
+    return (room, True) if recess <= 0 or rest.area < 1 else (rest, False)

@@ -1,0 +1,143 @@
+"""What makes the floor true, in words."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.result import Change, Cure, Input
+from calm_basin.core.answer.words import Words
+from calm_basin.core.falls import ring_of
+from calm_basin.core.structure.joists import joists_of
+from calm_basin.core.survey.floor import SubFloor
+from calm_basin.core.survey.ground import pour_zone, poured, range_under
+from calm_basin.core.survey.pour import GALLON_LITRES, cleat_marks
+from calm_basin.core.survey.result import (
+    CleatMark,
+    JoistMarks,
+    Truing,
+)
+from calm_basin.plan import Plan
+from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.survey import FrameLevel, PackLevel, Pour
+from calm_basin.rules import packing
+
+CUBIC_FOOT_LITRES = 28.316846592
+
+
+def truing_cures(plan: Plan, words: Words, ground: SubFloor) -> list[Cure]:
+    """The ways to make the floor true, as changes of the plan."""
+    cleats = cleats_of(plan, words, ground)
+    ways = truings(plan, words, cleats, ground, range_under(ground, plan.shower.outline))
+    return [Cure(text=way.title, changes=way.changes) for way in ways]
+
+
+def cleats_of(plan: Plan, words: Words, ground: SubFloor) -> tuple[JoistMarks, ...]:
+    """Where the cleats are set on each joist under the shower."""
+    if not isinstance(plan.floor, JoistFloor):
+        return ()
+    shower = ring_of(plan.shower).polygon
+    return tuple(
+        JoistMarks(
+            joist=number,
+            marks=tuple(
+                CleatMark(x=x, y=y, mark=mark, text=words.bare(mark)) for x, y, mark in along
+            ),
+        )
+        for number, along in cleat_marks(ground, joists_of(plan), shower, plan.floor.deck_thickness)
+    )
+
+
+def truings(
+    plan: Plan,
+    words: Words,
+    cleats: tuple[JoistMarks, ...],
+    ground: SubFloor,
+    under: float,
+) -> tuple[Truing, ...]:
+    """The ways that can make this floor true, each with its figures."""
+    correction = plan.survey.correction
+    ways = [_pour(plan, words, ground)]
+    if isinstance(plan.floor, JoistFloor):
+        marks = [mark.mark for joist in cleats for mark in joist.marks]
+        if marks and min(marks) >= 0:
+            ways.append(
+                Truing(
+                    code="frame",
+                    title="Frame the deck pieces level on cleats",
+                    figures=(
+                        Input(
+                            name="cleats below the joist tops, least", text=words.length(min(marks))
+                        ),
+                        Input(name="most", text=words.length(max(marks))),
+                        Input(name="marks", text=str(len(marks))),
+                    ),
+                    advice=(
+                        "Set the cleats to a level line, not to the joist tops.",
+                        "Only the shower is made level: the room's tile follows its own floor.",
+                    ),
+                    chosen=isinstance(correction, FrameLevel),
+                    changes=(Change(path="/survey/correction", value={"kind": "frame"}),),
+                )
+            )
+    most = packing()
+    if under <= most.value + 1e-6:
+        ways.append(
+            Truing(
+                code="pack",
+                title="Pack with adhesive under tray or pan",
+                figures=(Input(name="most packing", text=words.length(under, "up")),),
+                advice=(
+                    f"Not beyond {words.limit(most.value)}: adhesive shrinks ({most.source}).",
+                ),
+                chosen=isinstance(correction, PackLevel),
+                changes=(Change(path="/survey/correction", value={"kind": "pack"}),),
+            )
+        )
+    return tuple(ways)
+
+
+def _pour(plan: Plan, words: Words, ground: SubFloor) -> Truing:
+    chosen = plan.survey.correction
+    settings = chosen if isinstance(chosen, Pour) else Pour()
+    zone, whole = pour_zone(plan, settings)
+    result = poured(ground, zone, settings)
+    wood = isinstance(plan.floor, JoistFloor)
+    imperial = words.display.imperial
+    volume = f"{result.litres:.1f} L"
+    if imperial:
+        volume = f"{result.litres / CUBIC_FOOT_LITRES:.2f} cu ft ({volume})"
+    quart = GALLON_LITRES / 4
+    low, high = result.water_litres
+    water = (
+        f"{low / quart:.0f} to {high / quart:.0f} qt" if imperial else f"{low:.1f} to {high:.1f} L"
+    )
+    figures = [
+        Input(name="bags", text=str(result.bags)),
+        Input(name="volume", text=volume),
+        Input(name="mean depth, over the area", text=words.length(result.mean_depth)),
+        Input(name="deepest", text=words.length(result.deepest_depth)),
+        Input(name="by the mean of the readings", text=f"{result.bags_from_mean_of_readings} bags"),
+        Input(name="water in all", text=water),
+        Input(name="batches", text=f"{result.batches} in {result.minutes:.0f} min"),
+        Input(name="people mixing", text=str(result.mixers)),
+    ]
+    if wood:
+        figures += [
+            Input(name="lath, sheets of 2.5 × 8 ft", text=str(result.lath_sheets)),
+            Input(name="staples", text=str(result.staples)),
+        ]
+    doors = len(plan.room.doors)
+    x, y = result.deepest.x, result.deepest.y
+    return Truing(
+        code="pour",
+        title="Pour self-levelling compound"
+        + (" over the room" if whole else " up to the shower's recess"),
+        figures=tuple(figures),
+        advice=(
+            f"Pour from the deepest place, {words.length(x)} right and {words.length(y)} up.",
+            f"Have all {result.bags} bags and their water measured before the first is mixed.",
+            f"Dams {'at the drain hole' if whole else 'round the recess'} and at {doors} "
+            f"{'door' if doors == 1 else 'doors'}; seams and "
+            "edges sealed, primer down. Keep a bag in hand for what runs away.",
+        ),
+        chosen=isinstance(chosen, Pour),
+        changes=(Change(path="/survey/correction", value=settings.model_dump(mode="json")),),
+    )

@@ -1,0 +1,1 @@
+"""What the water does on the floor, and how it leaves."""

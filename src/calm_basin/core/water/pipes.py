@@ -1,0 +1,107 @@
+"""The way out: what shower heads give, and what drain and waste pipe can take."""
+
+from __future__ import annotations
+
+from math import pi
+
+from calm_basin.core.answer.result import Input, Working
+from calm_basin.core.answer.words import Words
+from calm_basin.core.water.result import Capacity
+from calm_basin.plan.water import Water
+from calm_basin.rules import Pipe, pipes, roughness
+
+
+def flow_of(water: Water) -> float:
+    """What all shower heads give together, litres a minute."""
+    return sum(head.flow_l_min for head in water.heads)
+
+
+def full_pipe(diameter: float, fall: float) -> float:
+    """Flow in a full round pipe by Manning's formula, litres a minute.
+
+    Parameters
+    ----------
+    diameter : float
+        Inside, mm.
+    fall : float
+        Rise over run.
+
+    Notes
+    -----
+    ``v = R^(2/3) S^(1/2) / n`` with the hydraulic radius ``R = d / 4``. Half full it carries half.
+    """
+    bore = diameter / 1000
+    speed = (bore / 4) ** (2 / 3) * fall**0.5 / roughness().given
+    return float(speed * pi * bore**2 / 4 * 60_000)
+
+
+def capacities(given: Water, words: Words) -> tuple[Capacity, ...]:
+    """What pipe, drain and table take, against what the heads give."""
+    flow, found = flow_of(given), []
+    table: Pipe | None = next(
+        (p for p in reversed(pipes()) if p.bore <= given.pipe_diameter + 2), None
+    )
+    if table is not None:
+        found.append(
+            _capacity(
+                f"Waste of {table.name}",
+                table.most_l_min,
+                flow,
+                "total flow of all heads that the table allows this pipe",
+                [("inside diameter", words.length(given.pipe_diameter))],
+                table.source,
+                f"{table.note} A licensed plumber decides.",
+            )
+        )
+    half = full_pipe(given.pipe_diameter, given.pipe_fall) / 2
+    found.append(
+        _capacity(
+            "The pipe, half full",
+            half,
+            flow,
+            "half of R^(2/3) · S^(1/2) / n × area, R = diameter ÷ 4",
+            [
+                ("inside diameter", words.length(given.pipe_diameter)),
+                ("fall S", words.fall(given.pipe_fall)),
+                ("roughness n", f"{roughness().given:g}"),
+            ],
+            f"Manning's formula; n: {roughness().source}",
+            "Half full leaves air in the pipe, so that the trap is not sucked empty.",
+        )
+    )
+    if given.drain_l_min is not None:
+        found.append(
+            _capacity(
+                "Drain and trap",
+                given.drain_l_min,
+                flow,
+                "the drain's own figure",
+                [],
+                "The product's own text",
+                "",
+            )
+        )
+    return tuple(found)
+
+
+def _capacity(
+    name: str,
+    carries: float,
+    flow: float,
+    formula: str,
+    inputs: list[tuple[str, str]],
+    source: str,
+    note: str,
+) -> Capacity:
+    return Capacity(
+        name=name,
+        carries=carries,
+        text=f"{carries:.0f} L/min",
+        enough=flow <= carries + 1e-9,
+        working=Working(
+            formula=formula,
+            inputs=tuple(Input(name=n, text=t) for n, t in inputs),
+            source=source,
+            note=note,
+        ),
+    )

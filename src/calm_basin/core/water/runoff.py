@@ -1,0 +1,300 @@
+"""What the water does on the planned floor: where it runs, gathers, stands and leaves."""
+
+from __future__ import annotations
+
+from math import sqrt
+from typing import Literal
+
+import numpy as np
+import shapely
+from scipy.spatial import cKDTree
+
+from calm_basin.core.answer.build import figure
+from calm_basin.core.answer.result import Figure
+from calm_basin.core.answer.words import Words
+from calm_basin.core.falls import door_edges, ring_of
+from calm_basin.core.geometry.drops import DRAIN, OUT, STANDS, Exit, Net, Ways
+from calm_basin.core.geometry.grid import Grid, grid_of, puddles
+from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.core.water.pipes import capacities, flow_of
+from calm_basin.core.water.result import Gathering, Puddle, Runoff, WaterResult
+from calm_basin.plan import Plan
+from calm_basin.plan.places import belong
+
+FLOOR = "Geometry of the floor"
+
+GATHERED = 30.0
+"""Water that comes over a rim within this distance, mm, comes there together."""
+
+LEAST_GATHERING = 0.08
+"""A smaller share of the water is no place to look at."""
+
+LEAST_SHARE = 2e-3
+"""A smaller share of the water is rounding."""
+
+SPACING = 10.0
+"""Size of the cells, mm."""
+
+MOST_CELLS = 250_000
+"""Cells of 10 mm for 5 × 5 m; a larger floor has larger cells."""
+
+LEAST_PUDDLE = 0.05
+"""Standing water that is shallower, mm, is rounding and no puddle."""
+
+DROPS_APART = 130.0
+"""Distance between the drops whose ways are drawn, mm."""
+
+DROPS = 1500
+"""Drops that are let run to measure what comes where: shares are true to about one in a hundred."""
+
+SCATTER = (0.7548776662466927, 0.5698402909980532)
+"""Steps of an even scatter of places without rows (the plastic number's powers)."""
+
+
+def exits_of(plan: Plan) -> list[Exit]:
+    """Where water can leave: the doors of a wet room in two zones, else the shower's entries."""
+    if plan.shower.rest is not None:
+        return [Exit(door, 0.0) for door in door_edges(plan.room)]
+    ring = ring_of(plan.shower)
+    return [Exit(ring.edge(i), plan.shower.set_down) for i in sorted(ring.entries)]
+
+
+def spill_level(plan: Plan, surface: Surface) -> float | None:
+    """The level at which a floor with a blocked drain runs over, from the surface's 0, mm.
+
+    Water leaves at the lowest place of an exit, and not below the floor outside it.
+    """
+    levels = []
+    for way_out in exits_of(plan):
+        places = way_out.edge[0] + np.linspace(0, 1, 21)[:, None] * np.diff(way_out.edge, axis=0)
+        heights = surface.heights(places)
+        if not np.isnan(heights).all():
+            levels.append(max(way_out.level, float(np.nanmin(heights))))
+    return min(levels, default=None)
+
+
+def water(plan: Plan, words: Words, surface: Surface) -> WaterResult:
+    """Let it rain on the planned floor."""
+    exits = exits_of(plan)
+    grid = grid_of(surface, exits, _spacing(surface))
+    standing = np.zeros(grid.heights.shape)
+    if (~grid.sinks.ravel()[grid.ends] & grid.floor.ravel()).any():
+        # Where every cell has a way down to a drain there is nothing to fill.
+        standing[grid.floor] = (grid.filled() - np.where(grid.floor, grid.heights, 0))[grid.floor]
+    found = [
+        _puddle(grid, words, depth, area, volume, cell)
+        for depth, area, volume, cell in puddles(grid, standing, LEAST_PUDDLE)
+    ]
+    net = Net(surface, exits)
+    rain = _scattered(plan, surface)
+    drops = net.run(rain)
+    rims = float(surface.rim.area)
+    whole = float(surface.outline.area)
+    standing_share = float((drops.ends == STANDS).mean())
+    lost = float((drops.ends == OUT).mean()) + (standing_share > LEAST_SHARE) * standing_share
+    drained = 1 - (whole - rims) * lost / whole
+    level_area = sum(float(facet.polygon.area) for facet in surface.facets if facet.level)
+    # Where the rest falls to the zone, the shower's water leaves it by running into the rest.
+    out = drops.left if plan.shower.rest is not None else drops.ends == OUT
+    own = belong(ring_of(plan.shower).polygon, rain)
+    share = float(out[own].mean()) if own.any() else 0.0
+    crosses = share > LEAST_SHARE
+    across = "the zone's edge" if plan.shower.rest else "the entry"
+    spill = spill_level(plan, surface)
+    (held, seconds), flow = hold(plan, surface), flow_of(plan.water)
+    verdict = "Every drop reaches the drain"
+    if found:
+        verdict = f"Water stands {found[0].text}"
+    elif level_area > 0:
+        verdict = "Water lies on a level part"
+    elif crosses:
+        verdict = f"Water runs from the shower across {across}"
+    return WaterResult(
+        spacing=grid.spacing,
+        puddles=tuple(found),
+        level_area=level_area,
+        level_text="" if level_area <= 0 else f"{_area(level_area)} is level: a film stays on it",
+        runs=_runs(surface, net),
+        gatherings=_gatherings(drops, rims / whole),
+        crosses=crosses,
+        crossing_text=f"{_share(share)} of the shower's water crosses {across}"
+        if crosses
+        else f"no water runs from the shower across {across}",
+        drained=figure(
+            "Reaches the drain",
+            drained,
+            _share(drained),
+            "area whose water ends in a drain ÷ area of the floor",
+            [("floor", _area(whole)), ("drops let run", str(len(rain)))],
+            unit="share",
+            source=FLOOR,
+        ),
+        holds=_held(plan, words, surface, spill, held),
+        overflow=_overflow(plan, held, flow, seconds),
+        flow=figure(
+            "All heads together",
+            flow,
+            f"{flow:g} L/min",
+            "sum of what the heads give",
+            [(head.name, f"{head.flow_l_min:g} L/min") for head in plan.water.heads],
+            unit="litre_per_minute",
+            source=FLOOR,
+        ),
+        capacities=capacities(plan.water, words),
+        verdict=verdict,
+        clear=not found and level_area <= 0 and not crosses,
+    )
+
+
+def _scattered(plan: Plan, surface: Surface) -> Array:
+    """Places all over the floor, drains left out, even and without rows, shape (n, 2).
+
+    They lie by the entry and not by the axes: a room that is turned has the same ones.
+    """
+    inward = ring_of(plan.shower).inward
+    across = np.array([inward[1], -inward[0]])
+    frame = np.column_stack([across, inward])
+    corners = shapely.get_coordinates(surface.outline) @ frame
+    low, size = corners.min(axis=0), np.ptp(corners, axis=0)
+    count = int(DROPS * float(np.prod(size)) / float(surface.outline.area))
+    shares = np.outer(np.arange(1, count + 1), SCATTER) % 1
+    places = (low + shares * size) @ frame.T
+    on = shapely.contains_xy(surface.outline, *places.T)
+    kept: Array = places[on & ~shapely.contains_xy(surface.rim, *places.T)]
+    return kept
+
+
+def _share(share: float) -> str:
+    """A share that was measured on drops: whole only where it is."""
+    if share in (0.0, 1.0):
+        return f"{share:.0%}"
+    return f"{min(max(share, 0.01), 0.99):.0%}"
+
+
+def _spacing(surface: Surface) -> float:
+    """Size of the cells: larger on floors the size of a hall."""
+    left, bottom, right, top = surface.outline.bounds
+    return max(SPACING, sqrt((right - left) * (top - bottom) / MOST_CELLS))
+
+
+def hold(plan: Plan, surface: Surface) -> tuple[float | None, float | None]:
+    """Litres that stand on a floor whose drain is blocked, and seconds until it runs over; None
+    where nothing lets water out, or no head runs."""
+    spill, flow = spill_level(plan, surface), flow_of(plan.water)
+    held = None if spill is None else surface.held(spill)
+    return held, None if held is None or flow <= 0 else held / flow * 60
+
+
+def reserve(plan: Plan, surface: Surface) -> str:
+    """What a floor without a kerb holds with its drain blocked, in words."""
+    (held, seconds), flow = hold(plan, surface), flow_of(plan.water)
+    if held is None:
+        return "No door or entry lets water out of this floor as it is drawn."
+    where = "the door" if plan.shower.rest else "the entry"
+    after = "no shower head is set"
+    if seconds is not None:
+        after = f"it runs over {where} in {seconds:.0f} s"
+    return (
+        f"With the drain blocked the floor holds {held:.1f} L: at {flow:g} L/min {after}. "
+        "A level-access floor has almost no reserve."
+    )
+
+
+def _puddle(
+    grid: Grid, words: Words, depth: float, area: float, volume: float, cell: int
+) -> Puddle:
+    xs, ys = grid.middles()
+    row, column = divmod(cell, grid.heights.shape[1])
+    litres = volume / 1e6
+    return Puddle(
+        x=float(xs[column]),
+        y=float(ys[row]),
+        depth=depth,
+        area=area,
+        litres=litres,
+        text=f"{words.length(depth, 'up')} deep over {_area(area)}, {litres:.2f} L",
+    )
+
+
+def _area(mm2: float) -> str:
+    return f"{mm2 / 1e6:.2f} m²" if mm2 >= 1e5 else f"{mm2 / 100:.0f} cm²"
+
+
+def _held(
+    plan: Plan, words: Words, surface: Surface, spill: float | None, held: float | None
+) -> Figure:
+    where = "the lowest place of the doors" if plan.shower.rest else "the lowest place of the entry"
+    deepest = None if spill is None else spill + surface.drop
+    return figure(
+        "Holds with the drain blocked",
+        held,
+        "—" if held is None else f"{held:.1f} L",
+        f"volume between the floor and a level through {where}, plane by plane",
+        []
+        if deepest is None
+        else [("water over the drain", words.length(deepest)), ("weighs", f"{held or 0:.1f} kg")],
+        unit="litre",
+        source=FLOOR,
+        note="Without a kerb there is almost no reserve: keep the drain clean.",
+    )
+
+
+def _overflow(plan: Plan, held: float | None, flow: float, seconds: float | None) -> Figure:
+    where = "door" if plan.shower.rest else "entry"
+    return figure(
+        f"Runs over the {where} after",
+        seconds,
+        "—" if seconds is None else f"{seconds:.0f} s",
+        "time = what the floor holds ÷ what the heads give",
+        [] if held is None else [("holds", f"{held:.1f} L"), ("heads", f"{flow:g} L/min")],
+        unit="second",
+        source=FLOOR,
+    )
+
+
+def _gatherings(drops: Ways, rims: float) -> tuple[Gathering, ...]:
+    """Where most of the water comes over a rim; ``rims`` is the drains' own share of the floor."""
+    places = drops.at[drops.ends == DRAIN]
+    each = (1 - rims) / max(len(drops.at), 1)
+    found: list[Gathering] = []
+    while len(places):
+        together = cKDTree(places).query_ball_point(places, GATHERED, return_length=True)
+        most = places[int(np.argmax(together))]
+        apart = np.hypot(*(places - most).T)
+        share = float((apart <= GATHERED).sum()) * each
+        if share < LEAST_GATHERING or len(found) == 6:
+            break
+        x, y = places[apart <= GATHERED].mean(axis=0)
+        found.append(Gathering(x=float(x), y=float(y), share=share, text=f"{share:.0%}"))
+        places = places[apart >= 2 * GATHERED]
+    return tuple(found)
+
+
+def _runs(surface: Surface, net: Net) -> tuple[Runoff, ...]:
+    """Ways of drops that start all over the floor."""
+    ways = net.run(_starts(surface), paths=True)
+    ends: dict[int, Literal["drain", "out", "stands"]] = {
+        DRAIN: "drain",
+        OUT: "out",
+        STANDS: "stands",
+    }
+    found = []
+    for end, path in zip(ways.ends.tolist(), ways.paths, strict=True):
+        points = tuple(dict.fromkeys((round(x, 1), round(y, 1)) for x, y in path))
+        if len(points) > 1:
+            found.append(Runoff(points=points, ends=ends[end]))
+    return tuple(found)
+
+
+def _starts(surface: Surface) -> Array:
+    left, bottom, right, top = surface.outline.bounds
+    apart = max(DROPS_APART, max(right - left, top - bottom) / 9)
+    columns, rows = (max(int(size / apart), 1) for size in (right - left, top - bottom))
+    xs = left + (np.arange(columns) + 0.5) * (right - left) / columns
+    ys = bottom + (np.arange(rows) + 0.5) * (top - bottom) / rows
+    points = np.array([(x + (j % 2 - 0.5) * apart / 2, y) for j, y in enumerate(ys) for x in xs])
+    free = shapely.contains_xy(surface.outline, *points.T) & ~shapely.contains_xy(
+        surface.rim, *points.T
+    )
+    kept: Array = points[free]
+    return kept

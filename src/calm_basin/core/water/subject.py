@@ -1,0 +1,22 @@
+"""The water as a subject of the trade."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.question import Question, Subject
+from calm_basin.core.answer.result import Caution
+from calm_basin.core.water.findings import capacity
+from calm_basin.core.water.runoff import reserve, water
+
+
+def _cautions(asked: Question) -> tuple[Caution, ...]:
+    if asked.surface is None:
+        return ()
+    return (Caution(code="reserve", text=reserve(asked.plan, asked.surface)),)
+
+
+WATER = Subject(
+    "water",
+    cautions=_cautions,
+    checks=(capacity,),
+    parts={"water": lambda case: water(case.plan, case.words, case.surface)},
+)

@@ -1,0 +1,173 @@
+"""What the parts of a plan have to agree on."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+from shapely.validation import explain_validity
+
+from calm_basin.plan.base import ContradictionError, Point
+from calm_basin.plan.places import ON_EDGE, beyond, holds
+from calm_basin.plan.room import Door, Floor, JoistFloor, Room
+from calm_basin.plan.shower import LinearDrain, Shower, SlopePanels, Tray
+from calm_basin.plan.survey import Survey, Tape
+
+
+def check_parts(room: Room, floor: Floor, shower: Shower, survey: Survey) -> None:
+    """Raise `ContradictionError` where the parts of a plan do not go together."""
+    walls = _checked_outline(room.outline, ("room", "outline"), "The room")
+    _check_shower(walls, shower)
+    for place, door in enumerate(room.doors):
+        _check_door(door, place, room.outline)
+    for place, fixture in enumerate(room.fixtures):
+        if not shapely.contains_xy(walls, *fixture.centre):
+            raise ContradictionError(
+                ("room", "fixtures", place, "centre"),
+                f"The middle of “{fixture.name}” lies outside the room. Move it inside.",
+            )
+    if survey.tape is not None:
+        _check_tape(survey.tape)
+    check_drains(shower)
+    if isinstance(floor, JoistFloor) and floor.centres <= floor.width:
+        raise ContradictionError(
+            ("floor", "centres"),
+            f"Joists {floor.width:g} mm wide cannot stand {floor.centres:g} mm from centre to "
+            "centre. Enter the spacing of their centres, such as 400.",
+        )
+
+
+def _check_shower(walls: Polygon, shower: Shower) -> None:
+    zone = _checked_outline(shower.outline, ("shower", "outline"), "The shower")
+    outside = beyond(walls, np.array(shower.outline))
+    corner = int(outside.argmax())
+    if outside[corner]:
+        raise ContradictionError(
+            ("shower", "outline", corner),
+            f"The shower's corner {corner + 1} lies {outside[corner]:.0f} mm outside the "
+            "room. Move the corner inside, or make the room larger.",
+        )
+    if not holds(walls, zone):
+        raise ContradictionError(
+            ("shower", "outline"),
+            "Part of the shower crosses a wall of the room. Keep the whole zone inside.",
+        )
+    for place, entry in enumerate(shower.entries):
+        if not 0 <= entry < len(shower.outline):
+            raise ContradictionError(
+                ("shower", "entries", place),
+                f"The shower has no edge {entry}. Choose from 0 to {len(shower.outline) - 1}.",
+            )
+    if len(set(shower.entries)) != len(shower.entries):
+        raise ContradictionError(
+            ("shower", "entries"), "An entry edge is named twice. Name it once."
+        )
+
+
+def _apart(a: Point, b: Point) -> float:
+    return float(((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5)
+
+
+def _checked_outline(outline: tuple[Point, ...], path: tuple[str, ...], what: str) -> Polygon:
+    for i, point in enumerate(outline):
+        if _apart(point, outline[(i + 1) % len(outline)]) < 1:
+            following = (i + 1) % len(outline) + 1
+            raise ContradictionError(
+                (*path, i),
+                f"{what}'s corners {i + 1} and {following} are the same place. Remove one.",
+            )
+    shape = Polygon(outline)
+    if not shape.is_valid:
+        reason = explain_validity(shape)
+        place = reason[reason.find("[") + 1 : reason.find("]")].split()
+        where = f" at x {float(place[0]):.0f}, y {float(place[1]):.0f} mm" if place else ""
+        raise ContradictionError(
+            path,
+            f"{what}'s outline crosses or touches itself{where}. "
+            "Give the corners in order round it, each once.",
+        )
+    if shape.area < 10_000:
+        raise ContradictionError(
+            path, f"{what} has next to no area. Check its sizes and their unit."
+        )
+    return shape
+
+
+def check_drains(shower: Shower) -> None:
+    """Raise `ContradictionError` where drains, falls and former do not go together."""
+    drain, former = shower.drain, shower.former
+    if isinstance(drain, LinearDrain):
+        length = _apart(drain.start, drain.end)
+        if length < 1:
+            raise ContradictionError(
+                ("shower", "drain", "end"),
+                "The channel's two ends are the same place. Move one of them.",
+            )
+        if drain.outlet is not None and drain.outlet > length + ON_EDGE:
+            raise ContradictionError(
+                ("shower", "drain", "outlet"),
+                f"The outlet lies {drain.outlet - length:.0f} mm beyond the channel's other end. "
+                f"Enter at most {length:.0f} mm.",
+            )
+        if shower.second_drain is not None:
+            raise ContradictionError(
+                ("shower", "second_drain"),
+                "A second drain goes with a point drain. Remove it, or turn the channel into one.",
+            )
+        if shower.rest is not None and shower.rest.walls == "level":
+            raise ContradictionError(
+                ("shower", "rest", "walls"),
+                "Level walls need a point drain. Let the walls rise, or choose a point drain.",
+            )
+    elif shower.second_drain is not None and shower.fall.edge == "even":
+        raise ContradictionError(
+            ("shower", "fall", "edge"),
+            "Two drains keep level edges with a ridge between them. Choose level edges.",
+        )
+    if isinstance(former, SlopePanels) and former.thick_edge <= former.thin_edge:
+        raise ContradictionError(
+            ("shower", "former", "thick_edge"),
+            "The panels' thick edge has to be thicker than their thin edge.",
+        )
+    if isinstance(former, Tray):
+        edges = [cut.edge for cut in former.cuts]
+        for place, edge in enumerate(edges):
+            if edge >= len(shower.outline) or edge in edges[:place]:
+                raise ContradictionError(
+                    ("shower", "former", "cuts", place, "edge"),
+                    f"Name each edge from 0 to {len(shower.outline) - 1} once.",
+                )
+
+
+def _check_tape(tape: Tape) -> None:
+    corners = len(tape.walls)
+    lefts = sum(1 if wall.turn == "left" else -1 for wall in tape.walls)
+    if lefts != 4 and all(wall.square for wall in tape.walls):
+        raise ContradictionError(
+            ("survey", "tape", "walls"),
+            f"With every corner square the walls turn {lefts} quarters, and a room turns 4. "
+            "Check which corners turn right, or say which are not square.",
+        )
+    for place, diagonal in enumerate(tape.diagonals):
+        between = abs(diagonal.first - diagonal.last)
+        if max(diagonal.first, diagonal.last) >= corners or between in (0, 1, corners - 1):
+            raise ContradictionError(
+                ("survey", "tape", "diagonals", place, "last"),
+                f"A diagonal joins two of the corners 0 to {corners - 1} that no wall joins. "
+                "Choose others.",
+            )
+
+
+def _check_door(door: Door, place: int, outline: tuple[Point, ...]) -> None:
+    if door.wall >= len(outline):
+        raise ContradictionError(
+            ("room", "doors", place, "wall"),
+            f"The room has no wall {door.wall}. Choose from 0 to {len(outline) - 1}.",
+        )
+    wall = _apart(outline[door.wall], outline[(door.wall + 1) % len(outline)])
+    if door.offset + door.width > wall + ON_EDGE:
+        raise ContradictionError(
+            ("room", "doors", place, "width"),
+            f"The door ends {door.offset + door.width - wall:.0f} mm past the end of its "
+            f"{wall:.0f} mm wall. Make it narrower or move it.",
+        )

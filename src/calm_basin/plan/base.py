@@ -1,0 +1,48 @@
+"""What all parts of the plan document share."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal, NamedTuple
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+QuantityKind = Literal["length", "fall", "angle"]
+
+
+class Quantity(NamedTuple):
+    """Marks a number of the document with what it measures."""
+
+    kind: QuantityKind
+
+
+Coordinate = Annotated[float, Field(ge=-50_000, le=50_000, allow_inf_nan=False), Quantity("length")]
+
+Size = Annotated[float, Field(gt=0, le=50_000, allow_inf_nan=False), Quantity("length")]
+
+Offset = Annotated[float, Field(ge=0, le=50_000, allow_inf_nan=False), Quantity("length")]
+
+Thickness = Annotated[float, Field(ge=0, le=500, allow_inf_nan=False), Quantity("length")]
+
+Gradient = Annotated[float, Field(gt=0, le=0.2, allow_inf_nan=False), Quantity("fall")]
+
+Angle = Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False), Quantity("angle")]
+
+Point = tuple[Coordinate, Coordinate]
+
+Outline = Annotated[tuple[Point, ...], Field(min_length=3, max_length=100)]
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
+
+
+class ContradictionError(ValueError):
+    """A part of the plan contradicts itself; carries where and what cures it."""
+
+    def __init__(self, path: tuple[str | int, ...], message: str) -> None:
+        super().__init__(message)
+        self.path = path
+
+
+class Part(BaseModel):
+    """What all parts of the document share: they cannot be changed and know their fields."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", strict=False)

@@ -1,0 +1,48 @@
+"""The plan document: what was measured and what was decided, nothing derived.
+
+Lengths are millimetres, falls rise over run, angles degrees. x points right and y up on plan;
+heights are up positive with 0 at the top of the existing deck or slab. Outlines may run either
+way round; edge ``i`` of an outline joins its points ``i`` and ``i + 1``.
+"""
+
+from __future__ import annotations
+
+from typing import Literal, Self
+
+from pydantic import Field, model_validator
+
+from calm_basin.plan.agreement import check_parts
+from calm_basin.plan.base import Part, Size
+from calm_basin.plan.job import DisplayChoice, Job
+from calm_basin.plan.room import Floor, Room
+from calm_basin.plan.shower import Shower
+from calm_basin.plan.survey import Survey
+from calm_basin.plan.water import Water
+
+FORMAT = "calm-basin-plan"
+
+VERSION = 3
+
+
+class Plan(Part):
+    """The whole document."""
+
+    format: Literal["calm-basin-plan"] = "calm-basin-plan"
+    version: Literal[3] = 3
+    job: Job
+    display: DisplayChoice = DisplayChoice()
+    rule_set: str = Field(min_length=1, max_length=60)
+    room: Room
+    floor: Floor
+    shower: Shower
+    survey: Survey = Survey()
+    water: Water = Water()
+    pin_spacing: Size = Field(default=400.0, ge=100, description="between screed pins")
+    laser: Size = Field(
+        default=1000.0, description="what the staff reads on the existing floor's high spot"
+    )
+
+    @model_validator(mode="after")
+    def _parts_agree(self) -> Self:
+        check_parts(self.room, self.floor, self.shower, self.survey)
+        return self

@@ -1,0 +1,47 @@
+"""Every number of a plan that has a unit."""
+
+from __future__ import annotations
+
+from itertools import chain
+from typing import Any, get_args
+
+from pydantic import BaseModel
+
+from calm_basin.plan.base import Part, Quantity, QuantityKind
+
+
+def quantities(part: Part) -> list[tuple[str, QuantityKind, float]]:
+    """List every measured number of the document as (JSON pointer, kind, value)."""
+    found: list[tuple[str, QuantityKind, float]] = []
+    _collect(part, type(part), "", None, found)
+    return found
+
+
+def _collect(
+    value: Any,
+    annotation: Any,
+    path: str,
+    kind: QuantityKind | None,
+    found: list[tuple[str, QuantityKind, float]],
+) -> None:
+    if isinstance(value, BaseModel):
+        for name, field in type(value).model_fields.items():
+            # Where the value may be absent, the mark stands on one side of the union.
+            choices = (getattr(part, "__metadata__", ()) for part in get_args(field.annotation))
+            given = [*field.metadata, *chain.from_iterable(choices)]
+            marks = [mark.kind for mark in given if isinstance(mark, Quantity)]
+            _collect(
+                getattr(value, name),
+                field.annotation,
+                f"{path}/{name}",
+                marks[0] if marks else None,
+                found,
+            )
+    elif isinstance(value, tuple):
+        for i, item in enumerate(value):
+            # Nested numbers of the document are coordinates of points, and nothing else.
+            _collect(
+                item, None, f"{path}/{i}", "length" if isinstance(item, float) else None, found
+            )
+    elif kind is not None and isinstance(value, int | float):
+        found.append((path, kind, float(value)))

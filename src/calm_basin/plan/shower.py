@@ -1,0 +1,155 @@
+"""The shower: its outline, build-up, drains and falls."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from calm_basin.plan.base import (
+    Angle,
+    Coordinate,
+    Gradient,
+    Offset,
+    Outline,
+    Part,
+    Point,
+    Size,
+    Thickness,
+)
+from calm_basin.plan.room import Layer
+
+
+class PointDrain(Part):
+    """A drain with a rectangular rim; ``width`` lies along ``orientation``."""
+
+    kind: Literal["point"] = "point"
+    centre: Point
+    width: Size
+    length: Size
+    orientation: Angle = 0.0
+
+
+class LinearDrain(Part):
+    """A channel between two end points of its centre line."""
+
+    kind: Literal["linear"] = "linear"
+    start: Point
+    end: Point
+    width: Size
+    strips: Gradient | None = Field(
+        default=None, description="fall of the strips beyond its ends; null: level as drawn"
+    )
+    outlet: Offset | None = Field(
+        default=None, description="from the start to where the waste leaves; null: the middle"
+    )
+
+
+Drain = Annotated[PointDrain | LinearDrain, Field(discriminator="kind")]
+
+
+class Fall(Part):
+    """The fall asked for. ``measured`` and ``edge`` matter at a point drain: the run that it is
+    measured over, and whether the whole edge stays level or the same fall runs everywhere; an even
+    floor may keep its entries level (``entry_level``)."""
+
+    asked: Gradient
+    measured: Literal["corner_run", "plane_run"] = "corner_run"
+    edge: Literal["level", "even"] = "level"
+    entry_level: bool = True
+
+
+class Rest(Part):
+    """The rest of a wet room's floor, which falls to the shower zone too: from level walls, or the
+    same fall everywhere with walls that rise from the zone and doors that stay level."""
+
+    asked: Gradient
+    walls: Literal["level", "rising"] = "rising"
+
+
+class MortarBed(Part):
+    """A setting bed whose thinnest place is at the drain."""
+
+    kind: Literal["bed"] = "bed"
+    least_thickness: Thickness
+
+
+class SideCut(Part):
+    """What was cut off a tray along one edge of the shower; below 0 it is extended there."""
+
+    edge: int = Field(ge=0)
+    width: Coordinate
+
+
+class Tray(Part):
+    """A preformed tray with its falls built in: its size is the shower's plus what was cut off.
+
+    ``raised`` packs the whole tray up, ``most_cut`` is what its maker allows on a side.
+    """
+
+    kind: Literal["tray"] = "tray"
+    edge_thickness: Thickness
+    cuts: tuple[SideCut, ...] = Field(default=(), max_length=20)
+    raised: Thickness = 0.0
+    most_cut: Thickness = Field(default=150.0, description="on a side; common practice: 6 in")
+
+
+class SlopePanels(Part):
+    """Wedge-shaped panels beside a linear drain: their fall is built in."""
+
+    kind: Literal["panels"] = "panels"
+    thin_edge: Thickness
+    thick_edge: Thickness
+    length: Size
+
+    @property
+    def fall(self) -> float:
+        """Rise over run."""
+        return (self.thick_edge - self.thin_edge) / self.length
+
+
+Former = Annotated[MortarBed | Tray | SlopePanels, Field(discriminator="kind")]
+
+
+class Tile(Part):
+    """The tile of the shower's floor and the joint between tiles. Its length lies along the entry,
+    turned by ``turn`` (anticlockwise)."""
+
+    length: Size
+    width: Size
+    joint: Thickness = 3.0
+    turn: Angle = 0.0
+
+
+class Shower(Part):
+    outline: Outline
+    entries: tuple[int, ...] = Field(
+        min_length=1, description="which edges of the outline are walked or rolled over"
+    )
+    set_down: Thickness = Field(
+        default=0.0, description="how far the shower's edge lies below the room at the entry"
+    )
+    layers: tuple[Layer, ...] = Field(max_length=20, description="above the bed or tray")
+    former: Former
+    drain: Drain
+    second_drain: PointDrain | None = None
+    fall: Fall
+    rest: Rest | None = None
+    tile: Tile | None = Field(default=None, description="of the floor, where it is chosen")
+
+    @property
+    def built_fall(self) -> float:
+        """The fall that the floor is built to, rise over run: what is asked for, unless it is laid
+        on panels, whose own fall is built in."""
+        if isinstance(self.former, SlopePanels) and isinstance(self.drain, LinearDrain):
+            return self.former.fall
+        return self.fall.asked
+
+    def falling(self, fall: float) -> Shower:
+        """The same shower built to another fall: asked for, and with panels that have it."""
+        former = self.former
+        if isinstance(former, SlopePanels):
+            thick = former.thin_edge + fall * former.length
+            former = former.model_copy(update={"thick_edge": thick})
+        asked = self.fall.model_copy(update={"asked": fall})
+        return self.model_copy(update={"fall": asked, "former": former})

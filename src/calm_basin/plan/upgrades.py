@@ -1,0 +1,23 @@
+"""Older plan files are brought up to date."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+
+def _with_survey(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 adds the survey: taped walls, spot levels and how the floor is made true."""
+    return {**document, "version": 2}
+
+
+def _with_water(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 3 adds even falls, two drains, two zones, cut trays, panels and the water."""
+    return {**document, "version": 3}
+
+
+UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: _with_survey,
+    2: _with_water,
+}
+"""Per version, the function that turns a document of that version into one of the next."""
