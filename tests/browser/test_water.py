@@ -203,7 +203,7 @@ class PinsTest(WaterCase):
         )
         self.type("Staff on the high spot", "1200")
         plan = self.plan()
-        self.assertEqual((plan["pin_spacing"], plan["laser"]), (800, 1200))
+        self.assertEqual((plan["pin_spacing"], plan["staff_on_high_spot"]), (800, 1200))
         link = self.button("Save the list as CSV").get_attribute("href")
         self.assertTrue(link.endswith(f"/api/jobs/{self.job_id}/pins.csv"))
         self.assertIn("line 6", self.aside())

@@ -35,9 +35,9 @@ class PlanFormatTest(unittest.TestCase):
         code = "".join(
             file.read_text("utf-8") for file in (ROOT / "src" / "calm_basin" / "core").rglob("*.py")
         )
-        made = set(re.findall(r'Finding\(\s*code="(\w+)"', code))
+        made = set(re.findall(r'broken\(\s*[\w.]+,\s*code="(\w+)"', code))
         made |= set(re.findall(r'unmeasured\(\s*"(\w+)"', code))
-        made |= set(re.findall(r'_note\(\s*"(\w+)"', code))
+        made |= set(re.findall(r'doubt\(\s*"(\w+)"', code))
         made |= set(re.findall(r'NoSurfaceError\(\s*"(\w+)"', code))
         for pair in re.findall(r'code="(\w+)"\s+if \w+\s+else "(\w+)"', code):
             made |= set(pair)
@@ -72,8 +72,8 @@ class ReadmeTest(unittest.TestCase):
         told: dict[str, list[str]] = {"": []}
         folder = ""
         for line in core.splitlines():
-            if match := re.match(r" {4}(\w+)(/?)", line):
-                folder = match[1] if match[2] else ""
+            if match := re.match(r" {4}(\w+)(/|\.py)", line):
+                folder = match[1] if match[2] == "/" else ""
             told.setdefault(folder, []).extend(re.findall(r"(?<!\w)[a-z]\w*\.py", line))
         for name, files in told.items():
             there = [file.name for file in (ROOT / "src/calm_basin/core" / name).glob("[a-z]*.py")]

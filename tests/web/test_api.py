@@ -85,7 +85,7 @@ class JobsTest(ApiCase):
 
     def test_a_database_that_cannot_write_is_an_error_with_a_way_out(self) -> None:
         head = self.made()
-        with connect(self.path) as other, mock.patch("calm_basin.web.heads.connect") as opened:
+        with connect(self.path) as other, mock.patch("calm_basin.web.requests.connect") as opened:
             slow = connect(self.path)
             slow.execute("PRAGMA busy_timeout = 10")
             opened.return_value = slow

@@ -24,7 +24,7 @@ export const STEPS = [
     fields: ["/shower/former", "/shower/layers", "/shower/set_down"],
   },
   { id: "water", label: "Water", icon: ShowerHead, fields: ["/water"] },
-  { id: "pins", label: "Pins", icon: MapPin, fields: ["/pin_spacing", "/laser"] },
+  { id: "pins", label: "Pins", icon: MapPin, fields: ["/pin_spacing", "/staff_on_high_spot"] },
 ] as const;
 
 export type StepId = (typeof STEPS)[number]["id"];

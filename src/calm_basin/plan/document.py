@@ -21,14 +21,14 @@ from calm_basin.plan.water import Water
 
 FORMAT = "calm-basin-plan"
 
-VERSION = 3
+VERSION = 4
 
 
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[3] = 3
+    version: Literal[4] = 4
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)
@@ -38,7 +38,7 @@ class Plan(Part):
     survey: Survey = Survey()
     water: Water = Water()
     pin_spacing: Size = Field(default=400.0, ge=100, description="between screed pins")
-    laser: Size = Field(
+    staff_on_high_spot: Size = Field(
         default=1000.0, description="what the staff reads on the existing floor's high spot"
     )
 

@@ -16,8 +16,17 @@ def _with_water(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 3}
 
 
+def _with_assumed(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 4 tells what is only assumed, and calls the staff's reading what it is."""
+    upgraded = {name: value for name, value in document.items() if name != "laser"}
+    if "laser" in document:
+        upgraded["staff_on_high_spot"] = document["laser"]
+    return {**upgraded, "version": 4}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _with_survey,
     2: _with_water,
+    3: _with_assumed,
 }
 """Per version, the function that turns a document of that version into one of the next."""

@@ -14,7 +14,7 @@ from calm_basin.plan import PlanError
 from calm_basin.plan.reading import problems_of
 from calm_basin.store.jobs import ConflictError, NoSuchJobError
 from calm_basin.units import UnitError
-from calm_basin.web.heads import head_json
+from calm_basin.web.requests import head_json
 
 log = logging.getLogger(__name__)
 

@@ -11,7 +11,7 @@ from calm_basin.plan import PlanError, Problem, plan_from, read_plan
 from calm_basin.plan.starting import starting_plan
 from calm_basin.rules import rule_sets
 from calm_basin.store import jobs
-from calm_basin.web.heads import body, close_database, database, field, head_json
+from calm_basin.web.requests import body, close_database, database, field, head_json
 
 blueprint = Blueprint("jobs", __name__)
 blueprint.teardown_app_request(close_database)

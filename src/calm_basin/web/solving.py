@@ -14,7 +14,7 @@ from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.plan.edits import remove_corner, split_side
 from calm_basin.plan.job import DisplayChoice
 from calm_basin.units import Display, format_fall, format_length, parse_fall, parse_length
-from calm_basin.web.heads import body, field
+from calm_basin.web.requests import body, field
 
 blueprint = Blueprint("solving", __name__)
 

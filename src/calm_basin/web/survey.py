@@ -12,7 +12,7 @@ from calm_basin.devices.laser import LaserLevel
 from calm_basin.formats.levels_csv import read_levels, write_levels
 from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.store import jobs
-from calm_basin.web.heads import body, database, field
+from calm_basin.web.requests import body, database, field
 from calm_basin.web.solving import plan_display
 
 blueprint = Blueprint("survey", __name__)

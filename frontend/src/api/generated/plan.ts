@@ -5,7 +5,7 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 3;
+  version: 4;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
@@ -21,7 +21,7 @@ export interface Plan {
   /**
    * what the staff reads on the existing floor's high spot
    */
-  laser: number;
+  staff_on_high_spot: number;
 }
 export interface Job {
   name: string;

@@ -451,7 +451,7 @@ export interface CheckLine {
 export interface SurveyResult {
   tape: TapeResult | null;
   floor: FloorResult | null;
-  bases: Input[];
+  bases: Option[];
   walk: [number, number][];
 }
 /**
@@ -594,5 +594,12 @@ export interface CleatMark {
   x: number;
   y: number;
   mark: number;
+  text: string;
+}
+/**
+ * One of several things that a field of the plan may name.
+ */
+export interface Option {
+  name: string;
   text: string;
 }

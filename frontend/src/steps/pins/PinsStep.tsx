@@ -16,7 +16,7 @@ export function PinsStep() {
           <MeasureField label="Between pins" path="/pin_spacing" />
           <MeasureField
             label="Staff on the high spot"
-            path="/laser"
+            path="/staff_on_high_spot"
             hint="what the laser's staff reads on the old floor's highest place"
           />
         </div>

@@ -6,7 +6,6 @@ from collections.abc import Iterable
 from typing import Literal
 
 from calm_basin.core.answer.result import (
-    XY,
     Cure,
     Figure,
     Finding,
@@ -52,46 +51,45 @@ def input_of(words: Words, name: str, value: float | None) -> Input:
     return Input(name=name, text=NOT_SOLVED if value is None else words.length(value))
 
 
-def place(name: str, at: XY, measured: float, text: str) -> Place:
-    """Where a finding is measured."""
-    return Place(name=name, x=float(at[0]), y=float(at[1]), measured=measured, text=text)
-
-
 def broken(
     words: Words,
+    *,
     code: str,
+    severity: Severity,
     title: str,
     detail: str,
     value: float,
-    limit: float,
-    *,
+    limit: float | None,
     binds: Literal["at_least", "at_most"] = "at_most",
-    unit: Literal["mm", "rise_per_run"] = "mm",
-    severity: Severity,
+    unit: Unit = "mm",
+    shown: str = "",
+    asked: str = "",
     applies_to: str,
     source: str,
     field: str,
-    shown: str = "",
-    asked: str = "",
     places: Iterable[Place] = (),
 ) -> Finding:
     """A finding that holds a measure against a limit.
 
-    ``value`` and ``limit`` are in ``unit``. A length is printed rounded away from its limit, a
+    ``value`` and ``limit`` are in ``unit``. A length is printed rounded away from its limit, the
     limit never to the wrong side; ``shown`` and ``asked`` stand in where the words are others.
     """
     fall = unit == "rise_per_run"
-    away: Rounding = "up" if binds == "at_most" else "down"
-    bound = words.fall_limit(limit) if fall else words.limit(limit)
+    if not shown:
+        away: Rounding = "up" if binds == "at_most" else "down"
+        shown = words.fall(value) if fall else words.length(value, away)
+    if not asked and limit is not None:
+        bound = words.fall_limit(limit) if fall else words.limit(limit)
+        asked = f"{binds.replace('_', ' ')} {bound}"
     return Finding(
         code=code,
         severity=severity,
         title=title,
         detail=detail,
         measured=value,
-        measured_text=shown or (words.fall(value) if fall else words.length(value, away)),
+        measured_text=shown,
         limit=limit,
-        limit_text=asked or f"{binds.replace('_', ' ')} {bound}",
+        limit_text=asked,
         unit=unit,
         applies_to=applies_to,
         source=source,

@@ -26,6 +26,13 @@ class Input(Result):
     text: str
 
 
+class Option(Result):
+    """One of several things that a field of the plan may name."""
+
+    name: str
+    text: str
+
+
 class Working(Result):
     """Why a figure is what it is: the formula in words, its inputs and where it comes from."""
 

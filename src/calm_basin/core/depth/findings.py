@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from calm_basin.core.answer.build import severity_of
+from calm_basin.core.answer.build import broken, severity_of
 from calm_basin.core.answer.case import Case, Found
-from calm_basin.core.answer.result import Change, Cure, Finding, Place
+from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.depth.cures import fit_depth
 from calm_basin.core.falls import ring_of
 from calm_basin.core.falls.cures import cut_elsewhere, pack_tray, tray_entry_cut
@@ -35,18 +35,15 @@ def recess(case: Case) -> list[Found]:
             "Never without a scan: stressed cables, heating pipes and the damp-proof membrane may "
             f"lie in it. {case.rules.deference}"
         )
-    finding = Finding(
+    finding = broken(
+        words,
         code="recess_over_available" if joists else "slab_to_be_cut",
         severity="stop" if joists else "caution",
         title=title,
         detail=detail,
-        measured=needed,
-        measured_text=words.length(needed, "up"),
+        value=needed,
         limit=available,
-        limit_text=f"the deck gives {words.limit(available)}"
-        if joists
-        else "nothing without a scan",
-        unit="mm",
+        asked=f"the deck gives {words.limit(available)}" if joists else "nothing without a scan",
         applies_to="the floor's structure" if joists else "the slab",
         source="Common practice, no source",
         field="/shower/former",
@@ -106,17 +103,16 @@ def entry(case: Case) -> list[Found]:
     ring = ring_of(plan.shower)
     middle = ring.edge(min(ring.entries)).mean(axis=0)
     shown = words.length(height, "up")
-    finding = Finding(
+    finding = broken(
+        words,
         code="step_over_limit",
         severity=severity_of(limit),
         title=f"Step {way} of {shown} at the entry",
         detail=f"At most {words.limit(limit.value)} for {limit.applies_to}, up or down, so "
         f"{words.length(height - limit.value, 'up')} too much.{why} {limit.note}".strip(),
-        measured=height,
-        measured_text=f"{shown} {way}",
+        value=height,
+        shown=f"{shown} {way}",
         limit=limit.value,
-        limit_text=f"at most {words.limit(limit.value)}",
-        unit="mm",
         applies_to=limit.applies_to,
         source=limit.source,
         field="/shower/set_down",

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from math import ceil
 
-from calm_basin.core.answer.build import GEOMETRY, severity_of
+from calm_basin.core.answer.build import GEOMETRY, broken, severity_of
 from calm_basin.core.answer.case import Case, Found
-from calm_basin.core.answer.result import Change, Cure, Finding
+from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.falls.cures import Asked, ask_for
 from calm_basin.core.geometry.levels import levels, rest_thickness
 from calm_basin.plan.room import Layer
@@ -22,18 +22,17 @@ def rest_bed(case: Case) -> list[Found]:
     thicker = ceil((lowest.thickness - left) / words.display.step) * words.display.step
     rows = [*upper, lowest.model_copy(update={"thickness": thicker})]
     fall = lowest.thickness - left
-    finding = Finding(
+    finding = broken(
+        words,
         code="rest_too_thin",
         severity="stop",
         title=f"The rest's bed runs out, {words.length(-left, 'up')} short",
         detail=f"The rest of the room falls {words.length(fall)} to the shower zone, but its "
         f"lowest layer, {lowest.name}, is only {words.length(lowest.thickness)} thick at the "
         "door: nothing is left of it at the zone. Its maker says how thin it may get.",
-        measured=lowest.thickness,
-        measured_text=words.length(lowest.thickness, "down"),
+        value=lowest.thickness,
         limit=fall,
-        limit_text=f"at least {words.limit(fall)}",
-        unit="mm",
+        binds="at_least",
         applies_to="the rest of the room",
         source=GEOMETRY,
         field="/shower/rest/asked",
@@ -58,7 +57,8 @@ def door(case: Case) -> list[Found]:
     height = stack.room - above - stack.drain
     return [
         Found(
-            Finding(
+            broken(
+                words,
                 code="membrane_low_at_door",
                 severity=severity_of(limit),
                 title=f"The membrane at the door lies {words.length(height, 'down')} above the "
@@ -66,11 +66,9 @@ def door(case: Case) -> list[Found]:
                 detail=f"At least {words.limit(limit.value)} is asked: carry it up "
                 f"{words.length(limit.value - height, 'up')} under the threshold. It is taken to "
                 f"lie on the room's lowest layer. {limit.note}",
-                measured=height,
-                measured_text=words.length(height, "down"),
+                value=height,
                 limit=limit.value,
-                limit_text=f"at least {words.limit(limit.value)}",
-                unit="mm",
+                binds="at_least",
                 applies_to=limit.applies_to,
                 source=limit.source,
                 field="/shower/rest",

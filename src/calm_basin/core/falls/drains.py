@@ -133,13 +133,13 @@ def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Cure |
 
 def movable(shower: Shower) -> bool:
     """Whether the gradients are known at once for every place of the drain."""
-    simple = isinstance(shower.former, Tray) and (shower.former.cuts or shower.former.raised)
+    altered = isinstance(shower.former, Tray) and (shower.former.cuts or shower.former.raised)
     return (
         isinstance(shower.drain, PointDrain)
         and shower.second_drain is None
         and shower.fall.edge == "level"
         and (shower.rest is None or shower.rest.walls == "rising")
-        and not simple
+        and not altered
     )
 
 

@@ -15,10 +15,10 @@ from numpy.typing import NDArray
 from shapely import Geometry
 from shapely.geometry import Polygon
 
-from calm_basin.core.geometry.surface import Array, Facet, Plane
+from calm_basin.core.geometry.surface import Array, Coefficients, Facet
 from calm_basin.plan.places import ON_EDGE
 
-STEP = radians(9)
+ROUND_PART = radians(9)
 """Most that two neighbouring planes of a round part are turned against each other: heights of the
 planes lie at most 0.31 % below the cone's."""
 
@@ -43,7 +43,7 @@ def even_facets(shape: Array, floor: Polygon, fall: float, name: str) -> list[Fa
     normals = [atan2(-(b - a)[0], (b - a)[1]) for a, b in zip(shape, following, strict=True)]
     count = len(shape)
     turns = [(normals[i] - normals[i - 1]) % (2 * pi) for i in range(count)]
-    parts = [max(ceil(turn / STEP - 1e-6), 1) for turn in turns]
+    parts = [max(ceil(turn / ROUND_PART - 1e-6), 1) for turn in turns]
     regions, planes = [], []
     for i, (start, end) in enumerate(zip(shape, following, strict=True)):
         # A rim's edge: its plane reaches half a step into the round parts at both its ends.
@@ -80,7 +80,7 @@ def even_facets(shape: Array, floor: Polygon, fall: float, name: str) -> list[Fa
 
 
 def raised_to(
-    facets: list[Facet], planes: tuple[Plane, ...], name: str, *, most: float | None = None
+    facets: list[Facet], planes: tuple[Coefficients, ...], name: str, *, most: float | None = None
 ) -> list[Facet]:
     """The floor, or the lowest of the planes where that is higher; what is raised is one facet of
     this name for each plane. With ``most``, mm, nothing is raised above that height."""
@@ -180,7 +180,7 @@ def _has_width(part: Polygon) -> bool:
     return bool(part.area > ON_EDGE * part.length or not part.buffer(-ON_EDGE / 2).is_empty)
 
 
-def plane_from(edge: Array, outward: Array, height: float, slope: float) -> Plane:
+def plane_from(edge: Array, outward: Array, height: float, slope: float) -> Coefficients:
     """The plane at ``height`` along an edge that falls away from ``outward``."""
     return (
         float(slope * outward[0]),
@@ -189,7 +189,7 @@ def plane_from(edge: Array, outward: Array, height: float, slope: float) -> Plan
     )
 
 
-def _rising(corner: Array, direction: float, fall: float) -> Plane:
+def _rising(corner: Array, direction: float, fall: float) -> Coefficients:
     """The plane at 0 in a corner that rises in a direction."""
     u, v = fall * cos(direction), fall * sin(direction)
     return (u, v, -float(u * corner[0] + v * corner[1]))

@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from calm_basin.core.answer.build import listed, severity_of
+from calm_basin.core.answer.build import broken, listed, severity_of
 from calm_basin.core.answer.case import Case, Found
-from calm_basin.core.answer.result import Change, Cure, Finding, Place
+from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.falls import end_gaps, ring_of
 from calm_basin.core.falls.cures import (
     Asked,
@@ -63,7 +63,8 @@ def falls(case: Case) -> list[Found]:
             if isinstance(plan.shower.former, SlopePanels):
                 yield bed_instead()
 
-        finding = Finding(
+        finding = broken(
+            words,
             code="fall_over_most" if steep else "fall_under_least",
             severity=severity_of(limit),
             title=f"{len(planes)} {number} too {'steep' if steep else 'flat'} "
@@ -73,10 +74,9 @@ def falls(case: Case) -> list[Found]:
             f"{'most' if steep else 'least'} {words.fall_limit(limit.value)} is "
             f"{'asked' if limit.weight == 'required' else 'advised'}. Over its run that is "
             f"{words.length(off)} too {'much' if steep else 'little'}. {limit.note}".strip(),
-            measured=worst.gradient,
-            measured_text=words.fall(worst.gradient),
+            value=worst.gradient,
             limit=limit.value,
-            limit_text=f"at {'most' if steep else 'least'} {words.fall_limit(limit.value)}",
+            binds=limit.binds,
             unit="rise_per_run",
             applies_to=limit.applies_to,
             source=limit.source,
@@ -127,16 +127,16 @@ def fold_lines(case: Case) -> list[Found]:
         schools = [by_corner] if plan.shower.fall.measured == "plane_run" else []
         gradient = max(worst.gradient, 1e-6)
         steeper = plan.shower.built_fall * limit.value / gradient
-        finding = Finding(
+        finding = broken(
+            words,
             code="fold_under_least",
             severity="caution",
             title="Too flat along the folds",
             detail=f"The planes keep {words.fall_limit(limit.value)}, but the folds in which "
             f"the water gathers fall only {words.fall(worst.gradient)}.",
-            measured=worst.gradient,
-            measured_text=words.fall(worst.gradient),
+            value=worst.gradient,
             limit=limit.value,
-            limit_text=f"at least {words.fall_limit(limit.value)}",
+            binds="at_least",
             unit="rise_per_run",
             applies_to=limit.applies_to,
             source=limit.source,
@@ -197,17 +197,16 @@ def channel(case: Case) -> list[Found]:
                 Change(path="/shower/drain/end", value=[float(v) for v in end]),
             ),
         )
-        finding = Finding(
+        finding = broken(
+            words,
             code="channel_short",
             severity=severity_of(limit),
             title=f"The channel stops {words.length(worst.measured)} short of its wall",
             detail=f"Beside the {listed([place.name for place in short])} lies a strip that "
             "is level as drawn: water stands there unless it gets a fall of its own.",
-            measured=worst.measured,
-            measured_text=words.length(worst.measured),
+            value=worst.measured,
+            shown=words.length(worst.measured),
             limit=limit.value,
-            limit_text=f"at most {words.limit(limit.value)}",
-            unit="mm",
             applies_to=limit.applies_to,
             source=limit.source,
             field="/shower/drain/start" if short[0].x == drain.start[0] else "/shower/drain/end",

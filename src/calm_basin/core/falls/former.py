@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from calm_basin.core.answer.build import GEOMETRY, unmeasured
+from calm_basin.core.answer.build import GEOMETRY, broken, unmeasured
 from calm_basin.core.answer.case import Case, Found
-from calm_basin.core.answer.result import Change, Cure, Finding
+from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.falls.cures import (
     Asked,
     ask_for,
@@ -35,18 +35,18 @@ def thin_tray(case: Case) -> list[Found]:
     if former.edge_thickness > fall:
         return []
     flat = plan.shower.fall.asked * former.edge_thickness / fall * 0.5
-    finding = Finding(
+    finding = broken(
+        words,
         code="tray_too_thin",
         severity="stop",
         title="The tray is thinner than its fall",
         detail=f"Its edge is {words.length(former.edge_thickness)} thick, but the floor drops "
         f"{words.length(fall)} to the drain: nothing is left under it. Packing it up does not make "
         "it thicker.",
-        measured=former.edge_thickness,
-        measured_text=words.length(former.edge_thickness, "down"),
+        value=former.edge_thickness,
+        shown=words.length(former.edge_thickness, "down"),
         limit=fall,
-        limit_text=f"more than {words.limit(fall)}",
-        unit="mm",
+        asked=f"more than {words.limit(fall)}",
         applies_to="the tray",
         source=GEOMETRY,
         field="/shower/former/edge_thickness",
@@ -72,18 +72,16 @@ def tray_cuts(case: Case) -> list[Found]:
     rows = [cut.model_dump(mode="json") for cut in former.cuts]
     for row in rows:
         row["width"] = min(row["width"], former.most_cut)
-    finding = Finding(
+    finding = broken(
+        words,
         code="tray_cut_too_far",
         severity="stop",
         title=f"{words.length(worst.width)} is cut off the tray's side {worst.edge + 1}",
         detail=f"At most {words.limit(former.most_cut)} a side: beyond that the tray's own "
         "build is cut into. Take a smaller tray, or cut the opposite side too. Cut the edge's "
         "rebate anew afterwards.",
-        measured=worst.width,
-        measured_text=words.length(worst.width, "up"),
+        value=worst.width,
         limit=former.most_cut,
-        limit_text=f"at most {words.limit(former.most_cut)}",
-        unit="mm",
         applies_to="each side of the tray",
         source="Common practice, no source",
         field=f"/shower/former/cuts/{place}/width",
@@ -106,18 +104,17 @@ def entry_cut(case: Case) -> list[Found]:
     over = any(abs(step) > limit.value + 1e-6 for limit in case.rules.on("entry_step"))
     if low <= 0.05 or over:
         return []
-    finding = Finding(
+    finding = broken(
+        words,
         code="tray_entry_cut",
         severity="caution",
         title=f"The tray's cut entry edge lies {words.length(low, 'up')} low",
         detail=f"Cutting {words.length(cut)} off its entry side took its high edge away: "
         "fall times cut width. Cut a wall side, where it does no harm. Packing the tray up "
         "helps only where the cut edge is low all along.",
-        measured=low,
-        measured_text=words.length(low, "up"),
+        value=low,
         limit=0.0,
-        limit_text="flush as planned",
-        unit="mm",
+        asked="flush as planned",
         applies_to="the tray",
         source=GEOMETRY,
         field="/shower/former/cuts",
@@ -146,7 +143,8 @@ def panels(case: Case) -> list[Found]:
     found = []
     if abs(asked - former.fall) > 1e-3 * asked:
         word = "less" if former.fall < asked else "more"
-        finding = Finding(
+        finding = broken(
+            words,
             code="panel_fall",
             severity="caution",
             title=f"The panels fall {words.fall(former.fall)}, not {words.fall(asked)}",
@@ -154,10 +152,9 @@ def panels(case: Case) -> list[Found]:
             f"{words.length(former.thick_edge)} over {words.length(former.length)} is "
             f"{words.fall(former.fall)}: {word} than is asked for. The floor follows the "
             "panels, and every figure here is worked out for them.",
-            measured=former.fall,
-            measured_text=words.fall(former.fall),
+            value=former.fall,
             limit=asked,
-            limit_text=f"{words.fall(asked)} asked for",
+            asked=f"{words.fall(asked)} asked for",
             unit="rise_per_run",
             applies_to="the slope panels",
             source=GEOMETRY,
@@ -169,17 +166,15 @@ def panels(case: Case) -> list[Found]:
         )
         found.append(Found(finding, lambda: [as_they_are, thicker_panels(plan, words, asked)]))
     if run > former.length + 1e-6:
-        finding = Finding(
+        finding = broken(
+            words,
             code="panel_short",
             severity="caution",
             title=f"The panels end {words.length(run - former.length, 'up')} before the floor does",
             detail=f"The fall runs {words.length(run)}, a panel {words.length(former.length)}. "
             "A second row is packed up by what the first one rises.",
-            measured=run,
-            measured_text=words.length(run, "up"),
+            value=run,
             limit=former.length,
-            limit_text=f"at most {words.limit(former.length)}",
-            unit="mm",
             applies_to="the slope panels",
             source=GEOMETRY,
             field="/shower/former/length",

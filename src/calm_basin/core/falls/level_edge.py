@@ -15,7 +15,7 @@ import shapely
 from shapely.geometry import Polygon
 
 from calm_basin.core.falls.ring import LEAST_CLEARANCE, NoSurfaceError, Ring
-from calm_basin.core.geometry.surface import Array, Facet, Plane, Surface
+from calm_basin.core.geometry.surface import Array, Coefficients, Facet, Surface
 
 ONE_PLANE = 1e-7
 """Gradients that differ by less, rise over run, are of one plane."""
@@ -150,7 +150,7 @@ def _area(a: Array, b: Array, c: Array) -> Array:
     return area
 
 
-def _plane_through(a: Array, b: Array, c: Array) -> Plane:
+def _plane_through(a: Array, b: Array, c: Array) -> Coefficients:
     """The plane ``z = p x + q y + r`` through three corners (x, y, z)."""
     u, v = b - a, c - a
     turn = u[0] * v[1] - u[1] * v[0]
@@ -160,10 +160,10 @@ def _plane_through(a: Array, b: Array, c: Array) -> Plane:
 
 
 def _merged(
-    triangles: list[tuple[Plane, Polygon]], side: Callable[[Array], str]
+    triangles: list[tuple[Coefficients, Polygon]], side: Callable[[Array], str]
 ) -> Iterable[Facet]:
     """Triangles that follow each other in one plane, as one facet."""
-    groups: list[list[tuple[Plane, Polygon]]] = []
+    groups: list[list[tuple[Coefficients, Polygon]]] = []
     for triangle in triangles:
         if groups and _same(groups[-1][0][0], triangle[0]):
             groups[-1].append(triangle)
@@ -179,7 +179,7 @@ def _merged(
         yield Facet(side(np.array(plane[:2])), whole, plane)
 
 
-def _same(a: Plane, b: Plane) -> bool:
+def _same(a: Coefficients, b: Coefficients) -> bool:
     return abs(a[0] - b[0]) < ONE_PLANE and abs(a[1] - b[1]) < ONE_PLANE
 
 

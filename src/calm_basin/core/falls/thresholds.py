@@ -16,7 +16,7 @@ from shapely.ops import nearest_points
 
 from calm_basin.core.falls.even import plane_from
 from calm_basin.core.falls.ring import LEAST_CLEARANCE
-from calm_basin.core.geometry.surface import Array, Plane
+from calm_basin.core.geometry.surface import Array, Coefficients
 from calm_basin.plan.places import ON_EDGE
 
 STEEPER = (1.0, 2.0, 4.0, 8.0)
@@ -54,11 +54,11 @@ class Threshold:
         run = float(self.edge[0] @ self.outward - (shape @ self.outward).max())
         return run >= LEAST_CLEARANCE
 
-    def ways_down(self, sink: Sink, asked: float, floor: Polygon) -> list[tuple[Plane, ...]]:
+    def ways_down(self, sink: Sink, asked: float, floor: Polygon) -> list[tuple[Coefficients, ...]]:
         """Planes of which the lowest holds the threshold at 0 and has fallen to the sink's depth
         over all of it; several choices, the plainest first."""
         hips = self._hips(floor, asked)
-        found: list[tuple[Plane, ...]] = []
+        found: list[tuple[Coefficients, ...]] = []
         if self.faces(sink.shape):
             run = float(self.edge[0] @ self.outward - (sink.shape @ self.outward).max())
             found.append((plane_from(self.edge, self.outward, 0.0, sink.depth / run), *hips))
@@ -74,7 +74,7 @@ class Threshold:
             ]
         return found
 
-    def _hips(self, floor: Polygon, asked: float) -> list[Plane]:
+    def _hips(self, floor: Polygon, asked: float) -> list[Coefficients]:
         """Planes that fall along the wall from those ends of the threshold beyond which there is
         floor behind its line."""
         corners = shapely.get_coordinates(floor)
@@ -87,6 +87,6 @@ class Threshold:
         return found
 
 
-def steepest(planes: tuple[Plane, ...]) -> float:
+def steepest(planes: tuple[Coefficients, ...]) -> float:
     """Gradient of the steepest of planes, rise over run."""
     return max(float(np.hypot(plane[0], plane[1])) for plane in planes)

@@ -6,9 +6,9 @@ import numpy as np
 import shapely
 from shapely.geometry import LineString
 
-from calm_basin.core.answer.build import GEOMETRY, listed
+from calm_basin.core.answer.build import GEOMETRY, broken, listed
 from calm_basin.core.answer.case import Case, Found
-from calm_basin.core.answer.result import Change, Cure, Finding, Place
+from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.falls import ring_of
 from calm_basin.core.falls.drains import drain_in_the_middle
 from calm_basin.core.geometry.surface import SAME_PLACE, Array
@@ -56,18 +56,17 @@ def zone_edge(case: Case) -> list[Found]:
     if not places:
         return []
     worst_place = max(places, key=lambda place: abs(place.measured))
-    finding = Finding(
+    finding = broken(
+        words,
         code="zone_edge_step",
         severity="caution",
         title=f"Step of {worst_place.text} beside the shower zone",
         detail=f"Along {listed([place.name for place in places])} the zone falls to its drain "
         "while the rest of the room does not: an edge to trip over, unless a screen stands "
         "there. A point drain keeps the zone's edge level.",
-        measured=abs(worst_place.measured),
-        measured_text=worst_place.text,
+        value=abs(worst_place.measured),
+        shown=worst_place.text,
         limit=None,
-        limit_text="",
-        unit="mm",
         applies_to="the zone's edge",
         source=GEOMETRY,
         field="/shower/rest",
@@ -94,17 +93,17 @@ def dam(case: Case) -> list[Found]:
         return []
     height, place = float(above.max()), places[int(above.argmax())]
     shown = words.length(height, "up")
-    finding = Finding(
+    finding = broken(
+        words,
         code="zone_edge_dams",
         severity="stop",
         title=f"The tray's edge stands {shown} above the rest: water stands before it",
         detail="The rest of the room falls to the shower zone, but the tray is packed up over it: "
         "what runs down the rest cannot get in and reaches no drain.",
-        measured=height,
-        measured_text=shown,
+        value=height,
+        shown=shown,
         limit=0.0,
-        limit_text="flush or lower",
-        unit="mm",
+        asked="flush or lower",
         applies_to="the zone's edge",
         source=GEOMETRY,
         field="/shower/former/raised",

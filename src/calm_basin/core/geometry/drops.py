@@ -26,7 +26,7 @@ LEAST_GUTTER = 0.02
 """A fold or a wall along which the floor falls less than this share of its own fall is level as
 built: what runs into it stands. For a wall that is 20 mm in the metre off square to the fall."""
 
-STEP = 0.01
+RISE = 0.01
 """Floors that differ in height by more, mm, meet in a step."""
 
 DRAIN, OUT, STANDS, RUNS = 0, 1, 2, 3
@@ -157,13 +157,13 @@ class Net:
                 continue
             heights = [self.planes[f] @ (*at, 1.0) for f, _, _ in corners]
             low = min(heights)
-            if drains[v] and low < -self.surface.drop + STEP:
+            if drains[v] and low < -self.surface.drop + RISE:
                 self.vertex_end[v] = DRAIN
                 continue
             plane, edge = (0.0, -1), (0.0, -1)
             for (f, before, after), z in zip(corners, heights, strict=True):
                 # Whoever stands over a step falls to its foot.
-                if z > low + STEP or self.gradients[f] == 0:
+                if z > low + RISE or self.gradients[f] == 0:
                     continue
                 to, back = self.vertices[after] - at, self.vertices[before] - at
                 down = self.downhill[f]
@@ -186,7 +186,7 @@ class Net:
         places = shapely.points(at)
         for way in self.exits:
             near = shapely.distance(shapely.linestrings(way.edge), places) <= ON_EDGE
-            out |= near & (heights >= way.level - STEP)
+            out |= near & (heights >= way.level - RISE)
         return out
 
     def traps(self) -> Array:
@@ -224,7 +224,7 @@ class Net:
         there = np.where(behind < 0, 0, behind)
         rise = self._heights(there, at) - self._heights(edges.facet[edge], at)
         away = np.einsum("ij,ij->i", self.downhill[there], edges.outward[edge]) > 1e-9
-        goes: NDArray[np.bool_] = (behind >= 0) & ((rise < -STEP) | (away & (rise <= STEP)))
+        goes: NDArray[np.bool_] = (behind >= 0) & ((rise < -RISE) | (away & (rise <= RISE)))
         return goes
 
     def run(self, starts: Array, *, paths: bool = False) -> Ways:

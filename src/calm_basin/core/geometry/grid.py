@@ -26,7 +26,7 @@ TIE = 1e-6
 ROUNDING = 1e-4
 """Heights that differ by less, mm, are equal: planes are worked out from large coordinates."""
 
-ROUND = np.ones((3, 3), dtype=bool)
+ALL_ROUND = np.ones((3, 3), dtype=bool)
 """A cell and its eight neighbours."""
 
 _WAYS = [(dy, dx) for dy in (-1, 0, 1) for dx in (-1, 0, 1) if (dy, dx) != (0, 0)]
@@ -94,7 +94,7 @@ class Grid:
         lid[self.sinks] = deep[self.sinks]
         out = np.isfinite(self.exits) & self.floor
         lid[out] = np.minimum(lid[out], np.maximum(self.exits[out], deep[out]))
-        filled: Array = reconstruction(lid, deep, method="erosion", footprint=ROUND)
+        filled: Array = reconstruction(lid, deep, method="erosion", footprint=ALL_ROUND)
         return np.where(np.isfinite(z), filled, np.inf)
 
     @cached_property
@@ -273,7 +273,7 @@ def _along(
 
 def puddles(grid: Grid, depths: Array, least: float) -> list[tuple[float, float, float, int]]:
     """Standing water deeper than ``least`` mm: (depth, area mm², volume mm³, deepest cell)."""
-    labels, count = ndimage.label(depths > least, structure=ROUND)
+    labels, count = ndimage.label(depths > least, structure=ALL_ROUND)
     found = []
     for i in range(1, count + 1):
         cells = np.flatnonzero(labels.ravel() == i)

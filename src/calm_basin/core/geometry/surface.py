@@ -24,7 +24,7 @@ Array = NDArray[np.float64]
 
 Zone = Literal["shower", "rest"]
 
-Plane = tuple[float, float, float]
+Coefficients = tuple[float, float, float]
 
 XYZ = tuple[float, float, float]
 
@@ -75,7 +75,7 @@ class Facet:
         return float(heights.max() - heights.min()) / self.gradient
 
     def at(self, x: float, y: float) -> float:
-        """Height of the plane at one place, mm."""
+        """Height of the plane at a place (x, y), mm, from the surface's 0."""
         return self.plane[0] * x + self.plane[1] * y + self.plane[2]
 
     @property
@@ -238,12 +238,12 @@ class Surface:
 
     @property
     def lowest(self) -> float:
-        """Lowest height of the floor."""
+        """Lowest height of the floor, mm from its 0."""
         return -self.drop
 
     @cached_property
     def highest(self) -> float:
-        """Highest height of the floor."""
+        """Highest height of the floor, mm from its 0."""
         return max(float(facet.corners[:, 2].max()) for facet in self.facets)
 
     def held(self, level: float, zone: Zone | None = None) -> float:

@@ -25,7 +25,7 @@ from calm_basin.units import MM_PER_INCH
 DRAWN_SLAB = 120.0
 """How much of a slab or of the joists is drawn below the deepest level, in mm."""
 
-Span = tuple[float, float]
+Stretch = tuple[float, float]
 
 
 @dataclass(frozen=True)
@@ -40,7 +40,7 @@ class Cut:
     def line(self) -> LineString:
         return LineString([self.start, self.start + self.along * self.length])
 
-    def spans(self, shape: Polygon) -> list[Span]:
+    def spans(self, shape: Polygon) -> list[Stretch]:
         """Stretches of the cut that lie inside a shape, as distances along it."""
         inside = self.line.intersection(shape)
         pieces = [p for p in getattr(inside, "geoms", [inside]) if isinstance(p, LineString)]
@@ -157,7 +157,7 @@ def _across(floor: JoistFloor) -> Array:
     return np.array([-np.sin(angle), np.cos(angle)])
 
 
-def _box(kind: str, name: str, span: Span, bottom: float, top: float, text: str = "") -> Band:
+def _box(kind: str, name: str, span: Stretch, bottom: float, top: float, text: str = "") -> Band:
     low, high = span
     return Band.model_validate(
         {
@@ -169,7 +169,7 @@ def _box(kind: str, name: str, span: Span, bottom: float, top: float, text: str 
     )
 
 
-def _without(spans: list[Span], holes: list[Span]) -> list[Span]:
+def _without(spans: list[Stretch], holes: list[Stretch]) -> list[Stretch]:
     """Stretches of ``spans`` that no hole covers."""
     left = []
     for low, high in spans:
@@ -184,7 +184,7 @@ def _without(spans: list[Span], holes: list[Span]) -> list[Span]:
 
 
 def _stack(
-    span: Span, plan: Plan, words: Words, surface: Surface, levels: Levels, cut: Cut
+    span: Stretch, plan: Plan, words: Words, surface: Surface, levels: Levels, cut: Cut
 ) -> list[Band]:
     """The room's layers, listed from the tile down, standing on the deck or slab.
 
@@ -211,13 +211,13 @@ def _stack(
 
 
 def _shower_bands(
-    span: Span,
+    span: Stretch,
     plan: Plan,
     words: Words,
     surface: Surface,
     levels: Levels,
     cut: Cut,
-    rim: list[Span],
+    rim: list[Stretch],
 ) -> list[Band]:
     distances = _stops(span, cut, surface.zone("shower"), rim)
     places = _just_inside(distances, span, cut)
@@ -240,7 +240,7 @@ def _shower_bands(
     return bands
 
 
-def _stops(span: Span, cut: Cut, facets: tuple[Facet, ...], rim: list[Span]) -> Array:
+def _stops(span: Stretch, cut: Cut, facets: tuple[Facet, ...], rim: list[Stretch]) -> Array:
     """Distances along the cut between which a floor runs straight."""
     low, high = span
     stops = {low, high}
@@ -254,7 +254,7 @@ def _stops(span: Span, cut: Cut, facets: tuple[Facet, ...], rim: list[Span]) -> 
     return kept
 
 
-def _just_inside(distances: Array, span: Span, cut: Cut) -> Array:
+def _just_inside(distances: Array, span: Stretch, cut: Cut) -> Array:
     """Places on plan; the cut's ends lie on outlines within rounding, so look a little inside."""
     low, high = span
     return cut.at(np.clip(distances, low + 1e-4, high - 1e-4))
@@ -272,8 +272,8 @@ def _structure(
     words: Words,
     cut: Cut,
     shapes: Sequence[Polygon],
-    inside: list[Span],
-    outside: list[Span],
+    inside: list[Stretch],
+    outside: list[Stretch],
     levels: Levels,
 ) -> list[Band]:
     floor = plan.floor

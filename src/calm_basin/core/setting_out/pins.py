@@ -87,7 +87,7 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
     cut, turned = cut_to_units(pairs, tops, bases, unit, np.minimum(least, tops - bases))
     order = _laying_order(plan, places, kinds)
     numbers = {i: number for number, i in enumerate(order, start=1)}
-    laser = plan.laser
+    on_high_spot = plan.staff_on_high_spot
     found = []
     for number, i in enumerate(order, start=1):
         top = float(bases[i] + cut[i])
@@ -101,8 +101,8 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
                 cut=float(cut[i]),
                 text=words.bare(float(cut[i])),
                 top=top,
-                staff=laser - top,
-                staff_text=words.bare(laser - top),
+                staff=on_high_spot - top,
+                staff_text=words.bare(on_high_spot - top),
             )
         )
     worst = float(np.abs(cut - (tops - bases)).max(initial=0.0))

@@ -9,7 +9,7 @@ import shapely
 from shapely.geometry import Polygon
 
 from calm_basin.core.answer.build import figure
-from calm_basin.core.answer.result import Input
+from calm_basin.core.answer.result import Input, Option
 from calm_basin.core.answer.words import Words
 from calm_basin.core.survey.findings import out_of_true, tray_falls
 from calm_basin.core.survey.floor import SubFloor
@@ -39,7 +39,7 @@ def surveyed(plan: Plan, words: Words) -> SurveyResult:
     return SurveyResult(
         tape=None if plan.survey.tape is None else tape_result(words, plan.survey.tape),
         floor=_floor_result(plan, words, ground, base) if ground else None,
-        bases=tuple(Input(name=key, text=item.name) for key, item in bases().items()),
+        bases=tuple(Option(name=key, text=item.name) for key, item in bases().items()),
         walk=_walk(plan),
     )
 

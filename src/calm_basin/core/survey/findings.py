@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from calm_basin.core.answer.build import listed
+from calm_basin.core.answer.build import broken, listed
 from calm_basin.core.answer.case import Case, Found
-from calm_basin.core.answer.result import Finding, Place
+from calm_basin.core.answer.result import Place
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, ring_of, shower_surface
 from calm_basin.core.geometry.straightedge import Straightedge
@@ -62,17 +62,15 @@ def _out_of_true(plan: Plan, words: Words, ground: SubFloor) -> list[Found]:
     length = FEET_10 if words.display.imperial else METRES_2
     how = "from level under the shower" if level else f"under a {words.length(length)} edge"
     x, y = (ground.low.x, ground.low.y) if level else edge.at
-    finding = Finding(
+    finding = broken(
+        words,
         code="floor_out_of_true",
         severity="stop",
         title=f"The floor is {words.length(measured, 'up')} out {how}",
         detail=f"{base.name}: at most {words.limit(base.value)}, so "
         f"{words.length(measured - base.value, 'up')} too much. {base.note}",
-        measured=measured,
-        measured_text=words.length(measured, "up"),
+        value=measured,
         limit=base.value,
-        limit_text=f"at most {words.limit(base.value)}",
-        unit="mm",
         applies_to=base.name.lower(),
         source=base.source,
         field="/survey/correction",
@@ -118,17 +116,18 @@ def _fall_turned(plan: Plan, words: Words, ground: SubFloor) -> list[Found]:
         return []
     worst = min(turned, key=lambda fall: fall.left)
     x, y = next(at for name, *_, at in _falls_left(plan.shower, ground) if name == worst.plane)
-    finding = Finding(
+    finding = broken(
+        words,
         code="tray_fall_turned",
         severity="stop",
         title="The floor's tilt turns the tray's fall round",
         detail=f"On this floor the {listed([fall.plane for fall in turned])} "
         f"{'plane runs' if len(turned) == 1 else 'planes run'} {worst.text} instead of "
         f"{worst.built_in_text}: water stands or runs away from the drain.",
-        measured=worst.left,
-        measured_text=worst.text,
+        value=worst.left,
+        shown=worst.text,
         limit=0.0,
-        limit_text="a fall towards the drain",
+        asked="a fall towards the drain",
         unit="rise_per_run",
         applies_to="the tray",
         source="Geometry of tray and floor",

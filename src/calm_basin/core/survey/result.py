@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from calm_basin.core.answer.result import XY, Change, Figure, Input, Result
+from calm_basin.core.answer.result import XY, Change, Figure, Input, Option, Result
 
 
 class TapeMisfit(Result):
@@ -135,5 +135,5 @@ class SurveyResult(Result):
 
     tape: TapeResult | None
     floor: FloorResult | None
-    bases: tuple[Input, ...]
+    bases: tuple[Option, ...]
     walk: tuple[XY, ...]

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from calm_basin.core.answer.build import listed, unmeasured
+from calm_basin.core.answer.build import broken, listed, unmeasured
 from calm_basin.core.answer.case import Found
-from calm_basin.core.answer.result import Change, Finding
+from calm_basin.core.answer.result import Change
 from calm_basin.core.answer.words import Words
 from calm_basin.core.survey.ground import READINGS, adjusted
 from calm_basin.core.survey.result import (
@@ -70,18 +70,18 @@ def tape_findings(words: Words, tape: Tape) -> list[Found]:
     for misfit in room.misfits:
         if misfit.suspect and misfit.likely is not None:
             off = misfit.measured - misfit.likely
-            finding = Finding(
+            finding = broken(
+                words,
                 code="tape_blunder",
                 severity="caution",
                 title=f"{misfit.name.capitalize()} does not fit the other tapes",
                 detail=f"It was taped {words.length(misfit.measured)}; the others say "
                 f"{words.length(misfit.likely)}, {words.length(abs(off))} "
                 f"{'less' if off > 0 else 'more'}. Tape it again.",
-                measured=misfit.measured,
-                measured_text=words.length(misfit.measured),
+                value=misfit.measured,
+                shown=words.length(misfit.measured),
                 limit=misfit.likely,
-                limit_text=f"about {words.length(misfit.likely)}",
-                unit="mm",
+                asked=f"about {words.length(misfit.likely)}",
                 applies_to="the room's outline",
                 source=source,
                 field=field,

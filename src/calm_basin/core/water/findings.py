@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from calm_basin.core.answer.build import broken
 from calm_basin.core.answer.case import Case, Found
-from calm_basin.core.answer.result import Finding
 from calm_basin.core.water.pipes import capacities, flow_of
 
 
@@ -15,16 +15,17 @@ def capacity(case: Case) -> list[Found]:
     if not over:
         return []
     least = min(over, key=lambda way: way.carries)
-    finding = Finding(
+    finding = broken(
+        case.words,
         code="flow_over_capacity",
         severity="stop",
         title=f"The heads give {flow:g} L/min, the way out takes {least.text}",
         detail=f"{least.name} is the narrowest part. Water rises on the floor as soon as all "
         f"heads run. {least.working.note} A licensed plumber decides on pipe and trap.".strip(),
-        measured=flow,
-        measured_text=f"{flow:g} L/min",
+        value=flow,
+        shown=f"{flow:g} L/min",
         limit=least.carries,
-        limit_text=f"at most {least.text}",
+        asked=f"at most {least.text}",
         unit="litre_per_minute",
         applies_to="drain and waste pipe",
         source=least.working.source,

@@ -22,7 +22,7 @@ from calm_basin.plan import Plan
 FALLS = (1 / 100, 1 / 80, 1 / 60, 1 / 50, 1 / 40)
 """Falls that are tried beside the one that is asked for."""
 
-MOST_CELLS = 15_000
+TRIAL_CELLS = 15_000
 """A floor has at most about this many cells, so that hundreds of floors take seconds."""
 
 WITHIN = 1.96
@@ -121,7 +121,7 @@ def trials(plan: Plan, words: Words, settings: TrialSettings) -> Iterator[TrialR
 def _tried(plan: Plan, fall: float, settings: TrialSettings) -> _Tried:
     changed = plan.model_copy(update={"shower": plan.shower.falling(fall)})
     surface = surface_of(changed)
-    coarse = sqrt(surface.outline.area / MOST_CELLS)
+    coarse = sqrt(surface.outline.area / TRIAL_CELLS)
     spacing = max(10.0, min(settings.correlation / 8, 20.0), coarse)
     grid = grid_of(surface, exits_of(changed), spacing)
     apart, nearest = ndimage.distance_transform_edt(~grid.sinks, spacing, return_indices=True)
