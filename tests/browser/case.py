@@ -132,6 +132,17 @@ class BrowserCase(unittest.TestCase):
         self.click(text)
         self.saved()
 
+    def step(self, name: str) -> None:
+        """Open a step by its tab, and its phase before that."""
+        tab = f'[data-step="{name}"]'
+        for phase in self.driver.find_elements(By.CSS_SELECTOR, "[data-phase]"):
+            if self.driver.find_elements(By.CSS_SELECTOR, tab):
+                break
+            phase.click()
+        self.one(tab).click()
+        self.until(lambda: self.one(f'[data-panel="{name}"]'), f"step {name}")
+        self.settled()
+
     def one(self, css: str) -> WebElement:
         return self.driver.find_element(By.CSS_SELECTOR, css)
 
@@ -173,7 +184,8 @@ class BrowserCase(unittest.TestCase):
         script = """
             const at = document.activeElement;
             const labels = [...(at.labels ?? [])].map((label) => label.textContent);
-            return [at.getAttribute("aria-label") ?? "", ...labels, at.textContent].join("|");
+            return [at.getAttribute("aria-label") ?? "", ...labels,
+                    at.matches("section") ? "" : at.textContent].join("|");
         """
         seen = []
         for _ in range(150):

@@ -18,7 +18,7 @@ class MouseTest(BrowserCase):
         self.ready()
         self.type("Width, left to right", "2.6 m")
         self.type("Depth, up the plan", "2100")
-        self.click("3 Drain & falls")
+        self.step("drain")
         self.one('[data-choice="point"]').click()
         self.until(lambda: self.one('[aria-label^="Drain."]'), "the point drain")
         self.type("Fall asked for", "1:60")
@@ -28,7 +28,7 @@ class MouseTest(BrowserCase):
             -20, 0
         ).release().perform()
         self.until(lambda: self.figure("Drop at drain") != before, "the drop follows the drag")
-        self.click("4 Depth")
+        self.step("depth")
         self.type("Least bed, at the drain", "16")
         self.saved()
         shown = self.figure("Recess needed")
@@ -95,7 +95,7 @@ class KeyboardTest(BrowserCase):
         self.press("1400", Keys.ENTER)
         self.press(Keys.ESCAPE)
         self.driver.execute_script("document.activeElement.blur()")
-        self.press("3")
+        self.press("2")
         self.until(lambda: self.one('[data-choice="point"]'), "the drain step")
         self.tab_to("Point, level edge")
         self.press(Keys.SPACE)
@@ -144,12 +144,12 @@ class MishapTest(BrowserCase):
 
     def test_a_plan_that_cannot_be_is_kept_but_not_saved(self) -> None:
         job_id = self.job(document())
-        self.click("4 Depth")
+        self.step("depth")
         self.type("Shower, from the tile down: thickness of tile", "-5")
         self.assertIn("0 or more", self.alert())
         self.click("Back to the last good plan")
         self.saved()
-        self.click("1 Room")
+        self.step("room")
         folds = '//summary[contains(., "Corners")]'
         self.until(lambda: len(self.driver.find_elements(By.XPATH, folds)) == 2, "both lists")
         for corner in self.driver.find_elements(By.XPATH, folds):

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { CircleHelp, Download, Moon, Redo2, Sun, Undo2 } from "lucide-react";
+import { CircleHelp, Download, EllipsisVertical, Moon, Redo2, Sun, Undo2 } from "lucide-react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { api } from "../api/client";
 import type { DisplayChoice } from "../api/generated/plan";
@@ -41,6 +42,8 @@ export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void })
     staleTime: Number.POSITIVE_INFINITY,
   });
   const [theme, turn] = useTheme();
+  // On a phone what is seldom needed is folded away.
+  const [more, setMore] = useState(false);
   const unit = UNITS.findIndex(
     ({ display }) =>
       display.length === plan.display.length &&
@@ -60,7 +63,7 @@ export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void })
         <img src="/favicon.svg" alt="" className="size-7 rounded" />
         <span className="hidden sm:inline">Calm Basin</span>
       </Link>
-      <div className="flex-1 min-w-40 max-w-md">
+      <div className="flex-1 min-w-24 max-w-md">
         <NameField
           label="Name of the job"
           value={plan.job.name}
@@ -68,47 +71,64 @@ export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void })
           className="bg-transparent border-transparent hover:border-primary-content/40 text-lg font-semibold"
         />
       </div>
-      <span className="text-sm whitespace-nowrap lg:mr-auto" role="status" data-save={saveState}>
+      <span
+        className="text-sm max-w-20 lg:max-w-none lg:whitespace-nowrap leading-tight lg:mr-auto"
+        role="status"
+        data-save={saveState}
+      >
         {SAVED[saveState]}
       </span>
-      <select
-        className={select}
-        aria-label="Rule set"
-        value={plan.rule_set}
-        onChange={(e) => set("/rule_set", e.currentTarget.value)}
+      <button
+        type="button"
+        className={`${button} lg:hidden`}
+        aria-label="Rule set, units and more"
+        aria-expanded={more}
+        onClick={() => setMore(!more)}
       >
-        {rules.data?.map((rule) => (
-          <option key={rule.id} value={rule.id}>
-            {rule.name}
-          </option>
-        )) ?? <option value={plan.rule_set}>{plan.rule_set}</option>}
-      </select>
-      <select
-        className={select}
-        aria-label="Units of length"
-        value={unit}
-        onChange={(e) =>
-          set("/display", { ...plan.display, ...UNITS[Number(e.currentTarget.value)]?.display })
-        }
+        <EllipsisVertical aria-hidden />
+      </button>
+      <div
+        className={`${more ? "flex" : "hidden"} lg:flex flex-wrap items-center gap-2 max-lg:order-last max-lg:w-full`}
       >
-        {UNITS.map(({ label }, i) => (
-          <option key={label} value={i}>
-            {label}
-          </option>
-        ))}
-      </select>
-      <select
-        className={select}
-        aria-label="Form of falls"
-        value={plan.display.fall}
-        onChange={(e) => set("/display/fall", e.currentTarget.value)}
-      >
-        {FALLS.map(({ label, fall }) => (
-          <option key={fall} value={fall}>
-            {label}
-          </option>
-        ))}
-      </select>
+        <select
+          className={select}
+          aria-label="Rule set"
+          value={plan.rule_set}
+          onChange={(e) => set("/rule_set", e.currentTarget.value)}
+        >
+          {rules.data?.map((rule) => (
+            <option key={rule.id} value={rule.id}>
+              {rule.name}
+            </option>
+          )) ?? <option value={plan.rule_set}>{plan.rule_set}</option>}
+        </select>
+        <select
+          className={select}
+          aria-label="Units of length"
+          value={unit}
+          onChange={(e) =>
+            set("/display", { ...plan.display, ...UNITS[Number(e.currentTarget.value)]?.display })
+          }
+        >
+          {UNITS.map(({ label }, i) => (
+            <option key={label} value={i}>
+              {label}
+            </option>
+          ))}
+        </select>
+        <select
+          className={select}
+          aria-label="Form of falls"
+          value={plan.display.fall}
+          onChange={(e) => set("/display/fall", e.currentTarget.value)}
+        >
+          {FALLS.map(({ label, fall }) => (
+            <option key={fall} value={fall}>
+              {label}
+            </option>
+          ))}
+        </select>
+      </div>
       <div className="flex">
         <button
           type="button"
@@ -131,7 +151,7 @@ export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void })
           <Redo2 aria-hidden />
         </button>
         <a
-          className={button}
+          className={`${button} ${more ? "" : "max-lg:hidden"}`}
           href={`/api/jobs/${jobId}/plan-file`}
           aria-label="Download the plan file"
           title="Download the plan file"
@@ -140,7 +160,7 @@ export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void })
         </a>
         <button
           type="button"
-          className={button}
+          className={`${button} ${more ? "" : "max-lg:hidden"}`}
           aria-label={theme === "tide-day" ? "Dark colours" : "Light colours"}
           onClick={turn}
         >
@@ -148,7 +168,7 @@ export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void })
         </button>
         <button
           type="button"
-          className={button}
+          className={`${button} ${more ? "" : "max-lg:hidden"}`}
           aria-label="Keys and help"
           title="Keys (?)"
           onClick={onHelp}

@@ -1,41 +1,24 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { type Dispatch, type SetStateAction, useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { api, type Head, type Problem } from "../api/client";
+import { api, type Head, type Problem, type Solution } from "../api/client";
 import type { Figure, Section } from "../api/generated/solution";
-import { Ground } from "../drawing/Ground";
-import { Pins } from "../drawing/Pins";
-import { Places } from "../drawing/Places";
 import { type Handle, PlanChart, snapLines } from "../drawing/PlanChart";
-import { Runoff } from "../drawing/Runoff";
 import { SectionDrawing } from "../drawing/SectionDrawing";
-import type { View, XY } from "../drawing/view";
-import { DepthStep } from "../steps/depth/DepthStep";
-import { DrainStep } from "../steps/drain/DrainStep";
-import { handlesFor } from "../steps/handles";
-import { LevelsStep } from "../steps/levels/LevelsStep";
-import { useStraightedge } from "../steps/levels/useStraightedge";
-import { PinsStep } from "../steps/pins/PinsStep";
-import { RoomStep } from "../steps/room/RoomStep";
-import { STEPS, type StepId, stepState } from "../steps/steps";
-import { WaterStep } from "../steps/water/WaterStep";
+import type { XY } from "../drawing/view";
+import { OPEN_PHASES, STEPS } from "../steps";
+import type { Step } from "../steps/step";
 import { Findings } from "../ui/Findings";
 import { KeyFigures } from "../ui/KeyFigures";
 import { Modal } from "../ui/Modal";
 import { Why } from "../ui/Why";
-import { ScreenContext, type Shown } from "./context";
+import { ScreenContext, type Shown, useScreen } from "./context";
 import { Header } from "./Header";
 import { KeyboardHelp } from "./KeyboardHelp";
+import { Panes } from "./Panes";
+import { Rail, Tabs } from "./Rail";
 import { type Job, useJob } from "./useJob";
 
-const PARTS = {
-  room: RoomStep,
-  levels: LevelsStep,
-  drain: DrainStep,
-  depth: DepthStep,
-  water: WaterStep,
-  pins: PinsStep,
-};
 const calm = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
 
 export function JobScreen() {
@@ -62,13 +45,21 @@ export function JobScreen() {
   return <OpenJob key={jobId} head={head.data} />;
 }
 
-function useKeys(job: Job, jobId: string, help: () => void) {
+function useKeys(job: Job, jobId: string, current: Step, help: () => void) {
   const navigate = useNavigate();
+  // Where the last key led: a second one goes on from there, before the step is drawn.
+  const at = useRef(current);
+  at.current = current;
   useEffect(() => {
     function pressed(event: KeyboardEvent) {
       const field = (event.target as HTMLElement).closest("input, textarea, select, dialog");
       const command = event.ctrlKey || event.metaKey;
       const key = event.key.toLowerCase();
+      const to = (step: Step | undefined) => {
+        if (!step) return;
+        at.current = step;
+        void navigate(`/jobs/${jobId}/${step.id}`);
+      };
       if (command && key === "z") {
         // Inside a field that is being typed in, undo belongs to the text.
         if (field instanceof HTMLInputElement && field.dataset.typing) return;
@@ -77,10 +68,13 @@ function useKeys(job: Job, jobId: string, help: () => void) {
       } else if (command && key === "y") {
         event.preventDefault();
         void job.redo();
-      } else if (!field && !command && key === "?") help();
-      else if (!field && !command && event.altKey === false && /^[1-9]$/.test(key)) {
-        const step = STEPS[Number(key) - 1];
-        if (step) void navigate(`/jobs/${jobId}/${step.id}`);
+      } else if (field || command || event.altKey) return;
+      else if (key === "?") help();
+      else if (key === "," || key === ".")
+        to(STEPS[STEPS.indexOf(at.current) + (key === "." ? 1 : -1)]);
+      else if (/^[1-9]$/.test(key)) {
+        const phase = OPEN_PHASES[Number(key) - 1];
+        to(STEPS.find((step) => step.phase === phase));
       }
     }
     window.addEventListener("keydown", pressed);
@@ -91,7 +85,7 @@ function useKeys(job: Job, jobId: string, help: () => void) {
 function OpenJob({ head }: { head: Head }) {
   const job = useJob(head);
   const { step: asked } = useParams();
-  const step: StepId = STEPS.find((s) => s.id === asked)?.id ?? "room";
+  const step = STEPS.find((one) => one.id === asked) ?? (STEPS[0] as Step);
   const [figure, setFigure] = useState<Figure | null>(null);
   const [helping, setHelping] = useState(false);
   const [picked, pick] = useState<[number, number] | null>(null);
@@ -99,39 +93,21 @@ function OpenJob({ head }: { head: Head }) {
   const [cut, setCut] = useState<[XY, XY] | null>(null);
   const { ask } = job;
   useEffect(() => {
-    ask({ parts: step === "water" || step === "pins" ? [step] : [], cut });
+    ask({ parts: step.part ? [step.part] : [], cut });
   }, [ask, step, cut]);
-  useKeys(job, head.job_id, () => setHelping(true));
+  useKeys(job, head.job_id, step, () => setHelping(true));
   useEffect(() => {
     document.title = `${job.plan.job.name} · Calm Basin`;
   }, [job.plan.job.name]);
-  const Part = PARTS[step];
   const { plan, solution, refused } = job;
-  const levelling = step === "levels";
-  const floor = levelling ? solution?.survey.floor : null;
-  const straightedge = useStraightedge(plan, floor ?? null);
-  const laid: Handle[] = (cut ? ([0, 1] as const) : []).map((end) => ({
-    key: `cut-${end}`,
-    label: `${end === 0 ? "First" : "Other"} end of the section`,
-    at: cut?.[end] ?? [0, 0],
-    kind: "corner",
-    snap: snapLines(plan, "room"),
-    place: (to) => setCut((old) => old && (end === 0 ? [to, old[1]] : [old[0], to])),
-  }));
-  const overlay = (view: View) =>
-    solution && (
-      <>
-        {step === "drain" && shown.corridor && <Places solution={solution} view={view} />}
-        {step === "water" && <Runoff solution={solution} view={view} running={shown.running} />}
-        {step === "pins" && <Pins solution={solution} view={view} />}
-      </>
-    );
+  const { Panel } = step;
   return (
     <ScreenContext.Provider
       value={{
         ...job,
         why: setFigure,
         jobId: head.job_id,
+        step,
         picked,
         pick,
         shown,
@@ -143,75 +119,43 @@ function OpenJob({ head }: { head: Head }) {
         data-agrees={job.agrees ? "yes" : "no"}
       >
         <Header jobId={head.job_id} onHelp={() => setHelping(true)} />
-        <div className="flex-1 min-h-0 flex flex-col lg:flex-row pb-18 lg:pb-0">
-          <StepRail jobId={head.job_id} current={step} job={job} />
+        <div className="flex-1 min-h-0 flex flex-col lg:flex-row pb-16 lg:pb-0">
+          <Rail current={step} />
           <main className="flex-1 min-w-0 min-h-0 flex flex-col">
             <h1 className="sr-only">
-              {plan.job.name}: {STEPS.find((s) => s.id === step)?.label}
+              {plan.job.name}: {step.label}
             </h1>
             <div className="sticky top-0 z-10 lg:static">
               <KeyFigures />
             </div>
             <div className="flex-1 min-h-0 flex flex-col lg:flex-row">
               <div
-                className={`lg:flex-1 min-w-0 flex flex-col ${refused ? "opacity-60" : ""}`}
+                className={`lg:flex-1 min-w-0 ${refused ? "opacity-60" : ""}`}
                 data-ready={solution && !refused ? "yes" : undefined}
               >
-                <div className="h-[24rem] lg:h-auto lg:flex-[8] min-h-0">
-                  {solution && (
-                    <PlanChart
-                      plan={plan}
-                      solution={solution}
-                      handles={[
-                        ...(floor ? straightedge.handles : handlesFor(step, plan)),
-                        ...(levelling ? [] : laid),
-                      ]}
-                      focus={step === "room" || levelling || plan.shower.rest ? "room" : "shower"}
-                      labelled={step !== "water" && step !== "pins"}
-                      overlay={overlay}
-                      ground={
-                        levelling
-                          ? (view) =>
-                              floor && (
-                                <Ground
-                                  room={plan.room.outline}
-                                  floor={floor}
-                                  view={view}
-                                  edge={straightedge.edge}
-                                />
-                              )
-                          : undefined
-                      }
-                      picked={levelling ? picked : null}
-                      onPick={levelling ? pick : undefined}
-                      onMove={job.change}
-                      onHold={job.hold}
-                    />
-                  )}
-                </div>
-                <div className="relative h-64 lg:h-auto lg:flex-[5] min-h-0 border-t border-base-300">
-                  {solution && <SectionDrawing solution={solution} own={cut !== null} />}
-                  {solution?.section && !levelling && (
-                    <button
-                      type="button"
-                      className="btn h-11 px-3 text-sm font-medium absolute right-2 bottom-1 bg-base-100"
-                      onClick={() => setCut(cut ? null : ends(solution.section))}
-                    >
-                      {cut ? "Back to entry and drain" : "Cut along another line"}
-                    </button>
-                  )}
-                </div>
+                <Panes
+                  chart={solution && <Chart key={step.id} step={step} cut={cut} setCut={setCut} />}
+                  section={solution && <Cut solution={solution} cut={cut} setCut={setCut} />}
+                />
               </div>
-              <aside className="relative lg:w-[25rem] shrink-0 lg:overflow-y-auto lg:border-l border-base-300 p-4 space-y-5 bg-base-200/50">
+              <aside className="lg:w-[25rem] shrink-0 min-h-0 flex flex-col lg:border-l border-base-300 bg-base-200/50">
+                <Tabs current={step} />
                 {job.restored && (
-                  <p className="border-l-4 border-info bg-info/10 rounded-r-box p-3" role="status">
+                  <p className="border-l-4 border-info bg-info/10 p-3 shrink-0" role="status">
                     What had not been saved when this window was last closed is back.
                   </p>
                 )}
-                <div id="findings">
-                  <Findings />
-                </div>
-                <Part />
+                <Findings />
+                <section
+                  key={step.id}
+                  aria-label={step.label}
+                  // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by keyboard
+                  tabIndex={0}
+                  className="relative flex-1 min-h-0 lg:overflow-y-auto p-3 lg:p-4 space-y-5"
+                  data-panel={step.id}
+                >
+                  <Panel />
+                </section>
               </aside>
             </div>
           </main>
@@ -239,6 +183,54 @@ function OpenJob({ head }: { head: Head }) {
   );
 }
 
+interface CutProps {
+  cut: [XY, XY] | null;
+  setCut: Dispatch<SetStateAction<[XY, XY] | null>>;
+}
+
+/** The chart with what the open step shows on it. */
+function Chart({ step, cut, setCut }: CutProps & { step: Step }) {
+  const { plan, solution, change, hold } = useScreen();
+  const chart = step.useChart(plan, solution);
+  const laid: Handle[] = (cut ? ([0, 1] as const) : []).map((end) => ({
+    key: `cut-${end}`,
+    label: `${end === 0 ? "First" : "Other"} end of the section`,
+    at: cut?.[end] ?? [0, 0],
+    kind: "corner",
+    snap: snapLines(plan, "room"),
+    place: (to) => setCut((old) => old && (end === 0 ? [to, old[1]] : [old[0], to])),
+  }));
+  if (!solution) return null;
+  return (
+    <PlanChart
+      plan={plan}
+      solution={solution}
+      {...chart}
+      handles={chart.ground ? chart.handles : [...chart.handles, ...laid]}
+      labelled={!chart.bare}
+      onMove={change}
+      onHold={hold}
+    />
+  );
+}
+
+function Cut({ solution, cut, setCut }: CutProps & { solution: Solution }) {
+  return (
+    <>
+      <SectionDrawing solution={solution} own={cut !== null} />
+      {solution.section && (
+        <button
+          type="button"
+          className="btn h-11 px-3 text-sm font-medium absolute right-2 bottom-1 bg-base-100"
+          onClick={() => setCut(cut ? null : ends(solution.section))}
+        >
+          {cut ? "Back to entry and drain" : "Cut along another line"}
+        </button>
+      )}
+    </>
+  );
+}
+
 /** A section's line within the shower, so that its ends can be seen and taken hold of. */
 function ends(section: Section | null): [XY, XY] | null {
   if (!section) return null;
@@ -251,42 +243,4 @@ function ends(section: Section | null): [XY, XY] | null {
     at((from + (to - from) * 0.12) / section.length),
     at((to - (to - from) * 0.12) / section.length),
   ];
-}
-
-const DOT = { stop: "bg-error", caution: "bg-warning", clear: "bg-success" };
-const WORD = { stop: "something to stop for", caution: "a caution", clear: "clear" };
-
-function StepRail({ jobId, current, job }: { jobId: string; current: StepId; job: Job }) {
-  return (
-    <nav
-      aria-label="Steps of the work"
-      className="fixed lg:static bottom-0 inset-x-0 z-20 flex lg:flex-col lg:w-24 shrink-0 bg-base-200 border-t lg:border-t-0 lg:border-r border-base-300"
-    >
-      {STEPS.map((step, i) => {
-        const state = stepState(job.solution, step.fields);
-        const Icon = step.icon;
-        const on = step.id === current;
-        return (
-          <Link
-            key={step.id}
-            to={`/jobs/${jobId}/${step.id}`}
-            aria-current={on ? "step" : undefined}
-            className={`relative flex-1 lg:flex-none flex flex-col items-center justify-center gap-0.5 min-h-18 lg:min-h-22 px-1 text-center leading-tight border-t-4 lg:border-t-0 lg:border-l-4 ${on ? "border-info bg-base-100 font-bold" : "border-transparent hover:bg-base-100"}`}
-          >
-            <Icon size={22} aria-hidden />
-            <span className="text-[0.95rem]">
-              {i + 1} {step.label}
-            </span>
-            {state && (
-              <span
-                className={`absolute top-2 right-2 size-3 rounded-full ${DOT[state]} ${state === "stop" ? "rounded-none rotate-45" : ""}`}
-              >
-                <span className="sr-only">{WORD[state]}</span>
-              </span>
-            )}
-          </Link>
-        );
-      })}
-    </nav>
-  );
 }

@@ -1,7 +1,8 @@
 import { Modal } from "../ui/Modal";
 
 const KEYS = [
-  ["1 · 2 · 3 · 4 · 5 · 6", "go to a step"],
+  ["1 · 2 · 3 …", "go to a phase of the job"],
+  [", and .", "go to the step before, the step after"],
   ["Tab", "to the next field, or the next handle on the chart"],
   ["← ↑ → ↓", "move the handle by 1 mm or the smallest fraction; with Shift ten times as far"],
   ["↑ ↓ in a field", "make the value a step larger or smaller; with Shift ten steps"],

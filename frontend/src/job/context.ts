@@ -1,5 +1,6 @@
 import { createContext, useContext } from "react";
 import type { Figure } from "../api/generated/solution";
+import type { Step } from "../steps/step";
 import type { Job } from "./useJob";
 
 export interface Shown {
@@ -14,6 +15,8 @@ export interface Screen extends Job {
   /** Show the working of a figure. */
   why: (figure: Figure) => void;
   jobId: string;
+  /** The step that is open. */
+  step: Step;
   /** The place on the chart that was touched last, for a reading. */
   picked: [number, number] | null;
   pick: (place: [number, number] | null) => void;

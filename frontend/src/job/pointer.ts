@@ -1,4 +1,5 @@
 import type { Plan } from "../api/client";
+import type { Change } from "../api/generated/solution";
 
 // biome-ignore lint/suspicious/noExplicitAny: a JSON pointer reaches values of any type.
 type Json = any;
@@ -13,6 +14,10 @@ export function withValue(plan: Plan, pointer: string, value: unknown): Plan {
   place[last] = value;
   return copy;
 }
+
+/** A copy of the plan with these changes made. */
+export const withChanges = (plan: Plan, changes: Change[]): Plan =>
+  changes.reduce((changed, { path, value }) => withValue(changed, path, value), plan);
 
 /** The value at a JSON pointer. */
 export function valueAt(plan: Plan, pointer: string): Json {

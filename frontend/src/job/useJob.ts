@@ -7,7 +7,8 @@ import {
   type Question,
   type Solution,
 } from "../api/client";
-import { withValue } from "./pointer";
+import type { Change } from "../api/generated/solution";
+import { withChanges, withValue } from "./pointer";
 
 export type SaveState = "saved" | "saving" | "conflict" | "offline" | "refused";
 
@@ -32,6 +33,8 @@ export interface Job {
   restored: boolean;
   set: (pointer: string, value: unknown) => void;
   change: (edit: (plan: Plan) => Plan) => void;
+  /** Make the changes that an answer offers. */
+  apply: (changes: Change[]) => void;
   /** An edit that is being read or worked out elsewhere before it comes into the plan. */
   during: <T>(edit: Promise<T>) => Promise<T>;
   /** What is asked for beside the plan, from now on. */
@@ -194,6 +197,11 @@ export function useJob(first: Head): Job {
     [change],
   );
 
+  const apply = useCallback(
+    (changes: Change[]) => change((old) => withChanges(old, changes)),
+    [change],
+  );
+
   const ask = useCallback(
     (question: Question) => {
       if (JSON.stringify(question) === JSON.stringify(now.current.question)) return;
@@ -329,6 +337,7 @@ export function useJob(first: Head): Job {
       restored,
       set,
       change,
+      apply,
       ask,
       hold,
       undo: () => during(step("undo")),
@@ -349,6 +358,7 @@ export function useJob(first: Head): Job {
       restored,
       set,
       change,
+      apply,
       ask,
       hold,
       step,

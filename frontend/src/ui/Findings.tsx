@@ -1,7 +1,8 @@
-import { ArrowRight, ChevronDown, CircleCheck, OctagonAlert, TriangleAlert } from "lucide-react";
+import { ArrowRight, ChevronDown, OctagonAlert, TriangleAlert } from "lucide-react";
+import { Link } from "react-router";
 import type { Finding } from "../api/generated/solution";
 import { useScreen } from "../job/context";
-import { withValue } from "../job/pointer";
+import { stepOf } from "../steps";
 
 const LOOK = {
   stop: { box: "border-error bg-error/10", icon: OctagonAlert, ink: "text-error", word: "Stop" },
@@ -11,18 +12,17 @@ const LOOK = {
     ink: "text-warning",
     word: "Caution",
   },
-  note: { box: "border-info bg-info/10", icon: CircleCheck, ink: "text-info", word: "Note" },
 } as const;
 
 /** What is broken or has to be known, each with what cures it. */
 export function Findings() {
-  const { solution, refused, undo, change } = useScreen();
+  const { solution, refused, undo, apply, step, jobId } = useScreen();
   if (refused) {
     return (
       <section
         aria-label="Findings"
         role="alert"
-        className="border-l-4 border-error bg-error/10 rounded-r-box p-3"
+        className="shrink-0 max-h-64 overflow-y-auto border-l-4 border-error bg-error/10 p-3"
       >
         <h2 className="font-bold text-error">{refused.title}</h2>
         <ul className="mt-1 space-y-1">
@@ -44,42 +44,66 @@ export function Findings() {
       </section>
     );
   }
-  if (!solution) return <p aria-busy>Working it out…</p>;
+  if (!solution) {
+    return (
+      <p className="p-4" aria-busy>
+        Working it out…
+      </p>
+    );
+  }
+  const own = solution.findings.filter((finding) => (stepOf(finding) ?? step) === step);
+  const others = solution.findings.filter((finding) => !own.includes(finding));
   return (
-    <section aria-label="Findings">
-      <h2 className="font-semibold mb-2">
-        {solution.findings.length === 0
-          ? "No findings"
-          : `${solution.findings.length} ${solution.findings.length === 1 ? "finding" : "findings"}`}
-        <span className="font-normal text-sm"> · {solution.rule_set}</span>
-      </h2>
+    <section
+      id="findings"
+      aria-label="Findings"
+      className="shrink-0 max-h-32 lg:max-h-[42%] overflow-y-auto border-b border-base-300 px-4 py-2 space-y-2"
+    >
       {solution.findings.length === 0 && (
-        <p className="border-l-4 border-success bg-success/10 rounded-r-box p-3">
-          Nothing in this plan breaks the rule set. {solution.deference}
+        <p className="border-l-4 border-success bg-success/10 rounded-r-box p-2 text-sm leading-snug">
+          Nothing in this plan breaks {solution.rule_set}. {solution.deference}
         </p>
       )}
-      <ul className="space-y-2">
-        {solution.findings.map((finding, i) => (
-          <FindingCard
-            key={finding.code + finding.limit + finding.applies_to}
-            first={i === 0}
-            finding={finding}
-            onCure={(changes) =>
-              change((plan) => changes.reduce((p, c) => withValue(p, c.path, c.value), plan))
-            }
-          />
-        ))}
-      </ul>
+      {own.length > 0 && (
+        <ul className="space-y-2">
+          {own.map((finding) => (
+            <FindingCard
+              key={finding.code + finding.limit + finding.applies_to}
+              finding={finding}
+              onCure={apply}
+            />
+          ))}
+        </ul>
+      )}
+      {others.length > 0 && (
+        <ul aria-label="Findings of other steps">
+          {others.map((finding) => {
+            const look = LOOK[finding.severity];
+            const owner = stepOf(finding);
+            return (
+              <li key={finding.code + finding.limit + finding.applies_to}>
+                <Link
+                  to={`/jobs/${jobId}/${owner?.id}`}
+                  className="flex items-center gap-2 min-h-11 leading-tight hover:bg-base-100 rounded-field px-1"
+                  data-other={finding.code}
+                >
+                  <look.icon size={18} className={`shrink-0 ${look.ink}`} aria-label={look.word} />
+                  <span className="flex-1 min-w-0 truncate">{finding.title}</span>
+                  <span className="text-sm font-semibold shrink-0">{owner?.label}</span>
+                </Link>
+              </li>
+            );
+          })}
+        </ul>
+      )}
     </section>
   );
 }
 
 function FindingCard({
   finding,
-  first,
   onCure,
 }: {
-  first: boolean;
   finding: Finding;
   onCure: (changes: Finding["cures"][number]["changes"]) => void;
 }) {
@@ -87,7 +111,7 @@ function FindingCard({
   const Icon = look.icon;
   return (
     <li className={`border-l-4 rounded-r-box ${look.box}`} data-code={finding.code}>
-      <details open={first} className="group">
+      <details open className="group">
         <summary className="cursor-pointer list-none p-3 font-bold leading-tight flex gap-2">
           <Icon size={20} className={`shrink-0 ${look.ink}`} aria-label={look.word} />
           <span className="flex-1">{finding.title}</span>

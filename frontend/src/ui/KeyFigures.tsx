@@ -19,7 +19,7 @@ export function KeyFigures() {
     <section
       aria-label="Key figures"
       aria-live="polite"
-      className={`grid grid-cols-2 sm:grid-cols-3 lg:grid-cols-[1.5fr_1fr_1.4fr_1fr_1.1fr] border-b border-base-300 bg-base-100 ${refused ? "opacity-60" : ""}`}
+      className={`grid grid-cols-[1fr_1fr_1.2fr_1fr] lg:grid-cols-[1.5fr_1fr_1.4fr_1fr_1.1fr] border-b border-base-300 bg-base-100 ${refused ? "opacity-60" : ""}`}
     >
       <Cell
         figure={figures?.recess_needed}
@@ -80,16 +80,21 @@ function Cell({
       disabled={!figure}
       onClick={() => figure && why(figure)}
       data-figure={figure?.label}
-      className="text-left px-4 py-2 border-l border-base-300 first:border-l-0 hover:bg-base-200 min-h-20"
+      className="text-left px-1.5 lg:px-4 py-1 lg:py-2 border-l border-base-300 first:border-l-0 hover:bg-base-200 min-h-14 lg:min-h-20 min-w-0"
     >
       <span className="text-sm flex justify-between gap-2">
-        {figure?.label ?? "…"}
-        <span className="underline decoration-dotted underline-offset-4 decoration-2">why?</span>
+        <span className="lg:hidden">{figure?.label.split(" ")[0] ?? "…"}</span>
+        <span className="max-lg:hidden">{figure?.label ?? "…"}</span>
+        <span className="max-lg:hidden underline decoration-dotted underline-offset-4 decoration-2">
+          why?
+        </span>
       </span>
-      <span className={`block font-bold leading-tight ${big ? "text-3xl" : "text-2xl"} ${tone}`}>
+      <span
+        className={`block font-bold leading-tight ${big ? "text-lg lg:text-3xl" : "text-lg lg:text-2xl"} ${tone}`}
+      >
         {figure?.text ?? "…"}
       </span>
-      <span className="block text-sm leading-tight">{under}</span>
+      <span className="max-lg:hidden block text-sm leading-tight">{under}</span>
     </button>
   );
 }
@@ -113,22 +118,27 @@ function Falls({
       disabled={!steepest}
       onClick={() => steepest && why(steepest)}
       data-figure="Falls"
-      className="text-left px-4 py-2 border-l border-base-300 hover:bg-base-200 min-h-20"
+      className="text-left px-1.5 lg:px-4 py-1 lg:py-2 border-l border-base-300 hover:bg-base-200 min-h-14 lg:min-h-20 min-w-0"
     >
       <span className="text-sm flex justify-between gap-2">
-        {even ? "Fall of every plane" : "Steepest to flattest fall"}
-        <span className="underline decoration-dotted underline-offset-4 decoration-2">why?</span>
+        <span className="lg:hidden">Falls</span>
+        <span className="max-lg:hidden">
+          {even ? "Fall of every plane" : "Steepest to flattest fall"}
+        </span>
+        <span className="max-lg:hidden underline decoration-dotted underline-offset-4 decoration-2">
+          why?
+        </span>
       </span>
-      <span className="block text-2xl font-bold leading-tight">
+      <span className="block text-base lg:text-2xl font-bold leading-tight">
         <span className={steep || (even ? flat : "")}>{steepest?.text ?? "…"}</span>
         {!even && (
           <>
-            <span className="text-lg font-normal"> to </span>
+            <span className="lg:text-lg font-normal"> to </span>
             <span className={flat}>{flattest?.text}</span>
           </>
         )}
       </span>
-      <span className="block text-sm leading-tight">
+      <span className="max-lg:hidden block text-sm leading-tight">
         asked {solution?.plan_texts["/shower/fall/asked"] ?? "…"}
       </span>
     </button>

@@ -1,6 +1,5 @@
 import { HardHat } from "lucide-react";
 import { useScreen } from "../../job/context";
-import { withValue } from "../../job/pointer";
 import { FigureRows } from "../../ui/FigureRows";
 import { LayerList } from "../../ui/LayerList";
 import { FormerFields } from "./FormerFields";
@@ -10,8 +9,8 @@ export function DepthStep() {
   const { solution } = useScreen();
   return (
     <div className="space-y-5">
-      <Ways />
       <FormerFields />
+      <Ways />
       <LayerList title="Shower, from the tile down" path="/shower/layers" />
       <LayerList
         title="Room, from the tile down"
@@ -25,7 +24,7 @@ export function DepthStep() {
 }
 
 function Ways() {
-  const { solution, change } = useScreen();
+  const { solution, apply } = useScreen();
   if (!solution?.ways.length) return null;
   return (
     <section>
@@ -50,11 +49,7 @@ function Ways() {
               <button
                 type="button"
                 className="btn btn-outline border-base-content/30 h-11 mt-1"
-                onClick={() =>
-                  change((plan) =>
-                    way.changes.reduce((p, c) => withValue(p, c.path, c.value), plan),
-                  )
-                }
+                onClick={() => apply(way.changes)}
               >
                 Put it into the plan
               </button>

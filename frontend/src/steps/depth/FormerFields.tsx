@@ -60,7 +60,7 @@ function TrayCuts({ former }: { former: Extract<Former, { kind: "tray" }> }) {
   const entry = plan.shower.entries;
   return (
     <div className="space-y-2">
-      <h3 className="text-sm">Cut off the tray (below 0: extended)</h3>
+      <h2 className="text-sm">Cut off the tray (below 0: extended)</h2>
       {cuts.map((cut, i) => (
         <div key={cut.edge} className="flex items-start gap-2">
           <MeasureField

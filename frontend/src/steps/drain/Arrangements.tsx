@@ -1,10 +1,9 @@
 import type { Arrangement } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
-import { withValue } from "../../job/pointer";
 
 /** The ways in which the floor can fall, each by its own small drawing. */
 export function Arrangements() {
-  const { change, solution } = useScreen();
+  const { apply, solution } = useScreen();
   return (
     <fieldset>
       <legend className="font-semibold mb-1">Arrangement</legend>
@@ -16,10 +15,7 @@ export function Arrangements() {
             aria-pressed={choice.chosen}
             data-choice={choice.code}
             className={`btn h-auto min-h-11 flex-col gap-1 py-1.5 px-1 text-sm leading-tight font-medium ${choice.chosen ? "btn-info" : ""}`}
-            onClick={() =>
-              !choice.chosen &&
-              change((plan) => choice.changes.reduce((p, c) => withValue(p, c.path, c.value), plan))
-            }
+            onClick={() => !choice.chosen && apply(choice.changes)}
           >
             <Sketch code={choice.code} />
             {choice.label}

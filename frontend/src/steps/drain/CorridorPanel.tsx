@@ -1,13 +1,12 @@
 import { CircleCheck, CircleX, MapPinned } from "lucide-react";
 import type { PlaneRange } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
-import { withValue } from "../../job/pointer";
 
 const INK = { stop: "text-error", caution: "text-warning", note: "text-info" };
 
 /** Asked, comes out, allowed: every plane and fold between too flat and too steep. */
 export function CorridorPanel() {
-  const { solution, shown, show, change } = useScreen();
+  const { solution, shown, show, apply } = useScreen();
   const corridor = solution?.corridor;
   if (!corridor) return null;
   const steepest = Math.max(...corridor.planes.map((p) => Math.max(p.gradient, p.most ?? 0)));
@@ -49,9 +48,7 @@ export function CorridorPanel() {
         <button
           type="button"
           className="btn btn-outline w-full min-h-11 h-auto py-1.5 mt-2 justify-start text-left border-base-content/30"
-          onClick={() =>
-            change((plan) => nearest.changes.reduce((p, c) => withValue(p, c.path, c.value), plan))
-          }
+          onClick={() => apply(nearest.changes)}
         >
           Nearest change that fits: {nearest.text}
         </button>

@@ -21,9 +21,9 @@ export function LevelsStep() {
       {floor ? (
         <HowTrue floor={floor} />
       ) : (
-        <p className="border border-base-300 rounded-box p-4 text-lg leading-snug">
-          No reading yet. Touch the chart where the staff or the level stands and type what you
-          read, or let the laser walk the room.
+        <p className="border border-base-300 rounded-box p-3 leading-snug">
+          No reading yet. Touch the chart where the staff or level stands and type what you read, or
+          let the laser walk the room.
         </p>
       )}
       <TakeReading />
@@ -320,7 +320,7 @@ function Laser() {
 }
 
 function Truings({ floor }: { floor: FloorResult }) {
-  const { plan, change, set } = useScreen();
+  const { plan, apply, set } = useScreen();
   const chosen = plan.survey.correction;
   return (
     <section>
@@ -363,9 +363,7 @@ function Truings({ floor }: { floor: FloorResult }) {
               <button
                 type="button"
                 className="btn btn-outline border-base-content/30 h-11 mt-2"
-                onClick={() =>
-                  change((old) => way.changes.reduce((p, c) => withValue(p, c.path, c.value), old))
-                }
+                onClick={() => apply(way.changes)}
               >
                 {way.code === "pour" ? "Choose the pour" : "Choose this"}
               </button>

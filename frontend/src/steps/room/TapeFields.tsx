@@ -2,12 +2,11 @@ import { Plus, Ruler, Trash2 } from "lucide-react";
 import type { Tape } from "../../api/generated/plan";
 import { edges } from "../../drawing/view";
 import { useScreen } from "../../job/context";
-import { withValue } from "../../job/pointer";
 import { MeasureField } from "../../ui/MeasureField";
 
 /** The room as it was taped: walls, diagonals, what does not fit, and the outline that fits best. */
 export function TapeFields() {
-  const { plan, set, change, solution } = useScreen();
+  const { plan, set, apply, solution } = useScreen();
   const tape = plan.survey.tape;
   const result = solution?.survey.tape;
   const path = "/survey/tape";
@@ -149,9 +148,7 @@ export function TapeFields() {
               type="button"
               className="btn btn-info h-11"
               disabled={result.changes.length === 0}
-              onClick={() =>
-                change((old) => result.changes.reduce((p, c) => withValue(p, c.path, c.value), old))
-              }
+              onClick={() => apply(result.changes)}
             >
               Use this outline
             </button>

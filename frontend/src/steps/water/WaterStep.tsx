@@ -18,18 +18,18 @@ export function WaterStep() {
   return (
     <div className="space-y-5">
       <Verdict water={water} />
+      <Supply water={water} />
+      <Motion />
       <FigureRows figures={[water.drained, water.holds, water.overflow, water.flow]} />
       <p className="border-l-4 border-warning bg-warning/10 rounded-r-box p-3">
         {solution?.cautions.find((caution) => caution.code === "reserve")?.text}
       </p>
       <Trials />
-      <Supply water={water} />
     </div>
   );
 }
 
 function Verdict({ water }: { water: WaterResult }) {
-  const { shown, show } = useScreen();
   const bad = !water.clear;
   const Icon = bad ? TriangleAlert : CircleCheck;
   return (
@@ -54,16 +54,22 @@ function Verdict({ water }: { water: WaterResult }) {
           </li>
         )}
       </ul>
-      <button
-        type="button"
-        className="btn h-11 mt-2"
-        aria-pressed={shown.running}
-        onClick={() => show({ running: !shown.running })}
-      >
-        {shown.running ? <Pause size={18} aria-hidden /> : <Play size={18} aria-hidden />}
-        {shown.running ? "Hold the water still" : "Let the water run"}
-      </button>
     </section>
+  );
+}
+
+function Motion() {
+  const { shown, show } = useScreen();
+  return (
+    <button
+      type="button"
+      className="btn h-11"
+      aria-pressed={shown.running}
+      onClick={() => show({ running: !shown.running })}
+    >
+      {shown.running ? <Pause size={18} aria-hidden /> : <Play size={18} aria-hidden />}
+      {shown.running ? "Hold the water still" : "Let the water run"}
+    </button>
   );
 }
 

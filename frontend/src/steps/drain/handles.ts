@@ -1,30 +1,10 @@
-import type { Plan } from "../api/client";
-import { type Handle, snapLines } from "../drawing/PlanChart";
-import type { XY } from "../drawing/view";
-import { withValue } from "../job/pointer";
-import type { StepId } from "./steps";
+import type { Plan } from "../../api/client";
+import { type Handle, snapLines } from "../../drawing/PlanChart";
+import type { XY } from "../../drawing/view";
+import { withValue } from "../../job/pointer";
 
-const corners = (plan: Plan, of: "room" | "shower"): Handle[] =>
-  plan[of].outline.map((at, i) => ({
-    key: `${of}-${i}`,
-    label: `${of === "room" ? "Room" : "Shower"} corner ${i + 1}`,
-    at,
-    kind: "corner",
-    snap: snapLines(plan, of, i),
-    move: (old, to) => withValue(old, `/${of}/outline/${i}`, to),
-  }));
-
-const fixtures = (plan: Plan): Handle[] =>
-  plan.room.fixtures.map((fixture, i) => ({
-    key: `fixture-${i}`,
-    label: fixture.name,
-    at: fixture.centre,
-    kind: "corner",
-    snap: { xs: [], ys: [], walls: [] },
-    move: (old, to) => withValue(old, `/room/fixtures/${i}/centre`, to),
-  }));
-
-function drain(plan: Plan): Handle[] {
+/** The drains, or the channel and its ends. */
+export function drainHandles(plan: Plan): Handle[] {
   const own = plan.shower.drain;
   const snap = snapLines(plan, "shower");
   if (own.kind === "point") {
@@ -75,13 +55,4 @@ function drain(plan: Plan): Handle[] {
     move: (old, to) => withValue(old, `/shower/drain/${end}`, to),
   }));
   return [...ends, whole];
-}
-
-/** What can be moved on the chart in a step. */
-export function handlesFor(step: StepId, plan: Plan): Handle[] {
-  if (step === "room") {
-    return [...corners(plan, "room"), ...corners(plan, "shower"), ...fixtures(plan)];
-  }
-  if (step === "drain") return drain(plan);
-  return [];
 }

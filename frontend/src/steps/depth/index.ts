@@ -1,0 +1,16 @@
+import { Layers } from "lucide-react";
+import type { Step } from "../step";
+import { DepthStep } from "./DepthStep";
+
+export const depth: Step = {
+  id: "depth",
+  phase: "Plan",
+  label: "Depth",
+  icon: Layers,
+  fields: ["/shower/former", "/shower/layers", "/shower/set_down", "/room/layers"],
+  Panel: DepthStep,
+  useChart: (plan) => ({
+    focus: plan.shower.rest ? "room" : "shower",
+    handles: [],
+  }),
+};

@@ -1,0 +1,30 @@
+import { Droplets } from "lucide-react";
+import { Places } from "../../drawing/Places";
+import { useScreen } from "../../job/context";
+import type { Step } from "../step";
+import { DrainStep } from "./DrainStep";
+import { drainHandles } from "./handles";
+
+export const drain: Step = {
+  id: "drain",
+  phase: "Plan",
+  label: "Drain & falls",
+  icon: Droplets,
+  fields: [
+    "/shower/drain",
+    "/shower/second_drain",
+    "/shower/fall",
+    "/shower/entries",
+    "/shower/rest",
+    "/shower/tile",
+  ],
+  Panel: DrainStep,
+  useChart: (plan, solution) => {
+    const { shown } = useScreen();
+    return {
+      focus: plan.shower.rest ? "room" : "shower",
+      handles: drainHandles(plan),
+      overlay: (view) => solution && shown.corridor && <Places solution={solution} view={view} />,
+    };
+  },
+};

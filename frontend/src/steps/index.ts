@@ -1,0 +1,37 @@
+import type { Solution } from "../api/client";
+import type { Finding } from "../api/generated/solution";
+import { depth } from "./depth";
+import { drain } from "./drain";
+import { levels } from "./levels";
+import { pins } from "./pins";
+import { room } from "./room";
+import { type Mark, PHASES, type Step } from "./step";
+import { water } from "./water";
+
+/** The steps of the work in its order. */
+export const STEPS: readonly Step[] = [room, levels, drain, depth, water, pins];
+
+/** The phases that have a step. */
+export const OPEN_PHASES = PHASES.filter((phase) => STEPS.some((step) => step.phase === phase));
+
+/** The step to which a finding belongs; undefined for one that is of the whole plan. */
+export const stepOf = (finding: Finding) =>
+  STEPS.find((step) => step.fields.some((field) => finding.field.startsWith(field)));
+
+const GRAVITY: Mark[] = ["stop", "caution", "clear"];
+
+/** The gravest of these marks; null where one that could be graver is not known. */
+export function gravest(marks: (Mark | null)[]): Mark | null {
+  const worst = GRAVITY.find((mark) => marks.includes(mark)) ?? null;
+  return worst === "clear" && marks.includes(null) ? null : worst;
+}
+
+/** What a step's mark says: the gravest of its findings and of what the step itself says. */
+export function markOf(step: Step, solution: Solution | null): Mark | null {
+  if (!solution) return null;
+  const own = solution.findings.filter((finding) => stepOf(finding) === step);
+  return gravest([
+    ...own.map((finding) => finding.severity),
+    step.says ? step.says(solution) : "clear",
+  ]);
+}

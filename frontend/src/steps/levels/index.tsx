@@ -1,0 +1,28 @@
+import { Waves } from "lucide-react";
+import { Ground } from "../../drawing/Ground";
+import { useScreen } from "../../job/context";
+import type { Step } from "../step";
+import { LevelsStep } from "./LevelsStep";
+import { useStraightedge } from "./useStraightedge";
+
+export const levels: Step = {
+  id: "levels",
+  phase: "Measure",
+  label: "Levels",
+  icon: Waves,
+  fields: ["/survey"],
+  Panel: LevelsStep,
+  useChart: (plan, solution) => {
+    const { picked, pick } = useScreen();
+    const floor = solution?.survey.floor ?? null;
+    const { handles, edge } = useStraightedge(plan, floor);
+    return {
+      focus: "room",
+      handles,
+      ground: (view) =>
+        floor && <Ground room={plan.room.outline} floor={floor} view={view} edge={edge} />,
+      picked,
+      onPick: pick,
+    };
+  },
+};

@@ -1,0 +1,21 @@
+import { Square } from "lucide-react";
+import type { Step } from "../step";
+import { outlineHandles } from "./handles";
+import { RoomStep } from "./RoomStep";
+
+export const room: Step = {
+  id: "room",
+  phase: "Measure",
+  label: "Room",
+  icon: Square,
+  fields: [
+    "/room/outline",
+    "/room/doors",
+    "/room/fixtures",
+    "/floor",
+    "/shower/outline",
+    "/survey/tape",
+  ],
+  Panel: RoomStep,
+  useChart: (plan) => ({ focus: "room", handles: outlineHandles(plan) }),
+};

@@ -1,0 +1,26 @@
+import { ShowerHead } from "lucide-react";
+import { Runoff } from "../../drawing/Runoff";
+import { useScreen } from "../../job/context";
+import type { Step } from "../step";
+import { WaterStep } from "./WaterStep";
+
+export const water: Step = {
+  id: "water",
+  phase: "Plan",
+  label: "Water",
+  icon: ShowerHead,
+  fields: ["/water"],
+  part: "water",
+  says: (solution) => (solution.water ? (solution.water.clear ? "clear" : "caution") : null),
+  Panel: WaterStep,
+  useChart: (plan, solution) => {
+    const { shown } = useScreen();
+    return {
+      focus: plan.shower.rest ? "room" : "shower",
+      handles: [],
+      bare: true,
+      overlay: (view) =>
+        solution && <Runoff solution={solution} view={view} running={shown.running} />,
+    };
+  },
+};
