@@ -6,8 +6,9 @@ import os
 import sqlite3
 import sys
 import tempfile
+from datetime import date
 from pathlib import Path
-from typing import BinaryIO, get_args
+from typing import BinaryIO, NoReturn, get_args
 
 import click
 
@@ -15,6 +16,8 @@ from calm_basin import __version__
 from calm_basin.core.answer.question import Part
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve as solve_plan
+from calm_basin.formats.dates import format_date
+from calm_basin.formats.sheet import PAGES, PAPERS, parts_of, write_sheet
 from calm_basin.plan import PlanError, read_plan
 from calm_basin.plan.reading import LARGEST_DOCUMENT
 from calm_basin.store.database import StoreError
@@ -76,9 +79,7 @@ def solve(
     try:
         solution = solve_plan(read_plan(plan.read(LARGEST_DOCUMENT + 1)), at, parts=parts)
     except PlanError as error:
-        for problem in error.problems:
-            click.echo(f"calm-basin: {problem.path or '/'}: {problem.message}", err=True)
-        sys.exit(REFUSED)
+        _refuse(error)
     click.echo(_for_people(solution) if text else solution.model_dump_json(indent=2))
     stops = [finding for finding in solution.findings if finding.severity == "stop"]
     if not solution.complete:
@@ -88,6 +89,12 @@ def solve(
         for finding in stops:
             click.echo(f"calm-basin: {finding.field}: {finding.title}", err=True)
         sys.exit(BROKEN)
+
+
+def _refuse(error: PlanError) -> NoReturn:
+    for problem in error.problems:
+        click.echo(f"calm-basin: {problem.path or '/'}: {problem.message}", err=True)
+    sys.exit(REFUSED)
 
 
 def _for_people(solution: Solution) -> str:
@@ -126,6 +133,32 @@ def _for_people(solution: Solution) -> str:
         lines.append("  none")
     lines += ["", *(f"! {caution.text}" for caution in solution.cautions)]
     return "\n".join(lines)
+
+
+@main.command()
+@click.argument("plan", type=click.File("rb"))
+@click.option(
+    "--sheet", type=click.File("wb"), required=True, help="The job sheet, as PDF, goes here."
+)
+@click.option(
+    "--paper", type=click.Choice(list(PAPERS)), default="a4", show_default=True, help="Its size."
+)
+@click.option(
+    "--page",
+    "pages",
+    multiple=True,
+    type=click.Choice([page.name for page in PAGES]),
+    help="Only this page; may be given again. Without it, all of them.",
+)
+def export(plan: BinaryIO, sheet: BinaryIO, paper: str, pages: tuple[str, ...]) -> None:
+    """Work out PLAN and write it for the site."""
+    try:
+        document = read_plan(plan.read(LARGEST_DOCUMENT + 1))
+        solution = solve_plan(document, parts=parts_of(pages))
+    except PlanError as error:
+        _refuse(error)
+    made = format_date(date.today())
+    sheet.write(write_sheet(document, solution, paper=paper, pages=pages, made=made))
 
 
 def _default_database() -> Path:

@@ -2,6 +2,9 @@
 
 from pathlib import Path
 
+from pypdf import PdfReader
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.actions.wheel_input import ScrollOrigin
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -187,3 +190,122 @@ class FrameTest(DemoCase):
         self.size(390, 844)
         self.click("Section")
         self.assertEqual([height > 0 for height in heights()], [False, True])
+
+
+class ChartTest(DemoCase):
+    """Soundings that can be read, and a closer look at them."""
+
+    BOXES = """
+        return [...document.querySelectorAll("main .sounding text")].map((text) => {
+          const box = text.getBoundingClientRect();
+          return [box.left, box.top, box.right, box.bottom, text.textContent];
+        });
+    """
+
+    def test_no_two_soundings_overlap_in_any_job_in_mm_and_in_inches(self) -> None:
+        for nth, plan in enumerate(demo_plans()):
+            for length in ("mm", "in"):
+                doc = plan.model_dump(mode="json")
+                doc["display"] |= {"length": length, "fraction": 16}
+                job = self.server.call("POST", "/jobs", {"plan": doc})["job_id"]
+                for step in ("drain", "levels"):
+                    self.open(f"/jobs/{job}/{step}")
+                    self.ready()
+                    boxes = self.driver.execute_script(self.BOXES)
+                    if step == "drain":
+                        self.assertGreater(len(boxes), 3, f"job {nth}")
+                    for i, one in enumerate(boxes):
+                        for other in boxes[:i]:
+                            apart = (
+                                one[0] >= other[2]
+                                or other[0] >= one[2]
+                                # Half a letter's height of leading lies above and below figures.
+                                or one[1] + 4 >= other[3]
+                                or other[1] + 4 >= one[3]
+                            )
+                            self.assertTrue(apart, f"job {nth}, {step}, {length}: {one} {other}")
+
+    def zoom(self) -> float:
+        return float(self.one("[data-zoom]").get_attribute("data-zoom"))
+
+    def test_the_chart_comes_closer_by_wheel_keys_and_buttons(self) -> None:
+        self.open(f"/jobs/{self.jobs[4]}/pins")
+        self.ready()
+        chart = self.one("[data-zoom]")
+        origin = ScrollOrigin.from_element(chart, 60, 40)
+        before = self.one('[data-part="pins"]').rect["width"]
+        ActionChains(self.driver).scroll_from_origin(origin, 0, -300).perform()
+        self.until(lambda: self.zoom() > 1, "closer by wheel")
+        self.assertGreater(self.one('[data-part="pins"]').rect["width"], before)
+        at = self.one('[data-part="pins"]').rect["x"]
+        self.press(Keys.ARROW_LEFT)
+        self.until(lambda: self.one('[data-part="pins"]').rect["x"] > at, "moved by keys")
+        at = self.one('[data-part="pins"]').rect["x"]
+        drag = ActionChains(self.driver).move_to_element_with_offset(chart, -200, 60)
+        drag.click_and_hold().move_by_offset(-30, 0).move_by_offset(-30, 0).release().perform()
+        self.until(lambda: self.one('[data-part="pins"]').rect["x"] < at, "dragged")
+        self.press("0")
+        self.until(lambda: self.zoom() == 1, "the whole of it")
+        self.press("+", "+")
+        self.until(lambda: self.zoom() > 1.5, "closer by keys")
+        self.press("-")
+        self.click("The whole drawing")
+        self.until(lambda: self.zoom() == 1, "the whole by its button")
+        self.click("Closer")
+        self.until(lambda: self.zoom() > 1, "closer by its button")
+
+    def test_two_fingers_zoom_on_a_phone(self) -> None:
+        self.size(390, 844)
+        self.open(f"/jobs/{self.jobs[1]}/drain")
+        self.ready()
+        box = self.one("[data-zoom]").rect
+        x, y = box["x"] + 120, box["y"] + box["height"] - 30
+
+        def touch(kind: str, *points: tuple[float, float]) -> None:
+            fingers = [{"x": px, "y": py, "id": n} for n, (px, py) in enumerate(points)]
+            self.driver.execute_cdp_cmd(
+                "Input.dispatchTouchEvent", {"type": kind, "touchPoints": fingers}
+            )
+
+        touch("touchStart", (x, y), (x + 40, y))
+        for apart in (60, 90, 120):
+            touch("touchMove", (x - apart / 4, y), (x + apart, y))
+        touch("touchEnd")
+        self.until(lambda: self.zoom() > 1.2, "closer by two fingers")
+
+    def test_a_row_and_its_pin_light_up_together(self) -> None:
+        self.open(f"/jobs/{self.jobs[1]}/pins")
+        self.ready()
+        row = self.one('tr[data-pin="7"]')
+        self.assertIn("from wall", row.text)
+        ActionChains(self.driver).move_to_element(row).perform()
+        self.until(lambda: self.one('g[data-pin="7"][data-lit]'), "its pin is lit")
+        pin = self.one('g[data-pin="9"] circle')
+        ActionChains(self.driver).move_to_element(pin).perform()
+        self.until(
+            lambda: "bg-info" in self.one('tr[data-pin="9"]').get_attribute("class"), "its row"
+        )
+
+
+class SheetTest(DemoCase):
+    def test_pages_are_chosen_and_the_sheet_is_made(self) -> None:
+        self.open(f"/jobs/{self.jobs[1]}/drain")
+        self.ready()
+        folder = self.server.database.parent / "downloads"
+        folder.mkdir()
+        where = {"behavior": "allow", "downloadPath": str(folder)}
+        self.driver.execute_cdp_cmd("Browser.setDownloadBehavior", where)
+        self.click("Job sheet for the site")
+        dialog = self.until(lambda: self.one("dialog[open]"), "the dialog")
+        self.until(lambda: "Screed pins" in dialog.text, "the pages")
+        paper = self.one("dialog[open] select")
+        self.assertEqual(paper.get_attribute("value"), "letter")
+        for label in dialog.find_elements(By.CSS_SELECTOR, "label.flex"):
+            if label.text != "Plan":
+                label.click()
+        self.click("Save as PDF")
+        file = self.until(lambda: next(iter(folder.glob("*.pdf"))), "the file")
+        self.until(lambda: file.read_bytes().rstrip().endswith(b"%%EOF"), "the whole file")
+        read = PdfReader(file)
+        self.assertEqual(len(read.pages), 1)
+        self.assertIn("Juniper Yard", read.pages[0].extract_text())

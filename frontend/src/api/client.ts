@@ -53,12 +53,12 @@ export class Problem extends Error {
   }
 }
 
-async function call<T>(
+async function answerTo(
   method: string,
   path: string,
   body?: BodyInit,
   keepalive = false,
-): Promise<T> {
+): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
@@ -74,9 +74,8 @@ async function call<T>(
       "Calm Basin does not answer. Start it again; what you entered is kept in this window.",
     );
   }
-  if (response.status === 204) return undefined as T;
-  const answer = await response.json().catch(() => ({}));
   if (!response.ok) {
+    const answer = await response.json().catch(() => ({}));
     throw new Problem(
       response.status,
       answer.title ?? response.statusText,
@@ -85,13 +84,30 @@ async function call<T>(
       answer.head,
     );
   }
-  return answer as T;
+  return response;
+}
+
+async function call<T>(
+  method: string,
+  path: string,
+  body?: BodyInit,
+  keepalive = false,
+): Promise<T> {
+  const response = await answerTo(method, path, body, keepalive);
+  return (response.status === 204 ? undefined : await response.json().catch(() => ({}))) as T;
 }
 
 const post = <T>(path: string, body: unknown) => call<T>("POST", path, JSON.stringify(body));
 
 export const api = {
   jobs: () => call<{ jobs: JobRow[] }>("GET", "/jobs").then((answer) => answer.jobs),
+  /** The pages that the job sheet may have, and the papers it may be on. */
+  sheetPages: () =>
+    call<{ pages: { name: string; title: string }[]; papers: string[] }>("GET", "/sheet-pages"),
+  sheet: (id: string, paper: string, pages: string[]) =>
+    answerTo("GET", `/jobs/${id}/sheet.pdf?paper=${paper}&pages=${pages.join(",")}`).then(
+      (response) => response.blob(),
+    ),
   rules: () => call<{ rule_sets: RuleSet[] }>("GET", "/rules").then((answer) => answer.rule_sets),
   create: (name: string, length: string, rule_set: string) =>
     post<Head>("/jobs", { name, length, rule_set }),

@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { type ReactNode, useId } from "react";
 import type { Plan, Solution } from "../api/client";
 import type { FloorSurface, Plane } from "../api/generated/solution";
+import { type Box, clearance } from "./clear";
 import { SideLength } from "./Room";
 import { SoundingFigures } from "./SoundingFigures";
 import { edges, path, type View, type XY } from "./view";
@@ -18,7 +19,7 @@ interface Props {
   children?: ReactNode;
 }
 
-const INK = { stop: "var(--hazard)", caution: "var(--caution)", note: "var(--sounding)" };
+const INK = { stop: "var(--hazard)", caution: "var(--caution)" };
 
 /** The shower as shallow water: tints by depth, contours, folds, soundings, drain and entry. */
 export function Floor({ plan, solution, view, measured, labelled, children }: Props) {
@@ -241,27 +242,22 @@ function Soundings({
   rims: XY[][];
   entries: [XY, XY][];
 }) {
-  const taken: [number, number, number, number][] = surface.planes
-    .filter((plane) => plane.labelled)
-    .map((plane) => {
-      const [x, y] = view.at(plane.label_at);
-      return [x, y, plane.text.length * 5 + 26, 24];
-    });
-  for (const rim of rims) {
-    const mean = (axis: 0 | 1) => rim.reduce((sum, p) => sum + p[axis], 0) / rim.length;
-    taken.push([mean(0), mean(1), 30, 28]);
-  }
-  for (const [a, b] of entries) {
-    const [x, y] = view.at([(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]);
-    taken.push([x, y, 52, 38]);
-  }
-  const shown = surface.spot_levels.filter((spot) => {
-    if (spot.kind !== "grid") return false;
-    const [x, y] = view.at([spot.x, spot.y]);
-    if (taken.some(([tx, ty, w, h]) => Math.abs(tx - x) < w && Math.abs(ty - y) < h)) return false;
-    taken.push([x, y, 34, 24]);
-    return true;
-  });
+  const labels = surface.planes.filter((plane) => plane.labelled);
+  const free = clearance([
+    ...labels.map((plane): Box => [...view.at(plane.label_at), plane.text.length * 5 + 14, 18]),
+    ...rims.map((rim): Box => {
+      const mean = (axis: 0 | 1) => rim.reduce((sum, p) => sum + p[axis], 0) / rim.length;
+      const half = (axis: 0 | 1) => Math.max(...rim.map((p) => Math.abs(p[axis] - mean(axis))));
+      return [mean(0), mean(1), half(0), half(1)];
+    }),
+    ...entries.map(([a, b]): Box => {
+      const [x, y] = view.at([(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]);
+      return [x, y, 52, 26];
+    }),
+  ]);
+  const shown = surface.spot_levels.filter(
+    (spot) => spot.kind === "grid" && free(view.at([spot.x, spot.y]), spot.text),
+  );
   return <SoundingFigures view={view} soundings={shown} />;
 }
 

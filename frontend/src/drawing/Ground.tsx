@@ -1,5 +1,6 @@
 import { useId } from "react";
 import type { FloorResult } from "../api/generated/solution";
+import { type Box, clearance } from "./clear";
 import { SoundingFigures } from "./SoundingFigures";
 import { path, type View, type XY } from "./view";
 
@@ -146,12 +147,7 @@ function Tag({ at: [x, y], text, below }: { at: XY; text: string; below: boolean
 }
 
 function Readings({ floor, view }: { floor: FloorResult; view: View }) {
-  const taken: XY[] = [view.at(floor.high), view.at(floor.low)];
-  const shown = floor.soundings.filter((sounding) => {
-    const [x, y] = view.at([sounding.x, sounding.y]);
-    if (taken.some(([a, b]) => Math.abs(a - x) < 34 && Math.abs(b - y) < 22)) return false;
-    taken.push([x, y]);
-    return true;
-  });
+  const free = clearance([floor.high, floor.low].map((at): Box => [...view.at(at), 30, 12]));
+  const shown = floor.soundings.filter(({ x, y, text }) => free(view.at([x, y]), text));
   return <SoundingFigures view={view} soundings={shown} />;
 }

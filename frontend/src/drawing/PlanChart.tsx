@@ -1,3 +1,4 @@
+import { Maximize, Minus, Plus } from "lucide-react";
 import {
   type KeyboardEvent,
   type PointerEvent,
@@ -9,6 +10,7 @@ import {
 import type { Plan, Solution } from "../api/client";
 import { Floor } from "./Floor";
 import { Room } from "./Room";
+import { useLens } from "./useLens";
 import { edges, fitted, path, type SnapTo, snapped, useSize, type View, type XY } from "./view";
 
 /** A place on the chart that can be dragged, or nudged with the arrow keys. */
@@ -68,8 +70,11 @@ export function PlanChart({
     () => fitted(outline, width, height, MARGIN[focus]),
     [outline, width, height, focus],
   );
+  const lens = useLens(box, { width, height }, (pixel) =>
+    onPick?.(snapped(view.back(pixel), NOWHERE, 0, solution.nudge).point),
+  );
   // While a corner is dragged the scale stands still under the finger.
-  const view = drag?.view ?? fresh;
+  const view = drag?.view ?? lens.through(fresh);
 
   function place(event: PointerEvent): XY {
     const frame = box.current?.getBoundingClientRect();
@@ -103,149 +108,170 @@ export function PlanChart({
     ? within(view.at(solution.section.start), view.at(solution.section.end), width, height)
     : null;
   return (
-    <svg
-      ref={box}
-      className="size-full block select-none"
-      aria-labelledby={title}
-      role="group"
-      onPointerDown={(event) => {
-        const onHandle = (event.target as Element).closest("[data-handle]");
-        if (onPick && !onHandle) onPick(snapped(place(event), NOWHERE, 0, solution.nudge).point);
-      }}
-    >
-      <title id={title}>
-        Plan of the room. Handles can be reached with Tab and moved with the arrow keys; Shift moves
-        ten times as far.
-      </title>
-      {ready && (
-        <>
-          <Room
-            plan={plan}
-            solution={solution}
-            view={view}
-            measured={focus === "room" && labelled}
-          />
-          {ground ? (
-            <>
-              {ground(view)}
-              <path
-                d={path(plan.shower.outline.map(view.at))}
-                fill="none"
-                stroke="var(--sounding)"
-                strokeWidth={2}
-                strokeDasharray="8 5"
-              />
-            </>
-          ) : (
-            <Floor
+    <>
+      <svg
+        ref={box}
+        className="size-full block select-none"
+        style={{ touchAction: lens.zoom > 1 ? "none" : "pan-y" }}
+        aria-labelledby={title}
+        role="group"
+        data-zoom={lens.zoom.toFixed(2)}
+        {...lens.ground}
+      >
+        <title id={title}>
+          Plan of the room. Handles can be reached with Tab and moved with the arrow keys; Shift
+          moves ten times as far.
+        </title>
+        {ready && (
+          <>
+            <Room
               plan={plan}
               solution={solution}
               view={view}
-              measured={focus === "shower" && labelled}
-              labelled={labelled}
-            >
-              {overlay?.(view)}
-            </Floor>
-          )}
-          {picked && <Picked at={view.at(picked)} />}
-          {ends && !ground && <SectionLine ends={ends} />}
-          {(ground ? solution.survey.floor : solution.surface) && (
-            <text
-              x={12}
-              y={height - 10}
-              fontSize={14}
-              fill="var(--ink)"
-              className="halo"
-              aria-hidden
-            >
-              {ground
-                ? "Depths of the old floor below its high spot · pale: guessed"
-                : `Depths below the ${plan.shower.rest ? "doors" : "entry"} · a line every ${solution.surface?.contour_interval_text}`}
-            </text>
-          )}
-          {drag && guides.x !== undefined && (
-            <path
-              d={path(
-                [
-                  [view.at([guides.x, 0])[0], 0],
-                  [view.at([guides.x, 0])[0], height],
-                ],
-                false,
-              )}
-              stroke="var(--hazard)"
-              strokeDasharray="4 3"
+              measured={focus === "room" && labelled}
             />
-          )}
-          {drag && guides.y !== undefined && (
-            <path
-              d={path(
-                [
-                  [0, view.at([0, guides.y])[1]],
-                  [width, view.at([0, guides.y])[1]],
-                ],
-                false,
-              )}
-              stroke="var(--hazard)"
-              strokeDasharray="4 3"
-            />
-          )}
-          {handles.map((handle) => {
-            const [x, y] = view.at(handle.at);
-            return (
-              <g
-                key={handle.key}
-                className="handle"
-                role="button"
-                tabIndex={0}
-                aria-label={`${handle.label}. Arrow keys move it.`}
-                data-handle={handle.key}
-                onKeyDown={(event) => nudge(handle, event)}
-                onPointerDown={(event) => {
-                  event.currentTarget.setPointerCapture(event.pointerId);
-                  setDrag({ key: handle.key, view });
-                  onHold(true);
-                }}
-                onPointerMove={(event) => drag?.key === handle.key && move(handle, event)}
-                onPointerUp={() => {
-                  setDrag(null);
-                  setGuides({});
-                  onHold(false);
-                }}
-                onPointerCancel={() => {
-                  setDrag(null);
-                  onHold(false);
-                }}
+            {ground ? (
+              <>
+                {ground(view)}
+                <path
+                  d={path(plan.shower.outline.map(view.at))}
+                  fill="none"
+                  stroke="var(--sounding)"
+                  strokeWidth={2}
+                  strokeDasharray="8 5"
+                />
+              </>
+            ) : (
+              <Floor
+                plan={plan}
+                solution={solution}
+                view={view}
+                measured={focus === "shower" && labelled}
+                labelled={labelled}
               >
-                <circle cx={x} cy={y} r={22} fill="transparent" />
-                {handle.kind === "drain" ? (
-                  <circle
-                    className="ring"
-                    cx={x}
-                    cy={y}
-                    r={15}
-                    fill="none"
-                    stroke="var(--hazard)"
-                    strokeWidth={2}
-                  />
-                ) : (
-                  <rect
-                    className="ring"
-                    x={x - 6}
-                    y={y - 6}
-                    width={12}
-                    height={12}
-                    rx={3}
-                    fill="var(--paper)"
-                    stroke="var(--hazard)"
-                    strokeWidth={2}
-                  />
+                {overlay?.(view)}
+              </Floor>
+            )}
+            {picked && <Picked at={view.at(picked)} />}
+            {ends && !ground && <SectionLine ends={ends} />}
+            {(ground ? solution.survey.floor : solution.surface) && (
+              <text
+                x={12}
+                y={height - 10}
+                fontSize={14}
+                fill="var(--ink)"
+                className="halo"
+                aria-hidden
+              >
+                {ground
+                  ? "Depths of the old floor below its high spot · pale: guessed"
+                  : `Depths below the ${plan.shower.rest ? "doors" : "entry"} · a line every ${solution.surface?.contour_interval_text}`}
+              </text>
+            )}
+            {drag && guides.x !== undefined && (
+              <path
+                d={path(
+                  [
+                    [view.at([guides.x, 0])[0], 0],
+                    [view.at([guides.x, 0])[0], height],
+                  ],
+                  false,
                 )}
-              </g>
-            );
-          })}
-        </>
-      )}
-    </svg>
+                stroke="var(--hazard)"
+                strokeDasharray="4 3"
+              />
+            )}
+            {drag && guides.y !== undefined && (
+              <path
+                d={path(
+                  [
+                    [0, view.at([0, guides.y])[1]],
+                    [width, view.at([0, guides.y])[1]],
+                  ],
+                  false,
+                )}
+                stroke="var(--hazard)"
+                strokeDasharray="4 3"
+              />
+            )}
+            {handles.map((handle) => {
+              const [x, y] = view.at(handle.at);
+              return (
+                <g
+                  key={handle.key}
+                  className="handle"
+                  role="button"
+                  tabIndex={0}
+                  aria-label={`${handle.label}. Arrow keys move it.`}
+                  data-handle={handle.key}
+                  onKeyDown={(event) => nudge(handle, event)}
+                  onPointerDown={(event) => {
+                    event.currentTarget.setPointerCapture(event.pointerId);
+                    setDrag({ key: handle.key, view });
+                    onHold(true);
+                  }}
+                  onPointerMove={(event) => drag?.key === handle.key && move(handle, event)}
+                  onPointerUp={() => {
+                    setDrag(null);
+                    setGuides({});
+                    onHold(false);
+                  }}
+                  onPointerCancel={() => {
+                    setDrag(null);
+                    onHold(false);
+                  }}
+                >
+                  <circle cx={x} cy={y} r={22} fill="transparent" />
+                  {handle.kind === "drain" ? (
+                    <circle
+                      className="ring"
+                      cx={x}
+                      cy={y}
+                      r={15}
+                      fill="none"
+                      stroke="var(--hazard)"
+                      strokeWidth={2}
+                    />
+                  ) : (
+                    <rect
+                      className="ring"
+                      x={x - 6}
+                      y={y - 6}
+                      width={12}
+                      height={12}
+                      rx={3}
+                      fill="var(--paper)"
+                      stroke="var(--hazard)"
+                      strokeWidth={2}
+                    />
+                  )}
+                </g>
+              );
+            })}
+          </>
+        )}
+      </svg>
+      <div className="absolute left-2 top-2 flex flex-col gap-1">
+        {(
+          [
+            ["Closer", Plus, lens.closer, false],
+            ["Farther", Minus, lens.farther, lens.zoom === 1],
+            ["The whole drawing", Maximize, lens.whole, lens.zoom === 1],
+          ] as const
+        ).map(([label, Icon, act, off]) => (
+          <button
+            key={label}
+            type="button"
+            className={`btn btn-square size-11 bg-base-100 border-base-300 ${off ? "hidden" : ""}`}
+            aria-label={label}
+            title={label}
+            onClick={act}
+          >
+            <Icon size={18} aria-hidden />
+          </button>
+        ))}
+      </div>
+    </>
   );
 }
 

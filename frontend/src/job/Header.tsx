@@ -1,5 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import { CircleHelp, Download, EllipsisVertical, Moon, Redo2, Sun, Undo2 } from "lucide-react";
+import {
+  CircleHelp,
+  Download,
+  EllipsisVertical,
+  Moon,
+  Printer,
+  Redo2,
+  Sun,
+  Undo2,
+} from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api } from "../api/client";
@@ -7,6 +16,7 @@ import type { DisplayChoice } from "../api/generated/plan";
 import { NameField } from "../ui/NameField";
 import { useTheme } from "../ui/theme";
 import { useScreen } from "./context";
+import { SheetDialog } from "./SheetDialog";
 import type { SaveState } from "./useJob";
 
 const SAVED: Record<SaveState, string> = {
@@ -44,6 +54,7 @@ export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void })
   const [theme, turn] = useTheme();
   // On a phone what is seldom needed is folded away.
   const [more, setMore] = useState(false);
+  const [printing, setPrinting] = useState(false);
   const unit = UNITS.findIndex(
     ({ display }) =>
       display.length === plan.display.length &&
@@ -150,6 +161,15 @@ export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void })
         >
           <Redo2 aria-hidden />
         </button>
+        <button
+          type="button"
+          className={button}
+          aria-label="Job sheet for the site"
+          title="Job sheet for the site (PDF)"
+          onClick={() => setPrinting(true)}
+        >
+          <Printer aria-hidden />
+        </button>
         <a
           className={`${button} ${more ? "" : "max-lg:hidden"}`}
           href={`/api/jobs/${jobId}/plan-file`}
@@ -176,6 +196,7 @@ export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void })
           <CircleHelp aria-hidden />
         </button>
       </div>
+      {printing && <SheetDialog onClose={() => setPrinting(false)} />}
     </header>
   );
 }

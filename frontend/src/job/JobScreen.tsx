@@ -89,7 +89,11 @@ function OpenJob({ head }: { head: Head }) {
   const [figure, setFigure] = useState<Figure | null>(null);
   const [helping, setHelping] = useState(false);
   const [picked, pick] = useState<[number, number] | null>(null);
-  const [shown, setShown] = useState<Shown>(() => ({ corridor: false, running: !calm() }));
+  const [shown, setShown] = useState<Shown>(() => ({
+    corridor: false,
+    running: !calm(),
+    pin: null,
+  }));
   const [cut, setCut] = useState<[XY, XY] | null>(null);
   const { ask } = job;
   useEffect(() => {

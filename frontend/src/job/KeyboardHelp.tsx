@@ -3,6 +3,7 @@ import { Modal } from "../ui/Modal";
 const KEYS = [
   ["1 · 2 · 3 …", "go to a phase of the job"],
   [", and .", "go to the step before, the step after"],
+  ["+ · − · 0", "closer to the chart, farther, the whole of it; arrow keys move it"],
   ["Tab", "to the next field, or the next handle on the chart"],
   ["← ↑ → ↓", "move the handle by 1 mm or the smallest fraction; with Shift ten times as far"],
   ["↑ ↓ in a field", "make the value a step larger or smaller; with Shift ten steps"],

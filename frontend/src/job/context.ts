@@ -8,6 +8,8 @@ export interface Shown {
   corridor: boolean;
   /** Whether the water moves. */
   running: boolean;
+  /** The pin that is pointed at, by its number. */
+  pin: number | null;
 }
 
 /** The job on screen and what its parts ask of the screen. */

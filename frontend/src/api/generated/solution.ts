@@ -413,7 +413,7 @@ export interface PinsResult {
 }
 /**
  * A screed pin: ``height`` from the base, cut to ``cut``; ``top`` is its level, ``staff`` what
- * a laser's staff reads on it.
+ * a laser's staff reads on it. ``from_text`` says where it stands, from two walls.
  */
 export interface Pin {
   number: number;
@@ -423,6 +423,7 @@ export interface Pin {
   height: number;
   cut: number;
   text: string;
+  from_text: string;
   top: number;
   staff: number;
   staff_text: string;

@@ -3,7 +3,7 @@ import { MeasureField } from "../../ui/MeasureField";
 
 /** Screed pins in laying order, and the card to check the bed with. */
 export function PinsStep() {
-  const { plan, solution, jobId } = useScreen();
+  const { plan, solution, jobId, shown, show } = useScreen();
   const result = solution?.pins;
   if (solution && !solution.complete) {
     return <p>The pins follow when the falls can be worked out.</p>;
@@ -45,9 +45,21 @@ export function PinsStep() {
             </thead>
             <tbody>
               {result.pins.map((pin) => (
-                <tr key={pin.number} className="border-t border-base-300">
+                <tr
+                  key={pin.number}
+                  tabIndex={0}
+                  data-pin={pin.number}
+                  className={`border-t border-base-300 align-top ${shown.pin === pin.number ? "bg-info/20" : ""}`}
+                  onPointerEnter={() => show({ pin: pin.number })}
+                  onFocus={() => show({ pin: pin.number })}
+                  onPointerLeave={() => show({ pin: null })}
+                  onBlur={() => show({ pin: null })}
+                >
                   <td className="py-1">{pin.number}</td>
-                  <td className="py-1">{pin.kind}</td>
+                  <td className="py-1">
+                    {pin.kind}
+                    <span className="block text-sm">{pin.from_text}</span>
+                  </td>
                   <td className="py-1 text-right text-lg font-bold">{pin.text}</td>
                   <td className="py-1 text-right">{pin.staff_text}</td>
                 </tr>

@@ -1,5 +1,6 @@
 import { MapPin } from "lucide-react";
 import { Pins } from "../../drawing/Pins";
+import { useScreen } from "../../job/context";
 import type { Step } from "../step";
 import { PinsStep } from "./PinsStep";
 
@@ -11,10 +12,16 @@ export const pins: Step = {
   fields: ["/pin_spacing", "/staff_on_high_spot"],
   part: "pins",
   Panel: PinsStep,
-  useChart: (plan, solution) => ({
-    focus: plan.shower.rest ? "room" : "shower",
-    handles: [],
-    bare: true,
-    overlay: (view) => solution && <Pins solution={solution} view={view} />,
-  }),
+  useChart: (plan, solution) => {
+    const { shown, show } = useScreen();
+    return {
+      focus: plan.shower.rest ? "room" : "shower",
+      handles: [],
+      bare: true,
+      overlay: (view) =>
+        solution && (
+          <Pins solution={solution} view={view} lit={shown.pin} onLight={(pin) => show({ pin })} />
+        ),
+    };
+  },
 };

@@ -32,6 +32,9 @@ APART = 0.3
 MOST_NAMED = 6
 """Pairs of pins that are named where rounding turns them."""
 
+ACROSS = 0.5
+"""Walls whose directions differ by more than this sine, 30°, give a place."""
+
 MOST_PINS = 600
 
 LINES, STEPS = 6, 6
@@ -100,6 +103,7 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
                 height=float(tops[i] - bases[i]),
                 cut=float(cut[i]),
                 text=words.bare(float(cut[i])),
+                from_text=_from_walls(plan, words, places[i]),
                 top=top,
                 staff=on_high_spot - top,
                 staff_text=words.bare(on_high_spot - top),
@@ -216,6 +220,22 @@ def _cost(
         f" On this floor no cut keeps the fall between pins {names}{more}: level the base there, "
         "or cut them to a finer measure."
     )
+
+
+def _from_walls(plan: Plan, words: Words, place: Array) -> str:
+    """Where a pin stands, square from the two nearest walls that do not run alike."""
+    walls = np.array(plan.room.outline)
+    along = np.roll(walls, -1, axis=0) - walls
+    along = along / np.hypot(*along.T)[:, None]
+    away = np.abs(along[:, 0] * (place - walls)[:, 1] - along[:, 1] * (place - walls)[:, 0])
+    # Of walls in one line the one that the pin stands before.
+    ends = np.stack([walls, np.roll(walls, -1, axis=0)], axis=1)
+    apart = shapely.distance(shapely.linestrings(ends), shapely.points(place))
+    order = np.lexsort((apart.round(3), away.round(3)))
+    first = int(order[0])
+    across = np.abs(along @ np.array([-along[first][1], along[first][0]]))
+    second = next((int(i) for i in order if across[i] > ACROSS), first)
+    return ", ".join(f"{words.bare(float(away[i]))} from wall {i + 1}" for i in (first, second))
 
 
 def _laying_order(plan: Plan, places: Array, kinds: list[Kind]) -> list[int]:

@@ -9,7 +9,7 @@ from calm_basin.core.answer.result import XY, Result
 
 class Pin(Result):
     """A screed pin: ``height`` from the base, cut to ``cut``; ``top`` is its level, ``staff`` what
-    a laser's staff reads on it."""
+    a laser's staff reads on it. ``from_text`` says where it stands, from two walls."""
 
     number: int
     kind: Literal["rim", "fold", "edge", "field"]
@@ -18,6 +18,7 @@ class Pin(Result):
     height: float
     cut: float
     text: str
+    from_text: str
     top: float
     staff: float
     staff_text: str

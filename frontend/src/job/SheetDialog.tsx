@@ -1,0 +1,94 @@
+import { useQuery } from "@tanstack/react-query";
+import { Printer } from "lucide-react";
+import { useId, useState } from "react";
+import { api, type Problem } from "../api/client";
+import { Modal } from "../ui/Modal";
+import { useScreen } from "./context";
+
+const PAPERS: Record<string, string> = { a4: "A4", letter: "Letter" };
+
+/** The plan for the site, as PDF: which pages, on which paper. */
+export function SheetDialog({ onClose }: { onClose: () => void }) {
+  const { jobId, plan, agrees } = useScreen();
+  const sheet = useQuery({ queryKey: ["sheet-pages"], queryFn: api.sheetPages });
+  const imperial = plan.display.length === "in" || plan.display.length === "ft";
+  const [paper, setPaper] = useState(imperial ? "letter" : "a4");
+  const [left, setLeft] = useState<string[]>([]);
+  const [making, setMaking] = useState(false);
+  const [problem, setProblem] = useState("");
+  const paperId = useId();
+  const wanted = sheet.data?.pages.filter((page) => !left.includes(page.name)) ?? [];
+
+  async function make() {
+    setMaking(true);
+    setProblem("");
+    try {
+      const file = await api.sheet(
+        jobId,
+        paper,
+        wanted.map((page) => page.name),
+      );
+      const link = document.createElement("a");
+      link.href = URL.createObjectURL(file);
+      link.download = `${plan.job.name}.pdf`;
+      link.click();
+      URL.revokeObjectURL(link.href);
+    } catch (error) {
+      setProblem((error as Problem).message);
+    } finally {
+      setMaking(false);
+    }
+  }
+
+  return (
+    <Modal title="Job sheet for the site" onClose={onClose}>
+      <label htmlFor={paperId} className="block text-sm mt-3 mb-1">
+        Paper
+      </label>
+      <select
+        id={paperId}
+        className="select h-11 w-40 text-base"
+        value={paper}
+        onChange={(event) => setPaper(event.currentTarget.value)}
+      >
+        {sheet.data?.papers.map((name) => (
+          <option key={name} value={name}>
+            {PAPERS[name] ?? name}
+          </option>
+        ))}
+      </select>
+      <fieldset className="mt-4">
+        <legend className="text-sm mb-1">Pages</legend>
+        {sheet.data?.pages.map(({ name, title }) => (
+          <label key={name} className="flex items-center gap-3 min-h-11 cursor-pointer">
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={!left.includes(name)}
+              onChange={() =>
+                setLeft(left.includes(name) ? left.filter((x) => x !== name) : [...left, name])
+              }
+            />
+            {title}
+          </label>
+        ))}
+      </fieldset>
+      {problem && (
+        <p role="alert" className="text-error font-semibold mt-2">
+          {problem}
+        </p>
+      )}
+      {!agrees && <p className="text-sm mt-2">The sheet waits until the plan is saved.</p>}
+      <button
+        type="button"
+        className="btn btn-info h-11 mt-3"
+        disabled={making || wanted.length === 0 || !agrees}
+        aria-busy={making}
+        onClick={() => void make()}
+      >
+        {making ? <progress className="progress w-6" /> : <Printer size={18} aria-hidden />}
+        {making ? "Making the sheet…" : "Save as PDF"}
+      </button>
+    </Modal>
+  );
+}

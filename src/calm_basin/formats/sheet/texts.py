@@ -1,0 +1,68 @@
+"""The pages that are words: key figures, findings, ways to the depth, what to heed."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from reportlab.platypus import KeepTogether, Spacer
+
+from calm_basin.core.answer.result import Figure, Finding
+from calm_basin.formats.sheet.page import Page, Sheet
+from calm_basin.formats.sheet.style import SMALL, STRONG, table, text
+
+
+def _figures(sheet: Sheet) -> list[Any]:
+    rows: list[list[Any]] = [["Figure", "Value", "How it comes about"]]
+    rows += [
+        [figure.label, text(figure.text, STRONG), _working(figure)]
+        for _, figure in sheet.solution.figures
+    ]
+    return [table(rows, _shares(sheet, 0.24, 0.2, 0.56))]
+
+
+def _working(figure: Figure) -> list[Any]:
+    working = figure.working
+    inputs = " · ".join(f"{item.name} {item.text}" for item in working.inputs)
+    lines = [working.formula, inputs, working.note, working.source]
+    return [text(line, SMALL) for line in lines if line]
+
+
+def _findings(sheet: Sheet) -> list[Any]:
+    found = sheet.solution.findings
+    if not found:
+        return [text(f"Nothing in this plan breaks {sheet.solution.rule_set}.")]
+    return [KeepTogether(_finding(finding)) for finding in found]
+
+
+def _finding(finding: Finding) -> list[Any]:
+    word = {"stop": "STOP", "caution": "CAUTION"}[finding.severity]
+    told = [text(f"{word}: {finding.title}", STRONG), text(finding.detail)]
+    if finding.limit_text:
+        told.append(text(f"Here {finding.measured_text}; {finding.limit_text}."))
+    told.append(text(f"For {finding.applies_to}. {finding.source}", SMALL))
+    for cure in finding.cures:
+        then = f" Then: {'; '.join(cure.opens)}." if cure.opens else ""
+        told.append(text(f"• {cure.text}.{then}"))
+    return [*told, Spacer(1, 6)]
+
+
+def _depth(sheet: Sheet) -> list[Any]:
+    if not sheet.solution.ways:
+        return []
+    rows: list[list[Any]] = [["Way", "Gives", "Costs", "Watch"]]
+    rows += [[way.title, way.gives_text, way.costs, way.forbids] for way in sheet.solution.ways]
+    return [table(rows, _shares(sheet, 0.24, 0.16, 0.3, 0.3))]
+
+
+def _cautions(sheet: Sheet) -> list[Any]:
+    return [text(f"• {caution.text}") for caution in sheet.solution.cautions]
+
+
+def _shares(sheet: Sheet, *shares: float) -> list[float]:
+    return [share * sheet.width for share in shares]
+
+
+FIGURES = Page("figures", "Key figures, each with its working", _figures)
+FINDINGS = Page("findings", "Findings", _findings)
+DEPTH = Page("depth", "Where the depth can come from", _depth)
+CAUTIONS = Page("cautions", "Heed before anything is cut", _cautions)

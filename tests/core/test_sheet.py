@@ -1,0 +1,157 @@
+"""The job sheet, read back: pages, sizes, figures as text, and a length that is true to scale."""
+
+import io
+import re
+import tempfile
+import unittest
+from pathlib import Path
+
+from click.testing import CliRunner
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pypdf import PdfReader
+from reportlab.pdfbase.pdfmetrics import getFont
+
+from calm_basin.cli import main
+from calm_basin.core.solution import Solution
+from calm_basin.core.solve import solve
+from calm_basin.demo import demo_plans
+from calm_basin.formats.sheet import PAGES, UnknownPageError, parts_of, write_sheet
+from calm_basin.formats.sheet.floor_plan import FloorPlan
+from calm_basin.formats.sheet.page import SCALES, Sheet
+from calm_basin.formats.sheet.style import PLAIN
+from calm_basin.plan import Plan, plan_from
+from tests.plans import document, moved, point
+
+POINT = 25.4 / 72
+"""Millimetres to a point: 72 of them make an inch (PDF, ISO 32000-1, 8.3.2.3; from memory)."""
+
+
+def made(plan: Plan, **options: object) -> tuple[PdfReader, Solution]:
+    solution = solve(plan, parts=parts_of())
+    return PdfReader(io.BytesIO(write_sheet(plan, solution, **options))), solution  # type: ignore[arg-type]
+
+
+def words(reader: PdfReader) -> str:
+    return " ".join(" ".join(page.extract_text() for page in reader.pages).split())
+
+
+class SheetTest(unittest.TestCase):
+    def test_every_demo_job_on_both_papers(self) -> None:
+        for plan in demo_plans():
+            # A4 is 210 × 297 mm (ISO 216), Letter 8.5 × 11 in (ANSI Y14.1); from memory.
+            for paper, size in (("a4", (210, 297)), ("letter", (215.9, 279.4))):
+                reader, solution = made(plan, paper=paper, made="25 November 2026")
+                for page in reader.pages:
+                    self.assertAlmostEqual(float(page.mediabox.width) * POINT, size[0], delta=0.1)
+                    self.assertAlmostEqual(float(page.mediabox.height) * POINT, size[1], delta=0.1)
+                told = words(reader)
+                for _, figure in solution.figures:
+                    self.assertIn(figure.text, told)
+                    self.assertIn(" ".join(figure.working.formula.split())[:40], told)
+                for finding in solution.findings:
+                    self.assertIn(finding.title, told)
+                    self.assertIn(finding.source[:30], told)
+                for caution in solution.cautions:
+                    self.assertIn(caution.text[:40], told)
+                assert solution.pins is not None
+                for pin in solution.pins.pins:
+                    self.assertIn(pin.from_text, told)
+                self.assertIn(f"1 of {len(reader.pages)}", told)
+                self.assertIn("25 November 2026", told)
+
+    def test_every_sign_of_the_texts_is_in_the_font(self) -> None:
+        known = getFont(PLAIN).face.charToGlyph
+        for plan in demo_plans():
+            text = solve(plan, parts=("water", "pins")).model_dump_json()
+            self.assertEqual({c for c in text if ord(c) > 32 and ord(c) not in known}, set())
+
+    def test_pages_are_chosen_by_name(self) -> None:
+        plan = demo_plans()[0]
+        for page in PAGES:
+            reader, _ = made(plan, pages=[page.name])
+            self.assertIn(page.title, reader.pages[0].extract_text())
+        with self.assertRaisesRegex(UnknownPageError, "plan, section"):
+            made(plan, pages=["poster"])
+        self.assertEqual(parts_of(["plan"]), ())
+        self.assertEqual(parts_of(["pins"]), ("pins",))
+
+    def test_without_a_floor_what_is_known_is_printed(self) -> None:
+        reader, solution = made(plan_from(document(drain=point(-500, 0))))
+        self.assertIn(solution.findings[0].title, words(reader))
+        self.assertNotIn("Screed pins", words(reader))
+
+    def test_the_command_writes_it_and_refuses_what_is_no_plan(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            job, sheet = Path(folder) / "job.json", Path(folder) / "sheet.pdf"
+            job.write_text(demo_plans()[1].model_dump_json(), "utf-8")
+            run = CliRunner().invoke(
+                main, ["export", str(job), "--sheet", str(sheet), "--paper", "letter"]
+            )
+            self.assertEqual(run.exit_code, 0, run.output)
+            self.assertGreaterEqual(len(PdfReader(sheet).pages), len(PAGES) - 1)
+            job.write_text("{}", "utf-8")
+            run = CliRunner().invoke(main, ["export", str(job), "--sheet", str(sheet)])
+            self.assertEqual(run.exit_code, 2)
+            self.assertIn("/room", run.output)
+
+
+class ScaleTest(unittest.TestCase):
+    @settings(max_examples=25, deadline=None)
+    @given(st.integers(1200, 9000), st.integers(1200, 9000), st.booleans())
+    def test_lengths_are_true_to_the_scale_that_is_stated(
+        self, wide: int, deep: int, mirror: bool
+    ) -> None:
+        doc = document(drain=point(600, 500))
+        doc["room"]["outline"] = [[0, 0], [wide, 0], [wide, deep], [0, deep]]
+        doc["room"]["doors"] = []
+        doc["shower"]["outline"] = [[0, 0], [1200, 0], [1200, 1000], [0, 1000]]
+        plan = plan_from(moved(doc, mirror=mirror, dx=300, dy=-200))
+        solution = solve(plan)
+        width, height = 510.0, 700.0
+        drawn = FloorPlan(Sheet(plan, solution, width, height), height)
+        self.assertIn(drawn.scale, SCALES)
+        self.assertLessEqual(drawn.width, width)
+        self.assertLessEqual(drawn.height, height)
+        sides = list(plan.room.outline)
+        for a, b in zip(sides, [*sides[1:], sides[0]], strict=True):
+            (x0, y0), (x1, y1) = drawn.at(a), drawn.at(b)
+            on_paper = ((x1 - x0) ** 2 + (y1 - y0) ** 2) ** 0.5 * POINT
+            in_room = ((b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2) ** 0.5
+            self.assertAlmostEqual(on_paper * drawn.scale / in_room, 1, delta=0.005)
+
+    def test_the_walls_on_the_page_are_as_long_as_the_page_says(self) -> None:
+        # Read from the page's own drawing commands: the room is the outline of 2.6 points.
+        plan = demo_plans()[1]
+        reader, _ = made(plan, paper="letter", pages=["plan"])
+        page = reader.pages[0]
+        scale = int(re.search(r"Scale 1:(\d+)", page.extract_text())[1])  # type: ignore[index]
+        stream = page.get_contents().get_data().decode("latin-1")  # type: ignore[union-attr]
+        outline = stream.split("2.6 w")[1].split("\nS")[0]
+        places = [tuple(map(float, m)) for m in re.findall(r"([-\d.]+) ([-\d.]+) [ml]\b", outline)]
+        spans = [max(p[i] for p in places) - min(p[i] for p in places) for i in (0, 1)]
+        room = [
+            max(p[i] for p in plan.room.outline) - min(p[i] for p in plan.room.outline)
+            for i in (0, 1)
+        ]
+        for span, size in zip(spans, room, strict=True):
+            self.assertAlmostEqual(span * POINT * scale / size, 1, delta=0.005)
+
+
+class PinPlaceTest(unittest.TestCase):
+    @settings(max_examples=10, deadline=None)
+    @given(st.integers(0, 359), st.booleans())
+    def test_pins_stand_where_their_two_walls_say(self, turn: int, mirror: bool) -> None:
+        plan = plan_from(moved(document(), turn=turn, mirror=mirror))
+        pins = solve(plan, parts=("pins",)).pins
+        assert pins is not None
+        outline = plan.room.outline
+        for pin in pins.pins:
+            said = re.findall(r"([\d.]+) from wall (\d+)", pin.from_text)
+            self.assertEqual(len(said), 2)
+            self.assertNotEqual(said[0][1], said[1][1])
+            for distance, number in said:
+                (x0, y0), (x1, y1) = outline[int(number) - 1], outline[int(number) % len(outline)]
+                length = ((x1 - x0) ** 2 + (y1 - y0) ** 2) ** 0.5
+                away = abs((x1 - x0) * (pin.y - y0) - (y1 - y0) * (pin.x - x0)) / length
+                self.assertAlmostEqual(float(distance), away, delta=0.051)
