@@ -1,0 +1,165 @@
+import { useEffect, useId, useRef, useState } from "react";
+import { api } from "../../api/client";
+import type { Plan } from "../../api/generated/plan";
+import { useScreen } from "../../job/context";
+import { withValue } from "../../job/pointer";
+import { Choice } from "../../ui/Choice";
+import { MeasureField } from "../../ui/MeasureField";
+
+type Reading = Plan["survey"]["levels"][number];
+
+export function TakeReading() {
+  const { plan, change, during, picked, pick } = useScreen();
+  const [kind, setKind] = useState<Reading["kind"]>("height");
+  const [typed, setTyped] = useState({ value: "", instrument: "", direction: "0", distance: "" });
+  const [error, setError] = useState<string | null>(null);
+  const value = useRef<HTMLInputElement>(null);
+  const [at, setAt] = useState(["", ""]);
+  useEffect(() => {
+    if (!picked) return;
+    let current = true;
+    const shown = picked.map((place) => api.read(`${place.toFixed(4)} mm`, "length", plan.display));
+    void Promise.all(shown)
+      .then((answers) => current && setAt(answers.map((answer) => answer.text)))
+      .catch(() => current && setAt(["", ""]));
+    return () => {
+      current = false;
+    };
+  }, [picked, plan.display]);
+  const length = async (text: string) => (await api.read(text, "length", plan.display)).value;
+
+  async function take() {
+    if (!picked) {
+      setError("Touch the chart where it was read, or type the place.");
+      return;
+    }
+    try {
+      const [x, y] = picked;
+      const read = await length(typed.value);
+      let reading: Reading;
+      if (kind === "height") reading = { kind, x, y, height: read };
+      else if (kind === "staff") {
+        reading = { kind, x, y, reading: read, instrument: await length(typed.instrument || "0") };
+      } else {
+        const direction = Number(typed.direction.replace("°", ""));
+        if (!Number.isFinite(direction))
+          throw new Error("Give the direction in degrees, such as 90.");
+        reading = { kind, x, y, gap: read, direction, distance: await length(typed.distance) };
+      }
+      change((old) => withValue(old, "/survey/levels", [...old.survey.levels, reading]));
+      setTyped({ ...typed, value: "" });
+      setError(null);
+      value.current?.focus();
+    } catch (problem) {
+      setError((problem as Error).message);
+    }
+  }
+
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">Take a reading</legend>
+      <Choice
+        label="Read with"
+        value={kind}
+        options={[
+          { value: "height", label: "Height" },
+          { value: "staff", label: "Staff" },
+          { value: "shim", label: "Level & shims" },
+        ]}
+        onChange={setKind}
+      />
+      <div className="flex gap-2">
+        <MeasureField
+          label="At, right"
+          value={picked?.[0] ?? 0}
+          text={at[0]}
+          onCommit={(x) => pick([x, picked?.[1] ?? 0])}
+        />
+        <MeasureField
+          label="At, up"
+          value={picked?.[1] ?? 0}
+          text={at[1]}
+          onCommit={(y) => pick([picked?.[0] ?? 0, y])}
+        />
+      </div>
+      <form
+        className="flex flex-wrap gap-2 items-end"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void take();
+        }}
+      >
+        <TextField
+          label={
+            kind === "shim"
+              ? "Gap under the end"
+              : kind === "staff"
+                ? "On the staff"
+                : "Height there"
+          }
+          value={typed.value}
+          onChange={(text) => setTyped({ ...typed, value: text })}
+          field={value}
+        />
+        {kind === "staff" && (
+          <TextField
+            label="Laser's height"
+            value={typed.instrument}
+            onChange={(text) => setTyped({ ...typed, instrument: text })}
+          />
+        )}
+        {kind === "shim" && (
+          <>
+            <TextField
+              label="Direction, °"
+              value={typed.direction}
+              onChange={(text) => setTyped({ ...typed, direction: text })}
+            />
+            <TextField
+              label="At a distance of"
+              value={typed.distance}
+              onChange={(text) => setTyped({ ...typed, distance: text })}
+            />
+          </>
+        )}
+        <button type="submit" className="btn btn-info h-11">
+          Take it
+        </button>
+      </form>
+      {error && (
+        <p role="alert" className="text-error font-semibold text-sm">
+          {error}
+        </p>
+      )}
+    </fieldset>
+  );
+}
+
+function TextField({
+  label,
+  value,
+  onChange,
+  field,
+}: {
+  label: string;
+  value: string;
+  onChange: (text: string) => void;
+  field?: React.RefObject<HTMLInputElement | null>;
+}) {
+  const id = useId();
+  return (
+    <div className="flex-1 min-w-24">
+      <label htmlFor={id} className="block text-sm leading-tight mb-1">
+        {label}
+      </label>
+      <input
+        id={id}
+        ref={field}
+        className="input w-full h-11 text-lg font-semibold px-2.5"
+        value={value}
+        autoComplete="off"
+        onChange={(event) => onChange(event.currentTarget.value)}
+      />
+    </div>
+  );
+}
