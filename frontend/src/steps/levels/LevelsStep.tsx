@@ -1,7 +1,6 @@
 import { Download, FolderUp, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { api, type Problem } from "../../api/client";
-import type { Plan } from "../../api/generated/plan";
 import type { Figure, FloorResult } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 import { withValue } from "../../job/pointer";
@@ -10,8 +9,6 @@ import { FigureRows } from "../../ui/FigureRows";
 import { Laser } from "./Laser";
 import { TakeReading } from "./TakeReading";
 import { Truings } from "./Truings";
-
-type Reading = Plan["survey"]["levels"][number];
 
 /** The floor that is there: its readings, how true it is and what makes it so. */
 export function LevelsStep() {

@@ -86,7 +86,7 @@ export function TakeReading() {
         className="flex flex-wrap gap-2 items-end"
         onSubmit={(event) => {
           event.preventDefault();
-          void take();
+          void during(take());
         }}
       >
         <TextField
