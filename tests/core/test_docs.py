@@ -5,6 +5,7 @@ import re
 import shlex
 import unittest
 from pathlib import Path
+from typing import ClassVar
 
 from click.testing import CliRunner
 
@@ -78,6 +79,62 @@ class ReadmeTest(unittest.TestCase):
         for name, files in told.items():
             there = [file.name for file in (ROOT / "src/calm_basin/core" / name).glob("[a-z]*.py")]
             self.assertEqual(sorted(files), sorted(there), name or "core")
+
+
+class WhereTest(unittest.TestCase):
+    """The lists of files that a change touches, and what keeps them short."""
+
+    MOST: ClassVar[dict[str, int]] = {
+        "A key figure": 4,
+        "A finding on a new limit": 4,
+        "A step with its drawing": 12,
+        "A value of the trade": 2,
+        "A file format": 3,
+    }
+
+    def test_the_lists_are_short_and_name_files_that_there_are(self) -> None:
+        told = ARCHITECTURE.split("## Where a change goes")[1]
+        lists = re.findall(r"\*\*([^*]+)\*\*\n((?:- .*\n)+)", told)
+        self.assertEqual([name for name, _ in lists], list(self.MOST))
+        for name, items in lists:
+            files = re.findall(r"`([\w./-]+/[\w.-]+\.\w+)`", items)
+            self.assertLessEqual(len(files), self.MOST[name], name)
+            for file in files:
+                self.assertTrue((ROOT / file).exists(), file)
+
+    def test_a_key_figure_is_named_in_every_file_of_its_list(self) -> None:
+        named = {
+            str(file.relative_to(ROOT))
+            for folder in ("src", "frontend/src", "docs")
+            for file in (ROOT / folder).rglob("*.*")
+            if file.suffix in (".py", ".ts", ".tsx", ".md")
+            and not {"generated", "static"} & set(file.parts)
+            and "recess_left_to_find" in file.read_text("utf-8")
+        }
+        listed = ARCHITECTURE.split("**A key figure**")[1].split("**A finding")[0]
+        self.assertLessEqual(set(re.findall(r"`([\w./-]+/[\w.-]+\.\w+)`", listed)), named)
+
+    def test_what_is_built_in_one_place_is_built_there_only(self) -> None:
+        core = ROOT / "src" / "calm_basin" / "core"
+        for call, home in (("Finding(", "build.py"), ("Working(", "build.py")):
+            homes = {
+                file.name
+                for file in core.rglob("*.py")
+                if re.search(rf"(?<!class )\b{re.escape(call)}", file.read_text("utf-8"))
+            }
+            self.assertLessEqual(homes, {home, "pipes.py"}, call)
+        front = "".join(
+            file.read_text("utf-8") for file in (ROOT / "frontend" / "src").rglob("*.ts*")
+        )
+        self.assertEqual(len(re.findall(r"changes\.reduce\(", front)), 1)
+
+    def test_no_room_is_too_large(self) -> None:
+        for folder, kind in (("src/calm_basin", "*.py"), ("frontend/src", "*.ts*")):
+            for file in (ROOT / folder).rglob(kind):
+                if {"generated", "static"} & set(file.parts):
+                    continue
+                lines = len(file.read_text("utf-8").splitlines())
+                self.assertLessEqual(lines, 100 if file.name == "solve.py" else 410, file)
 
 
 class DemoTest(unittest.TestCase):
