@@ -254,19 +254,35 @@ class JobsTest(StepCase):
         self.assertEqual(self.field("Name of the job").get_attribute("value"), "Cellar bath")
         self.assertEqual(len(self.server.call("GET", "/jobs")["jobs"]), 2)
 
-    def test_deleting_asks_first(self) -> None:
+    def test_jobs_are_found_copied_deleted_and_brought_back(self) -> None:
         self.begin("room")
         self.open("/")
+        card = self.until(lambda: self.one(f'[data-job="{self.job_id}"]'), "the card")
+        self.until(lambda: "Recess 14.3 mm" in card.text, "what it needs")
+        self.assertIn("changed just now", card.text)
+        self.assertGreater(len(card.find_elements(By.CSS_SELECTOR, "svg path")), 4)
+        self.click("Copy test")
+        self.until(lambda: "test (copy)" in self.one("main").text, "the copy")
+        self.field("Search by name").send_keys("copy")
+        self.until(
+            lambda: not self.driver.find_elements(By.CSS_SELECTOR, f'[data-job="{self.job_id}"]'),
+            "only the copy",
+        )
+        self.field("Search by name").send_keys(Keys.CONTROL, "a")
+        self.field("Search by name").send_keys("nobody")
+        self.until(lambda: "No job has" in self.one("main").text, "none")
+        self.field("Search by name").send_keys(Keys.CONTROL, "a", Keys.DELETE)
         self.click("Delete test")
-        self.click("Keep it")
+        self.until(lambda: "was deleted" in self.one('[role="status"]').text, "told")
         self.assertEqual(len(self.server.call("GET", "/jobs")["jobs"]), 1)
-        self.click("Delete test")
-        self.click("Delete it")
-        self.until(lambda: "No job yet" in self.one("main").text, "gone")
         self.open(f"/jobs/{self.job_id}/room")
         self.until(lambda: "No such job" in self.one("main").text, "named")
         self.click("To the jobs")
-        self.button("New job")
+        self.click("Delete test (copy)")
+        self.until(lambda: "No job yet" in self.one("main").text, "gone")
+        self.click("Bring it back")
+        self.until(lambda: "test (copy)" in self.one("main").text, "back")
+        self.assertEqual(len(self.server.call("GET", "/jobs")["jobs"]), 1)
 
     def test_a_name_is_needed_for_a_new_job(self) -> None:
         self.open("/")

@@ -75,14 +75,33 @@ class RevisionTest(StoreCase):
         jobs.undo(self.db, head.job_id, renamed.revision)
         self.assertEqual([row.name for row in jobs.list_jobs(self.db)], ["old"])
 
-    def test_deleting_takes_the_history_along(self) -> None:
+    def test_what_is_deleted_is_gone_and_comes_back_with_its_history(self) -> None:
         head = jobs.create(self.db, plan(30))
-        jobs.save(self.db, head.job_id, head.revision, plan(40))
+        saved = jobs.save(self.db, head.job_id, head.revision, plan(40))
         jobs.delete(self.db, head.job_id)
-        self.assertEqual(self.db.execute("SELECT count(*) FROM revision").fetchone()[0], 0)
-        for call in (jobs.head, jobs.delete):
+        self.assertEqual(jobs.list_jobs(self.db), [])
+        for call in (
+            lambda: jobs.head(self.db, head.job_id),
+            lambda: jobs.delete(self.db, head.job_id),
+            lambda: jobs.save(self.db, head.job_id, saved.revision, plan(50)),
+            lambda: jobs.restore(self.db, "nowhere"),
+        ):
             with self.assertRaises(jobs.NoSuchJobError):
-                call(self.db, head.job_id)
+                call()
+        self.assertEqual(jobs.restore(self.db, head.job_id), saved)
+        back = jobs.undo(self.db, head.job_id, saved.revision)
+        self.assertEqual(back.plan, plan(30))
+
+    def test_what_was_deleted_long_ago_is_gone_for_good(self) -> None:
+        old, new = jobs.create(self.db, plan(30)), jobs.create(self.db, plan(40))
+        jobs.delete(self.db, old.job_id)
+        self.db.execute("UPDATE job SET deleted_at = '2020-01-01T00:00:00.000+00:00'")
+        self.db.execute("UPDATE job SET deleted_at = NULL WHERE id = ?", (new.job_id,))
+        jobs.delete(self.db, new.job_id)
+        with self.assertRaises(jobs.NoSuchJobError):
+            jobs.restore(self.db, old.job_id)
+        self.assertEqual(self.db.execute("SELECT count(*) FROM revision").fetchone()[0], 1)
+        jobs.restore(self.db, new.job_id)
 
 
 class WritersTest(StoreCase):

@@ -65,6 +65,20 @@ class JobsTest(ApiCase):
         self.assertEqual(on["plan"]["shower"]["set_down"], 3)
         self.assertEqual(self.client.delete(url).status_code, 204)
         self.problem(self.client.get(url), 404)
+        again = self.client.post(f"{url}/restore").get_json()
+        self.assertEqual(again["plan"], on["plan"])
+        self.problem(self.client.post("/api/jobs/nowhere/restore"), 404)
+
+    def test_the_sheet_of_a_job(self) -> None:
+        url = f"/api/jobs/{self.made()['job_id']}/sheet.pdf"
+        response = self.client.get(f"{url}?paper=letter&pages=plan,findings")
+        self.assertEqual((response.status_code, response.mimetype), (200, "application/pdf"))
+        self.assertTrue(response.data.startswith(b"%PDF"))
+        for wrong in ("paper=napkin", "pages=poster"):
+            answer = self.problem(self.client.get(f"{url}?{wrong}"), 422)
+            self.assertIn("Choose", answer["errors"][0]["message"])
+        listed = self.client.get("/api/sheet-pages").get_json()
+        self.assertIn("plan", [page["name"] for page in listed["pages"]])
 
     def test_the_second_writer_is_told_what_stands(self) -> None:
         head = self.made()

@@ -114,6 +114,7 @@ export const api = {
   copy: (plan: Plan) => post<Head>("/jobs", { plan }),
   importFile: (file: Blob) => call<Head>("POST", "/jobs/import", file),
   remove: (id: string) => call<void>("DELETE", `/jobs/${id}`),
+  restore: (id: string) => call<Head>("POST", `/jobs/${id}/restore`),
   head: (id: string) => call<Head>("GET", `/jobs/${id}`),
   save: (id: string, base: number, plan: Plan, leaving = false) =>
     call<Head>("PUT", `/jobs/${id}/plan`, JSON.stringify({ base, plan }), leaving),

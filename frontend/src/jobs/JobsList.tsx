@@ -1,15 +1,18 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { FolderUp, Moon, Plus, Sun, Trash2 } from "lucide-react";
-import { type FormEvent, useEffect, useId, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { FolderUp, Moon, Plus, Sun } from "lucide-react";
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
 import { api, type JobRow, type Problem } from "../api/client";
-import { Modal } from "../ui/Modal";
 import { useTheme } from "../ui/theme";
+import { JobCard } from "./JobCard";
+import { NewJob } from "./NewJob";
+import { Refusal } from "./Refusal";
 
 export function JobsList() {
   const jobs = useQuery<JobRow[], Problem>({ queryKey: ["jobs"], queryFn: api.jobs });
   const [making, setMaking] = useState(false);
-  const [doomed, setDoomed] = useState<JobRow | null>(null);
+  const [sought, seek] = useState("");
+  const [deleted, setDeleted] = useState<JobRow | null>(null);
   const [theme, turn] = useTheme();
   const client = useQueryClient();
   const navigate = useNavigate();
@@ -22,11 +25,23 @@ export function JobsList() {
   });
   const remove = useMutation({
     mutationFn: (job: JobRow) => api.remove(job.id),
-    onSettled: () => {
-      setDoomed(null);
-      void client.invalidateQueries({ queryKey: ["jobs"] });
-    },
+    onSuccess: (_, job) => setDeleted(job),
+    onSettled: () => client.invalidateQueries({ queryKey: ["jobs"] }),
   });
+  const restore = useMutation({
+    mutationFn: (job: JobRow) => api.restore(job.id),
+    onSuccess: () => setDeleted(null),
+    onSettled: () => client.invalidateQueries({ queryKey: ["jobs"] }),
+  });
+  const copy = useMutation({
+    mutationFn: async (job: JobRow) => {
+      const { plan } = await api.head(job.id);
+      const name = `${plan.job.name} (copy)`.slice(0, 120);
+      return api.copy({ ...plan, job: { ...plan.job, name } });
+    },
+    onSettled: () => client.invalidateQueries({ queryKey: ["jobs"] }),
+  });
+  const found = jobs.data?.filter((job) => job.name.toLowerCase().includes(sought.toLowerCase()));
   return (
     <div className="min-h-full bg-base-100">
       <header className="bg-primary text-primary-content px-6 py-3 flex items-center gap-3">
@@ -41,7 +56,7 @@ export function JobsList() {
           {theme === "tide-day" ? <Moon aria-hidden /> : <Sun aria-hidden />}
         </button>
       </header>
-      <main className="max-w-4xl mx-auto px-5 py-8">
+      <main className="max-w-5xl mx-auto px-5 py-8">
         <div className="flex flex-wrap gap-3 items-end mb-5">
           <div className="flex-1 min-w-64">
             <h1 className="text-3xl font-bold">Jobs</h1>
@@ -72,142 +87,41 @@ export function JobsList() {
             thick the layers are.
           </p>
         )}
-        <ul className="divide-y divide-base-300 border-y border-base-300 empty:hidden">
-          {jobs.data?.map((job) => (
-            <li key={job.id} className="flex items-center gap-2">
-              <Link
-                to={`/jobs/${job.id}/room`}
-                className="flex-1 min-w-0 py-3.5 px-2 hover:bg-base-200"
-              >
-                <span className="block text-lg font-semibold">{job.name}</span>
-                <span className="text-sm">changed {new Date(job.changed_at).toLocaleString()}</span>
-              </Link>
-              <button
-                type="button"
-                className="btn btn-ghost btn-square size-11"
-                aria-label={`Delete ${job.name}`}
-                onClick={() => setDoomed(job)}
-              >
-                <Trash2 size={20} aria-hidden />
-              </button>
-            </li>
+        {jobs.data && jobs.data.length > 0 && (
+          <input
+            type="search"
+            className="input w-full h-11 text-base mb-4"
+            placeholder="Search by name"
+            aria-label="Search by name"
+            value={sought}
+            onChange={(event) => seek(event.currentTarget.value)}
+          />
+        )}
+        {jobs.data && jobs.data.length > 0 && found?.length === 0 && (
+          <p className="text-lg">No job has “{sought}” in its name.</p>
+        )}
+        <ul className="grid sm:grid-cols-2 gap-4">
+          {found?.map((job) => (
+            <JobCard
+              key={job.id}
+              job={job}
+              onCopy={() => copy.mutate(job)}
+              onDelete={() => remove.mutate(job)}
+            />
           ))}
         </ul>
+        {deleted && (
+          <div role="status" className="fixed bottom-4 inset-x-0 flex justify-center px-4">
+            <p className="bg-neutral text-neutral-content rounded-box shadow-lg flex items-center gap-3 pl-4 pr-2 py-2">
+              “{deleted.name}” was deleted.
+              <button type="button" className="btn h-11" onClick={() => restore.mutate(deleted)}>
+                Bring it back
+              </button>
+            </p>
+          </div>
+        )}
       </main>
       {making && <NewJob onClose={() => setMaking(false)} />}
-      {doomed && (
-        <Modal title={`Delete “${doomed.name}”?`} onClose={() => setDoomed(null)}>
-          <p className="mt-2">
-            The job goes with its whole history, and undo does not bring it back. Download its plan
-            file first if you may want it again.
-          </p>
-          <div className="flex gap-2 mt-4">
-            <button
-              type="button"
-              className="btn btn-error h-11"
-              onClick={() => remove.mutate(doomed)}
-            >
-              Delete it
-            </button>
-            <button type="button" className="btn h-11" onClick={() => setDoomed(null)}>
-              Keep it
-            </button>
-          </div>
-        </Modal>
-      )}
     </div>
-  );
-}
-
-function Refusal({ problem }: { problem: Problem }) {
-  return (
-    <div role="alert" className="border-l-4 border-error bg-error/10 rounded-r-box p-3 mb-4">
-      <h2 className="font-bold text-error">{problem.title}</h2>
-      {problem.errors?.length ? (
-        <ul>
-          {problem.errors.map((error) => (
-            <li key={error.path + error.message}>
-              {error.message} {error.path && <span className="text-sm">(at {error.path})</span>}
-            </li>
-          ))}
-        </ul>
-      ) : (
-        <p>{problem.message}</p>
-      )}
-    </div>
-  );
-}
-
-function NewJob({ onClose }: { onClose: () => void }) {
-  const navigate = useNavigate();
-  const rules = useQuery({ queryKey: ["rules"], queryFn: api.rules });
-  const [name, setName] = useState("");
-  const [length, setLength] = useState("mm");
-  const [rule, setRule] = useState<string | null>(null);
-  const [error, setError] = useState<Problem | null>(null);
-  const id = useId();
-  const chosen = rule ?? (length === "in" || length === "ft" ? "us-dwelling" : "uk");
-  async function make(event: FormEvent) {
-    event.preventDefault();
-    try {
-      const head = await api.create(name, length, chosen);
-      void navigate(`/jobs/${head.job_id}/room`);
-    } catch (problem) {
-      setError(problem as Problem);
-    }
-  }
-  return (
-    <Modal title="New job" onClose={onClose}>
-      <form className="mt-3 space-y-4" onSubmit={make}>
-        <div>
-          <label htmlFor={`${id}-name`}>Name: the address, or whose bathroom it is</label>
-          <input
-            id={`${id}-name`}
-            className="input w-full h-11 text-lg mt-1"
-            value={name}
-            maxLength={120}
-            required
-            onChange={(event) => setName(event.currentTarget.value)}
-          />
-        </div>
-        <div className="flex flex-wrap gap-3">
-          <label className="flex-1 min-w-40">
-            Units
-            <select
-              className="select w-full h-11 text-base mt-1"
-              value={length}
-              onChange={(event) => setLength(event.currentTarget.value)}
-            >
-              <option value="mm">millimetres</option>
-              <option value="cm">centimetres</option>
-              <option value="m">metres</option>
-              <option value="in">inches</option>
-              <option value="ft">feet and inches</option>
-            </select>
-          </label>
-          <label className="flex-1 min-w-40">
-            Rule set
-            <select
-              className="select w-full h-11 text-base mt-1"
-              value={chosen}
-              onChange={(event) => setRule(event.currentTarget.value)}
-            >
-              {rules.data?.map((set) => (
-                <option key={set.id} value={set.id}>
-                  {set.name}
-                </option>
-              ))}
-            </select>
-          </label>
-        </div>
-        <p className="text-sm">
-          The job starts with an ordinary room. Replace each measure with your own.
-        </p>
-        {error && <Refusal problem={error} />}
-        <button type="submit" className="btn btn-info h-11">
-          Start
-        </button>
-      </form>
-    </Modal>
   );
 }

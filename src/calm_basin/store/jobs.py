@@ -5,10 +5,13 @@ from __future__ import annotations
 import sqlite3
 import uuid
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 
 from calm_basin.plan import Plan, read_plan
 from calm_basin.store.database import transaction
+
+KEPT = 30
+"""Days for which a deleted job can be brought back."""
 
 
 @dataclass(frozen=True)
@@ -46,7 +49,12 @@ class ConflictError(RuntimeError):
 
 def list_jobs(db: sqlite3.Connection) -> list[JobRow]:
     """All jobs, the one changed last first."""
-    rows = db.execute("SELECT id, name, made_at, changed_at FROM job ORDER BY changed_at DESC, id")
+    rows = db.execute(
+        """
+        SELECT id, name, made_at, changed_at FROM job
+        WHERE deleted_at IS NULL ORDER BY changed_at DESC, id
+        """
+    )
     return [JobRow(**dict(row)) for row in rows]
 
 
@@ -73,7 +81,7 @@ def head(db: sqlite3.Connection, job_id: str) -> Head:
                EXISTS (SELECT 1 FROM revision AS child WHERE child.job_id = job.id
                        AND child.parent = job.head) AS can_redo
         FROM job JOIN revision ON revision.id = job.head
-        WHERE job.id = ?
+        WHERE job.id = ? AND job.deleted_at IS NULL
         """,
         (job_id,),
     ).fetchone()
@@ -119,10 +127,24 @@ def redo(db: sqlite3.Connection, job_id: str, base: int) -> Head:
 
 
 def delete(db: sqlite3.Connection, job_id: str) -> None:
-    """Delete a job with all its revisions. Raises `NoSuchJobError`."""
+    """Delete a job; it can be restored for `KEPT` days. Raises `NoSuchJobError`."""
+    now = datetime.now(UTC)
+    gone = (now - timedelta(days=KEPT)).isoformat(timespec="milliseconds")
     with transaction(db):
-        if db.execute("DELETE FROM job WHERE id = ?", (job_id,)).rowcount == 0:
+        found = db.execute(
+            "UPDATE job SET deleted_at = ? WHERE id = ? AND deleted_at IS NULL", (_now(), job_id)
+        )
+        if found.rowcount == 0:
             raise NoSuchJobError(f"There is no job {job_id}. It may have been deleted.")
+        db.execute("DELETE FROM job WHERE deleted_at < ?", (gone,))
+
+
+def restore(db: sqlite3.Connection, job_id: str) -> Head:
+    """Bring a deleted job back with all its revisions. Raises `NoSuchJobError`."""
+    with transaction(db):
+        if db.execute("UPDATE job SET deleted_at = NULL WHERE id = ?", (job_id,)).rowcount == 0:
+            raise NoSuchJobError(f"There is no job {job_id} any more.")
+    return head(db, job_id)
 
 
 def _step(db: sqlite3.Connection, job_id: str, base: int, query: str) -> Head:

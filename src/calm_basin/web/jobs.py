@@ -60,6 +60,12 @@ def delete(job_id: str) -> tuple[str, int]:
     return "", 204
 
 
+@blueprint.post("/jobs/<job_id>/restore")
+def restore(job_id: str) -> Response:
+    """Bring back a job that was deleted."""
+    return jsonify(head_json(jobs.restore(database(), job_id)))
+
+
 @blueprint.put("/jobs/<job_id>/plan")
 def save(job_id: str) -> Response:
     """Save ``plan`` over revision ``base``; answers 409 where the job has moved on."""

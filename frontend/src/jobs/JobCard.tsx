@@ -1,0 +1,150 @@
+import { useQuery } from "@tanstack/react-query";
+import { Copy, Download, Trash2 } from "lucide-react";
+import { Link } from "react-router";
+import { api, type JobRow, type Plan, type Solution } from "../api/client";
+import { fitted, path } from "../drawing/view";
+
+const [WIDE, TALL] = [168, 132];
+const STEPS: [Intl.RelativeTimeFormatUnit, number][] = [
+  ["day", 86_400],
+  ["hour", 3_600],
+  ["minute", 60],
+];
+
+/** How long ago, in words; a date where that is more than a month. */
+function ago(time: string): string {
+  const past = (Date.now() - new Date(time).getTime()) / 1000;
+  if (past > 30 * 86_400) return new Date(time).toLocaleDateString();
+  const [unit, size] = STEPS.find(([, seconds]) => past >= seconds) ?? ["second", 1];
+  if (unit === "second") return "just now";
+  return new Intl.RelativeTimeFormat("en").format(-Math.floor(past / size), unit);
+}
+
+interface Props {
+  job: JobRow;
+  onCopy: () => void;
+  onDelete: () => void;
+}
+
+/** A job with a small drawing of its floor, what it needs and what is open. */
+export function JobCard({ job, onCopy, onDelete }: Props) {
+  const solved = useQuery({
+    queryKey: ["card", job.id, job.changed_at],
+    queryFn: async () => {
+      const { plan } = await api.head(job.id);
+      return { plan, solution: await api.solve(plan, { parts: [], cut: null }) };
+    },
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const solution = solved.data?.solution;
+  const stops = solution?.findings.filter((finding) => finding.severity === "stop").length ?? 0;
+  const open = solution?.findings.length ?? 0;
+  const action = "btn btn-ghost btn-square size-11";
+  return (
+    <li
+      className="border border-base-300 rounded-box overflow-hidden flex flex-col"
+      data-job={job.id}
+    >
+      <Link to={`/jobs/${job.id}/room`} className="flex gap-4 p-3 flex-1 hover:bg-base-200">
+        <svg width={WIDE} height={TALL} className="shrink-0" aria-hidden>
+          {solved.data && <Thumb {...solved.data} />}
+        </svg>
+        <span className="min-w-0 flex flex-col">
+          <span className="text-lg font-semibold leading-tight">{job.name}</span>
+          {solution && (
+            <>
+              <span className="mt-1">
+                Recess <strong>{solution.figures.recess_needed.text}</strong>
+              </span>
+              <span className={stops ? "text-error font-semibold" : ""}>
+                {open === 0
+                  ? "nothing open"
+                  : stops
+                    ? `${open} open, ${stops} to stop for`
+                    : `${open} open, cautions only`}
+              </span>
+            </>
+          )}
+          <time
+            className="text-sm mt-auto"
+            dateTime={job.changed_at}
+            title={new Date(job.changed_at).toLocaleString()}
+          >
+            changed {ago(job.changed_at)}
+          </time>
+        </span>
+      </Link>
+      <div className="flex justify-end border-t border-base-300">
+        <a
+          className={action}
+          href={`/api/jobs/${job.id}/plan-file`}
+          aria-label={`Download ${job.name}`}
+          title="Download the plan file"
+        >
+          <Download size={20} aria-hidden />
+        </a>
+        <button
+          type="button"
+          className={action}
+          aria-label={`Copy ${job.name}`}
+          title="Make a copy"
+          onClick={onCopy}
+        >
+          <Copy size={20} aria-hidden />
+        </button>
+        <button
+          type="button"
+          className={action}
+          aria-label={`Delete ${job.name}`}
+          title="Delete; it can be brought back"
+          onClick={onDelete}
+        >
+          <Trash2 size={20} aria-hidden />
+        </button>
+      </div>
+    </li>
+  );
+}
+
+/** The room with the shower's depths, as small as a stamp. */
+function Thumb({ plan, solution }: { plan: Plan; solution: Solution }) {
+  const view = fitted(plan.room.outline, WIDE, TALL, 6);
+  return (
+    <>
+      <path
+        d={path(plan.room.outline.map(view.at))}
+        fill="var(--land)"
+        stroke="var(--ink)"
+        strokeWidth={3}
+      />
+      <path d={path(plan.shower.outline.map(view.at))} fill="var(--paper)" />
+      {solution.surface?.planes.map((plane) => (
+        <path
+          key={String(plane.polygon)}
+          d={path(plane.polygon.map(view.at))}
+          fill="var(--sounding)"
+          fillOpacity={0.25}
+          stroke="var(--sounding)"
+          strokeWidth={0.8}
+        />
+      ))}
+      <path
+        d={path(plan.shower.outline.map(view.at))}
+        fill="none"
+        stroke="var(--sounding)"
+        strokeWidth={1.6}
+      />
+      {solution.drawing.rims.map((rim) => (
+        <path key={String(rim)} d={path(rim.map(view.at))} fill="var(--ink)" />
+      ))}
+      {solution.drawing.entries.map(([a, b]) => (
+        <path
+          key={String(a)}
+          d={path([view.at(a), view.at(b)], false)}
+          stroke="var(--entry)"
+          strokeWidth={3}
+        />
+      ))}
+    </>
+  );
+}
