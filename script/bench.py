@@ -31,6 +31,7 @@ from calm_basin.core.solve import solve
 from calm_basin.core.water.runoff import water
 from calm_basin.core.water.trials import TrialSettings, trials
 from calm_basin.demo import demo_plans
+from calm_basin.formats.sheet import parts_of, write_sheet
 from calm_basin.plan import Plan, plan_from
 from calm_basin.web.app import STATIC, create_app
 
@@ -199,6 +200,14 @@ def bench_straightedge() -> None:
         report(f"{count} edges at random, find {best:.2f} mm", seconds)
 
 
+def bench_sheet(plans: list[Plan]) -> None:
+    print("\nThe job sheet, all pages")
+    for plan in plans:
+        solution = solve(plan, parts=parts_of())
+        seconds = [timed(lambda p=plan, s=solution: write_sheet(p, s)) for _ in range(5)]
+        report(plan.job.name, seconds, "aim 3 s")
+
+
 def bench_trials(plans: list[Plan]) -> None:
     print("\nFloors as hands make them: each tried with all falls")
     for plan in plans:
@@ -289,6 +298,7 @@ if __name__ == "__main__":
     bench_water(wide_floor(demo[0]))
     bench_pins(wide_floor(demo[0]))
     bench_straightedge()
+    bench_sheet([demo[1], demo[4]])
     bench_trials([demo[1], demo[3], wide_floor(demo[0])])
     bench_server(demo)
     bench_first_load()
