@@ -122,6 +122,8 @@ def _for_people(solution: Solution) -> str:
                 f"  {pin.staff_text:>8}"
             )
         lines.append(f"  {solution.pins.cost or solution.pins.none_because}")
+    if solution.assumed.text:
+        lines += ["", f"All of it {solution.assumed.text}: measure and confirm them."]
     lines += ["", f"Findings ({solution.rule_set})"]
     for finding in solution.findings:
         lines += [f"  {finding.severity.upper()}: {finding.title}", f"    {finding.detail}"]

@@ -139,6 +139,10 @@ class BrowserCase(unittest.TestCase):
             if self.driver.find_elements(By.CSS_SELECTOR, tab):
                 break
             phase.click()
+            self.until(
+                lambda at=phase: at.get_attribute("aria-current") == "true",  # type: ignore[misc]
+                "the phase is open",
+            )
         self.one(tab).click()
         self.until(lambda: self.one(f'[data-panel="{name}"]'), f"step {name}")
         self.settled()

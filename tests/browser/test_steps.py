@@ -1,6 +1,7 @@
 """Each step of the work on the real interface: every control does what it says."""
 
 import json
+import re
 from typing import Any
 
 from selenium.webdriver import ActionChains
@@ -308,3 +309,40 @@ class JobsTest(StepCase):
         self.assertTrue(self.button("Undo").get_attribute("disabled"))
         self.click("Redo")
         self.until(lambda: "asked 1:50" in self.one('[data-figure="Falls"]').text, "one on")
+
+
+class AssumedTest(StepCase):
+    def assumed(self) -> int:
+        self.saved()
+        text = self.one('[data-figure="Recess needed"]').text
+        found = re.search(r"rests on (\d+) assumed", text)
+        return int(found[1]) if found else 0
+
+    def test_what_is_assumed_is_marked_until_it_is_typed_or_confirmed(self) -> None:
+        self.open("/")
+        self.click("New job")
+        self.field("Name: the address, or whose bathroom it is").send_keys("Upstairs")
+        self.click("Start")
+        self.ready()
+        count = self.assumed()
+        self.assertGreater(count, 20)
+        width = self.field("Width, left to right")
+        self.assertTrue(width.get_attribute("data-assumed"))
+        self.type("Width, left to right", "2.6 m")
+        self.assertEqual(self.assumed(), count - 1)
+        self.assertFalse(self.field("Width, left to right").get_attribute("data-assumed"))
+        # Typed again as it stands, a measure is measured all the same.
+        self.type("Deck thickness", "18")
+        self.assertEqual(self.assumed(), count - 2)
+        self.click("Confirm all of this step")
+        room = self.assumed()
+        self.assertLess(room, count - 8)
+        self.assertFalse(self.driver.find_elements(By.CSS_SELECTOR, "[data-panel] [data-assumed]"))
+        self.click("Undo")
+        self.assertGreater(self.assumed(), room)
+        self.click("Redo")
+        for step in ("drain", "depth"):
+            self.step(step)
+            self.click("Confirm all of this step")
+            self.saved()
+        self.assertEqual(self.assumed(), 0)

@@ -161,13 +161,13 @@ class WaterTest(WaterCase):
 
     def test_floors_as_hands_make_them_with_progress_and_a_stop(self) -> None:
         self.begin("water")
-        self.type("Trowelled to ±", "3")
+        self.type("Bed uneven by up to ±", "3")
         self.type("Floors", "30")
-        self.click("Make floors")
+        self.click("Try it on floors")
         self.until(lambda: self.one("progress"), "progress shows")
         self.says("30 of 30 floors")
         first = self.one('[aria-label="Workmanship"] tbody').text
-        self.click("Make floors")
+        self.click("Try it on floors")
         self.until(
             lambda: (
                 "30 of 30 floors" in self.aside()
@@ -176,11 +176,11 @@ class WaterTest(WaterCase):
             "the same seed gives the same floors",
         )
         self.type("Floors", "1000")
-        self.click("Make floors")
+        self.click("Try it on floors")
         self.says("of 1000 floors")
         self.click("Stop")
         self.says("stopped")
-        self.says("Make floors")
+        self.says("Try it on floors")
 
     def test_hidden_falls_say_what_to_wait_for(self) -> None:
         self.begin("water", drain=point(-500, 1350))
@@ -234,7 +234,7 @@ class KeyboardTest(WaterCase):
         self.tab_to("Hold the water still")
         self.press(Keys.SPACE)
         self.says("Let the water run")
-        self.tab_to("Make floors")
+        self.tab_to("Try it on floors")
         self.press(Keys.ENTER)
         self.says("200 of 200 floors")
         self.driver.execute_script("document.activeElement.blur()")

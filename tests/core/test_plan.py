@@ -8,11 +8,12 @@ from pathlib import Path
 from hypothesis import given
 from hypothesis import strategies as st
 
+from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.formats.schema import schemas
 from calm_basin.plan import Plan, PlanError, plan_from, quantities, read_plan
 from calm_basin.plan.starting import starting_plan
-from tests.plans import channel, document
+from tests.plans import channel, document, solved
 
 ROOT = Path(__file__).parents[2]
 
@@ -161,3 +162,37 @@ class DocumentTest(unittest.TestCase):
         with self.assertRaises(ValueError):
             plan.job = None  # type: ignore[assignment, misc]
         self.assertIsInstance(plan, Plan)
+
+
+class AssumedTest(unittest.TestCase):
+    """What a new job starts with is assumed until somebody typed or confirmed it."""
+
+    def test_every_measure_of_a_new_job_is_assumed_and_told(self) -> None:
+        for length in ("mm", "in"):
+            plan = starting_plan("Attic", length, "uk")  # type: ignore[arg-type]
+            told = solve(plan).assumed
+            self.assertIn("/shower/layers/0/thickness", told.paths)
+            self.assertIn("/floor/centres", told.paths)
+            # Both rooms' widths and depths, the shower's corner and the channel's two ends count.
+            self.assertEqual(told.text, f"rests on {told.count} assumed measures")
+            self.assertLess(told.count, len(told.paths))
+            values = {path: value for path, _, value in quantities(plan)}
+            for path in told.paths:
+                self.assertIn(path, values)
+
+    def test_the_count_is_of_what_is_still_there(self) -> None:
+        doc = document() | {"version": 4}
+        for paths, text in (
+            ([], ""),
+            (["/room/layers/0/thickness"], "rests on 1 assumed measure"),
+            (["/room/layers/9/thickness", "/nowhere"], ""),
+            (
+                ["/room/outline/1/0", "/room/outline/2/0", "/room/outline/2/1"],
+                "rests on 2 assumed measures",
+            ),
+        ):
+            self.assertEqual(solved(doc | {"assumed": paths}).assumed.text, text)
+
+    def test_older_plans_are_measured_and_their_staff_is_read(self) -> None:
+        plan = plan_from(document() | {"version": 3, "laser": 1234})
+        self.assertEqual((plan.assumed, plan.staff_on_high_spot), ((), 1234))

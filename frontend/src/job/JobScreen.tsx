@@ -12,6 +12,7 @@ import { Findings } from "../ui/Findings";
 import { KeyFigures } from "../ui/KeyFigures";
 import { Modal } from "../ui/Modal";
 import { Why } from "../ui/Why";
+import { AssumedBar } from "./AssumedBar";
 import { ScreenContext, type Shown, useScreen } from "./context";
 import { Header } from "./Header";
 import { KeyboardHelp } from "./KeyboardHelp";
@@ -159,6 +160,7 @@ function OpenJob({ head }: { head: Head }) {
                   data-panel={step.id}
                 >
                   <Panel />
+                  <AssumedBar />
                 </section>
               </aside>
             </div>

@@ -25,3 +25,11 @@ export function valueAt(plan: Plan, pointer: string): Json {
   for (const step of pointer.slice(1).split("/")) place = place?.[step];
   return place;
 }
+
+/** An edited plan with what it changed no longer counted as assumed. */
+export function stillAssumed(before: Plan, after: Plan): Plan {
+  const kept = after.assumed.filter(
+    (path) => valueAt(after, path) !== undefined && valueAt(after, path) === valueAt(before, path),
+  );
+  return kept.length === after.assumed.length ? after : { ...after, assumed: kept };
+}

@@ -8,7 +8,7 @@ import {
   type Solution,
 } from "../api/client";
 import type { Change } from "../api/generated/solution";
-import { withChanges, withValue } from "./pointer";
+import { stillAssumed, withChanges, withValue } from "./pointer";
 
 export type SaveState = "saved" | "saving" | "conflict" | "offline" | "refused";
 
@@ -33,6 +33,8 @@ export interface Job {
   restored: boolean;
   set: (pointer: string, value: unknown) => void;
   change: (edit: (plan: Plan) => Plan) => void;
+  /** Say that these measures are no longer only assumed. */
+  confirm: (measured: (path: string) => boolean) => void;
   /** Make the changes that an answer offers. */
   apply: (changes: Change[]) => void;
   /** An edit that is being read or worked out elsewhere before it comes into the plan. */
@@ -183,7 +185,7 @@ export function useJob(first: Head): Job {
 
   const change = useCallback(
     (edit: (plan: Plan) => Plan) => {
-      const next = edit(now.current.plan);
+      const next = stillAssumed(now.current.plan, edit(now.current.plan));
       if (same(next, now.current.plan)) return;
       const draft: Draft = { base: now.current.head.revision, plan: next };
       localStorage.setItem(draftKey(id), JSON.stringify(draft));
@@ -199,6 +201,12 @@ export function useJob(first: Head): Job {
 
   const apply = useCallback(
     (changes: Change[]) => change((old) => withChanges(old, changes)),
+    [change],
+  );
+
+  const confirm = useCallback(
+    (measured: (path: string) => boolean) =>
+      change((old) => ({ ...old, assumed: old.assumed.filter((path) => !measured(path)) })),
     [change],
   );
 
@@ -338,6 +346,7 @@ export function useJob(first: Head): Job {
       set,
       change,
       apply,
+      confirm,
       ask,
       hold,
       undo: () => during(step("undo")),
@@ -359,6 +368,7 @@ export function useJob(first: Head): Job {
       set,
       change,
       apply,
+      confirm,
       ask,
       hold,
       step,

@@ -57,6 +57,7 @@ export function OutlineFields({ of, title, sides }: Props) {
     }
   }
 
+  const along = (axis: 0 | 1) => outline.map((_, i) => `${path}/${i}/${axis}`);
   const side = (axis: 0 | 1) =>
     sides[outline.findIndex((p, i) => outline[(i + 1) % 4]?.[axis] !== p[axis])] ?? "";
   return (
@@ -68,12 +69,14 @@ export function OutlineFields({ of, title, sides }: Props) {
             label="Width, left to right"
             text={side(0)}
             value={bounds.right - bounds.left}
+            covers={along(0)}
             onCommit={(size) => stretch(0, size)}
           />
           <MeasureField
             label="Depth, up the plan"
             text={side(1)}
             value={bounds.top - bounds.bottom}
+            covers={along(1)}
             onCommit={(size) => stretch(1, size)}
           />
         </div>

@@ -24,7 +24,7 @@ export function KeyFigures() {
       <Cell
         figure={figures?.recess_needed}
         tone={tone("recess_over_available", "slab_to_be_cut")}
-        under={depthWords(solution)}
+        under={[depthWords(solution), solution?.assumed.text].filter(Boolean).join(" · ")}
         big
       />
       <Cell figure={figures?.drop_at_drain} tone="" under="below the entry" />

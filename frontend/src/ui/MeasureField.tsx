@@ -11,12 +11,22 @@ interface Props {
   text?: string;
   value?: number;
   onCommit?: (value: number) => void;
+  /** Pointers of all values that the field stands for, where it is not one. */
+  covers?: string[];
   hint?: string;
   compact?: boolean;
 }
 
 /** A length or fall that is typed as people write it, or nudged with the arrow keys. */
-export function MeasureField({ label, kind = "length", path, hint, compact, ...own }: Props) {
+export function MeasureField({
+  label,
+  kind = "length",
+  path,
+  hint,
+  compact,
+  covers = path === undefined ? [] : [path],
+  ...own
+}: Props) {
   const screen = useScreen();
   const { plan, solution, refused } = screen;
   const id = useId();
@@ -34,6 +44,8 @@ export function MeasureField({ label, kind = "length", path, hint, compact, ...o
 
   async function read() {
     if (typed === null || typed === shown) {
+      // Typed again as it stands, it is measured all the same.
+      if (typed !== null) screen.confirm((of) => covers.includes(of));
       setTyped(null);
       return;
     }
@@ -46,6 +58,7 @@ export function MeasureField({ label, kind = "length", path, hint, compact, ...o
       setError(null);
       setTyped(null);
       commit(answer.value);
+      screen.confirm((of) => covers.includes(of));
     } catch (problem) {
       if (turn === reading.current) setError((problem as Problem).message);
     }
@@ -60,6 +73,7 @@ export function MeasureField({ label, kind = "length", path, hint, compact, ...o
   }
 
   const message = error ?? refusal;
+  const assumed = covers.some((of) => plan.assumed.includes(of));
   return (
     <div className={compact ? "min-w-0" : "min-w-0 flex-1"}>
       <label htmlFor={id} className={compact ? "sr-only" : "block text-sm leading-tight mb-1"}>
@@ -67,7 +81,9 @@ export function MeasureField({ label, kind = "length", path, hint, compact, ...o
       </label>
       <input
         id={id}
-        className={`input w-full h-11 text-lg font-semibold px-2.5 ${message ? "input-error" : ""}`}
+        className={`input w-full h-11 text-lg px-2.5 ${assumed ? "border-dashed border-2 border-warning italic" : "font-semibold"} ${message ? "input-error" : ""}`}
+        data-assumed={assumed || undefined}
+        title={assumed ? "Assumed: type what you measured, or confirm it" : undefined}
         value={typed ?? shown}
         autoComplete="off"
         data-typing={typed === null ? undefined : "yes"}

@@ -14,7 +14,7 @@ interface Props {
 
 /** A plain number of the plan, such as an angle in degrees. */
 export function NumberField({ label, path, hint, step = [1, 15], bare }: Props) {
-  const { plan, set, refused } = useScreen();
+  const { plan, set, confirm, refused } = useScreen();
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -26,6 +26,7 @@ export function NumberField({ label, path, hint, step = [1, 15], bare }: Props) 
       setTyped(null);
       setError(null);
       set(path, next);
+      confirm((of) => of === path);
     } else setError(`“${typed}” is not a plain number. Type one such as ${value}.`);
   }
   const message = error ?? refused?.errors.find((problem) => problem.path === path)?.message;
@@ -37,7 +38,8 @@ export function NumberField({ label, path, hint, step = [1, 15], bare }: Props) 
       <input
         id={id}
         inputMode="decimal"
-        className={`input w-full h-11 text-lg font-semibold px-2.5 ${message ? "input-error" : ""}`}
+        className={`input w-full h-11 text-lg px-2.5 ${plan.assumed.includes(path) ? "border-dashed border-2 border-warning italic" : "font-semibold"} ${message ? "input-error" : ""}`}
+        data-assumed={plan.assumed.includes(path) || undefined}
         value={typed ?? String(value)}
         aria-invalid={message ? true : undefined}
         aria-describedby={message || hint ? `${id}-note` : undefined}

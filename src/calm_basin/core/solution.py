@@ -12,7 +12,7 @@ from typing import Literal
 from calm_basin.core.answer.result import Caution, Figure, Finding, Result
 from calm_basin.core.depth.result import Way
 from calm_basin.core.falls.result import Arrangement, Corridor, FloorSurface, SpotLevel
-from calm_basin.core.room.result import Drawing
+from calm_basin.core.room.result import Assumed, Drawing
 from calm_basin.core.section.result import Section
 from calm_basin.core.setting_out.result import PinsResult
 from calm_basin.core.survey.result import SurveyResult
@@ -47,6 +47,7 @@ class Solution(Result):
     surface: FloorSurface | None
     corridor: Corridor | None
     section: Section | None
+    assumed: Assumed
     drawing: Drawing
     arrangements: tuple[Arrangement, ...]
     findings: tuple[Finding, ...]

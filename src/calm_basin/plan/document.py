@@ -7,7 +7,7 @@ way round; edge ``i`` of an outline joins its points ``i`` and ``i + 1``.
 
 from __future__ import annotations
 
-from typing import Literal, Self
+from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -40,6 +40,12 @@ class Plan(Part):
     pin_spacing: Size = Field(default=400.0, ge=100, description="between screed pins")
     staff_on_high_spot: Size = Field(
         default=1000.0, description="what the staff reads on the existing floor's high spot"
+    )
+
+    assumed: tuple[Annotated[str, Field(max_length=200)], ...] = Field(
+        default=(),
+        max_length=1000,
+        description="pointers of measures that nobody has typed or confirmed yet",
     )
 
     @model_validator(mode="after")

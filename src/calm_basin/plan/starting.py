@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from calm_basin.plan.document import Plan
 from calm_basin.plan.job import DisplayChoice, Job
+from calm_basin.plan.quantities import quantities
 from calm_basin.plan.room import Door, JoistFloor, Layer, Room
 from calm_basin.plan.shower import Fall, LinearDrain, MortarBed, Shower
 from calm_basin.units import MM_PER_INCH, LengthUnit
@@ -13,7 +14,7 @@ def starting_plan(name: str, length: LengthUnit, rule_set: str) -> Plan:
     """A room of 8 × 6 ft (2400 × 1800 mm) with a channel along the back of the shower.
 
     Sizes are round in the unit that is asked for; every value is a common one (common practice, no
-    source) and is there to be replaced by what was measured.
+    source) is marked as assumed and is there to be replaced by what was measured.
     """
     imperial = length in ("in", "ft")
 
@@ -23,7 +24,7 @@ def starting_plan(name: str, length: LengthUnit, rule_set: str) -> Plan:
     wide, deep = size(2400, 96), size(1800, 72)
     across, back = size(1200, 48), size(900, 36)
     channel = size(70, 2.75)
-    return Plan(
+    plan = Plan(
         job=Job(name=name),
         display=DisplayChoice(length=length, fall="ratio"),
         rule_set=rule_set,
@@ -59,3 +60,19 @@ def starting_plan(name: str, length: LengthUnit, rule_set: str) -> Plan:
             fall=Fall(asked=1 / 48),
         ),
     )
+    return plan.model_copy(update={"assumed": tuple(_measures(plan))})
+
+
+def _measures(plan: Plan) -> list[str]:
+    """What somebody has to measure or choose: everything in room, floor and shower with a size.
+
+    The corner at the origin and what lies on its axes is no measure.
+    """
+    measured = ("/room/", "/floor/", "/shower/")
+    return [
+        path
+        for path, _, value in quantities(plan)
+        if path.startswith(measured)
+        and not path.startswith("/shower/fall/")
+        and not (path.startswith("/room/outline/") and value == 0)
+    ]

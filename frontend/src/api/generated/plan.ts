@@ -22,6 +22,10 @@ export interface Plan {
    * what the staff reads on the existing floor's high spot
    */
   staff_on_high_spot: number;
+  /**
+   * pointers of measures that nobody has typed or confirmed yet
+   */
+  assumed: string[];
 }
 export interface Job {
   name: string;

@@ -13,6 +13,7 @@ export interface Solution {
   surface: FloorSurface | null;
   corridor: Corridor | null;
   section: Section | null;
+  assumed: Assumed;
   drawing: Drawing;
   arrangements: Arrangement[];
   findings: Finding[];
@@ -262,6 +263,14 @@ export interface Band {
  */
 export interface Tick {
   height: number;
+  text: string;
+}
+/**
+ * Measures that nobody has typed or confirmed: their pointers, how many, and that in words.
+ */
+export interface Assumed {
+  paths: string[];
+  count: number;
   text: string;
 }
 /**

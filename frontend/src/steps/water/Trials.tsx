@@ -65,10 +65,10 @@ export function Trials() {
   );
   return (
     <section aria-label="Workmanship">
-      <h2 className="font-semibold mb-1">As hands make it</h2>
+      <h2 className="font-semibold mb-1">If the bed comes out uneven</h2>
       <div className="flex gap-2">
-        {length("Trowelled to ±", "tolerance")}
-        {length("Waves as long as", "correlation")}
+        {length("Bed uneven by up to ±", "tolerance")}
+        {length("Humps about this long", "correlation")}
         {length("Puddle from", "limit")}
       </div>
       <div className="flex gap-2 items-end mt-2">
@@ -92,7 +92,7 @@ export function Trials() {
           </button>
         ) : (
           <button type="button" className="btn btn-info h-11 flex-1" onClick={() => void start()}>
-            Make floors
+            Try it on floors
           </button>
         )}
       </div>

@@ -11,6 +11,14 @@ class Joist(Result):
     outline: tuple[XY, ...]
 
 
+class Assumed(Result):
+    """Measures that nobody has typed or confirmed: their pointers, how many, and that in words."""
+
+    paths: tuple[str, ...]
+    count: int
+    text: str
+
+
 class Drawing(Result):
     """Shapes on plan that follow from the document and are not of the floor's surface.
 

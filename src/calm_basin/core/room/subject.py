@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from calm_basin.core.answer.question import Subject
+from calm_basin.core.room.assumed import assumed
 from calm_basin.core.room.cautions import cautions
 from calm_basin.core.room.drawing import drawing
 from calm_basin.core.room.fields import plan_texts
@@ -10,6 +11,7 @@ from calm_basin.core.room.fields import plan_texts
 ROOM = Subject(
     "room",
     answer=lambda asked: {
+        "assumed": assumed(asked.plan),
         "drawing": drawing(asked.plan, asked.words),
         "plan_texts": plan_texts(asked.plan, asked.words),
     },

@@ -241,6 +241,8 @@ def _story(sheet: Sheet) -> list[Any]:
             figures.fall_flattest,
         )
     )
+    if sheet.solution.assumed.text:
+        said += f" · {sheet.solution.assumed.text}: measure them first"
     zero = "doors" if sheet.plan.shower.rest else "entry"
     note = (
         f"Scale 1:{drawn.scale}. Small figures: depth below the {zero}; bold: fall of each plane, "
