@@ -63,6 +63,9 @@ class LooksTest(DemoCase):
             self.ready()
             wide = self.driver.execute_script("return document.documentElement.scrollWidth")
             self.assertLessEqual(wide, 390, step)
+            # Header and key figures take a line each.
+            self.assertLess(self.one("header").size["height"], 60)
+            self.assertLess(self.one('[aria-label="Key figures"]').size["height"], 80)
             small = [
                 f"{element.text or element.get_attribute('aria-label')} {element.rect}"
                 for element in self.driver.find_elements(

@@ -65,16 +65,16 @@ export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void })
   const button =
     "btn btn-ghost btn-square size-11 text-primary-content hover:bg-primary-content/15 border-0 disabled:opacity-40 disabled:text-primary-content";
   return (
-    <header className="bg-primary text-primary-content flex flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1.5">
+    <header className="bg-primary text-primary-content flex flex-wrap items-center gap-x-2 max-lg:gap-x-0.5 gap-y-1 px-3 max-lg:px-1 py-1.5">
       <Link
         to="/"
-        className="flex items-center gap-2 font-bold text-lg h-11 pr-2"
+        className="flex items-center gap-2 font-bold text-lg h-11 pr-2 max-lg:px-1.5"
         aria-label="Calm Basin: all jobs"
       >
         <img src="/favicon.svg" alt="" className="size-7 rounded" />
         <span className="hidden sm:inline">Calm Basin</span>
       </Link>
-      <div className="flex-1 min-w-24 max-w-md">
+      <div className="flex-1 min-w-16 max-w-md">
         <NameField
           label="Name of the job"
           value={plan.job.name}
@@ -83,7 +83,7 @@ export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void })
         />
       </div>
       <span
-        className="text-sm max-w-20 lg:max-w-none lg:whitespace-nowrap leading-tight lg:mr-auto"
+        className="text-sm max-w-16 lg:max-w-none lg:whitespace-nowrap leading-tight lg:mr-auto"
         role="status"
         data-save={saveState}
       >
@@ -163,7 +163,7 @@ export function Header({ jobId, onHelp }: { jobId: string; onHelp: () => void })
         </button>
         <button
           type="button"
-          className={button}
+          className={`${button} ${more ? "" : "max-lg:hidden"}`}
           aria-label="Job sheet for the site"
           title="Job sheet for the site (PDF)"
           onClick={() => setPrinting(true)}
