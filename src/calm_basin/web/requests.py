@@ -12,6 +12,9 @@ from calm_basin.plan import PlanError, Problem
 from calm_basin.store.database import connect
 from calm_basin.store.jobs import Head
 
+FARTHEST = 1e6
+"""Places on plan lie nearer to its origin than this, mm."""
+
 
 def database() -> sqlite3.Connection:
     """This request's connection; it is closed with the request."""
@@ -50,6 +53,16 @@ def body() -> dict[str, Any]:
     if not isinstance(document, dict):
         raise PlanError([Problem("", "The request is not a JSON object. Send one.")])
     return document
+
+
+def is_place(value: object) -> bool:
+    """Whether a value of a request is a place on plan: a pair [x, y] in mm."""
+    return (
+        isinstance(value, list)
+        and len(value) == 2
+        and all(isinstance(v, int | float) and not isinstance(v, bool) for v in value)
+        and all(abs(v) < FARTHEST for v in value)
+    )
 
 
 def field(document: dict[str, Any], name: str, kind: type) -> Any:

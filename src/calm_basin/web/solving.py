@@ -14,7 +14,7 @@ from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.plan.edits import remove_corner, split_side
 from calm_basin.plan.job import DisplayChoice
 from calm_basin.units import Display, format_fall, format_length, parse_fall, parse_length
-from calm_basin.web.requests import body, field
+from calm_basin.web.requests import FARTHEST, body, field, is_place
 
 blueprint = Blueprint("solving", __name__)
 
@@ -73,7 +73,7 @@ def print_lengths() -> Response:
     choice = plan_display(field(document, "display", dict))
     values = field(document, "values", list)
     if len(values) > MOST_PLACES or not all(
-        isinstance(v, int | float) and abs(v) < 1e6 for v in values
+        isinstance(v, int | float) and abs(v) < FARTHEST for v in values
     ):
         raise PlanError([Problem("/values", f"“values” lists at most {MOST_PLACES} lengths, mm.")])
     return jsonify({"texts": [format_length(float(v), choice, unit=False) for v in values]})
@@ -104,14 +104,6 @@ def _cut(asked: object) -> tuple[XY, XY] | None:
 
 def _places(asked: object) -> list[tuple[float, float]]:
     wrong = PlanError([Problem("/at", f"“at” lists at most {MOST_PLACES} pairs [x, y] in mm.")])
-    if not isinstance(asked, list) or len(asked) > MOST_PLACES:
+    if not isinstance(asked, list) or len(asked) > MOST_PLACES or not all(map(is_place, asked)):
         raise wrong
-    places = []
-    for pair in asked:
-        if not isinstance(pair, list) or len(pair) != 2:
-            raise wrong
-        x, y = pair
-        if not all(isinstance(v, int | float) and abs(v) < 1e6 for v in pair):
-            raise wrong
-        places.append((float(x), float(y)))
-    return places
+    return [(float(x), float(y)) for x, y in asked]

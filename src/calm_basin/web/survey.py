@@ -12,7 +12,7 @@ from calm_basin.devices.laser import LaserLevel
 from calm_basin.formats.levels_csv import read_levels, write_levels
 from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.store import jobs
-from calm_basin.web.requests import body, database, field
+from calm_basin.web.requests import body, database, field, is_place
 from calm_basin.web.solving import plan_display
 
 blueprint = Blueprint("survey", __name__)
@@ -78,8 +78,6 @@ def shoot() -> Response:
 
 def _place(document: dict[str, object], name: str) -> Array:
     value = document.get(name)
-    listed = value if isinstance(value, list) else []
-    numbers = [v for v in listed if isinstance(v, int | float) and not isinstance(v, bool)]
-    if len(numbers) == 2 and value == numbers and all(abs(v) < 1e6 for v in numbers):
-        return np.array(numbers, dtype=float)
-    raise PlanError([Problem(f"/{name}", f"“{name}” has to be a pair [x, y] in mm.")])
+    if not is_place(value):
+        raise PlanError([Problem(f"/{name}", f"“{name}” has to be a pair [x, y] in mm.")])
+    return np.array(value, dtype=float)

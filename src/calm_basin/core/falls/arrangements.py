@@ -68,7 +68,7 @@ def two_drains(ring: Ring, rims: tuple[Array, Array], asked: float, measured: st
         raise NoSurfaceError("drains_touch", "The two drains lie on each other.")
     halves = []
     for line in _ridges(ring, rims):
-        parts = [part for part in split(ring.polygon, line).geoms if part.area > 1.0]
+        parts = [part for part in shapely.get_parts(split(ring.polygon, line)) if part.area > 1.0]
         own = [p for rim in rims for p in parts if p.contains(Polygon(rim))]
         if len(parts) == 2 and len(own) == 2 and own[0] is not own[1]:
             pair = tuple(_part_of(ring, part) for part in own)

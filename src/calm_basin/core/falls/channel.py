@@ -124,7 +124,7 @@ def end_gaps(ring: Ring, drain: LinearDrain) -> list[tuple[str, float]]:
         ray = LineString([end, end + outward * 2 * hypot(right - left, top - bottom)])
         free = ray.intersection(ring.polygon)
         nearest = min(
-            getattr(free, "geoms", [free]),
+            shapely.get_parts(free),
             key=lambda piece: shapely.distance(piece, shapely.points(end)),
         )
         gaps.append((ring.side(outward), float(nearest.length)))

@@ -78,7 +78,8 @@ def _pair(shower: Shower) -> tuple[PointDrain, PointDrain] | None:
     for i in (i for i in range(len(ring.points)) if ring.turns_right(i)):
         for way in (-ring.outwards[i - 1], -ring.outwards[i]):
             line = LineString([ring.points[i] - way * far, ring.points[i] + way * far])
-            parts = [part for part in split(ring.polygon, line).geoms if part.area > 1.0]
+            halves = shapely.get_parts(split(ring.polygon, line))
+            parts = [part for part in halves if part.area > 1.0]
             if len(parts) == 2:
                 first, second = (shapely.get_coordinates(part.centroid)[0] for part in parts)
                 pairs.append((first, second))
@@ -278,7 +279,7 @@ def _chord(
     for inset in (0.01, width / 2, width - 0.01):
         foot = start + inward * (offset + inset)
         piece = LineString([foot - along * far, foot + along * far]).intersection(ring.polygon)
-        parts = [p for p in getattr(piece, "geoms", [piece]) if p.length > 1]
+        parts = [p for p in shapely.get_parts(piece) if p.length > 1]
         if not parts:
             return None
         longest = max(parts, key=lambda part: float(part.length))

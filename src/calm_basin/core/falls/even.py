@@ -150,7 +150,7 @@ def _high_sides(shapes: NDArray[np.object_], planes: Array) -> NDArray[np.object
 
 def pieces(shape: Geometry) -> list[Polygon]:
     """The polygons of a shape that are more than a sliver."""
-    parts = getattr(shape, "geoms", [shape])
+    parts = shapely.get_parts(shape)
     return [part for part in parts if isinstance(part, Polygon) and _has_width(part)]
 
 

@@ -282,7 +282,7 @@ class Surface:
         if not pieces:
             return []
         joined = shapely.line_merge(shapely.multilinestrings(shapely.linestrings(pieces)))
-        return [shapely.get_coordinates(line) for line in getattr(joined, "geoms", [joined])]
+        return [shapely.get_coordinates(line) for line in shapely.get_parts(joined)]
 
     def grid(self, spacing: float, clear: float) -> Array:
         """Points of a regular grid centred on the outline's box, shape (n, 2).

@@ -43,7 +43,7 @@ class Cut:
     def spans(self, shape: Polygon) -> list[Stretch]:
         """Stretches of the cut that lie inside a shape, as distances along it."""
         inside = self.line.intersection(shape)
-        pieces = [p for p in getattr(inside, "geoms", [inside]) if isinstance(p, LineString)]
+        pieces = [p for p in shapely.get_parts(inside) if isinstance(p, LineString)]
         spans = []
         for piece in pieces:
             reach = (shapely.get_coordinates(piece) - self.start) @ self.along
@@ -74,7 +74,7 @@ def main_cut(ring: Ring, room: Polygon, rim: Array) -> Cut:
         if np.linalg.norm(centre - middle) > 1:
             along = (centre - middle) / np.linalg.norm(centre - middle)
     whole = LineString([centre - along * far, centre + along * far]).intersection(room)
-    pieces = [p for p in getattr(whole, "geoms", [whole]) if isinstance(p, LineString)]
+    pieces = [p for p in shapely.get_parts(whole) if isinstance(p, LineString)]
     if not pieces:
         return Cut(centre, along, 1.0)
     through = min(pieces, key=lambda piece: piece.distance(Point(centre)))

@@ -296,7 +296,7 @@ def check_lines(plan: Plan, words: Words, surface: Surface) -> tuple[CheckLine, 
         if len(surface.rims) > 1:
             # Beyond the ridge the floor falls to the other drain.
             ray = ray.difference(_ridge(surface).buffer(SAME_PLACE))
-        parts = [p for p in getattr(ray, "geoms", [ray]) if p.length > 1]
+        parts = [p for p in shapely.get_parts(ray) if p.length > 1]
         if not parts:
             continue
         line = min(parts, key=lambda part: part.distance(shapely.points(foot)))
