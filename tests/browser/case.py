@@ -114,7 +114,7 @@ class BrowserCase(unittest.TestCase):
         return wait.until(lambda _: test(), what)
 
     def ready(self) -> None:
-        self.until(lambda: self.one("[data-ready] svg path"), "the drawings stand")
+        self.until(lambda: self.one("[data-ready] [data-zoom] path"), "the drawings stand")
         self.settled()
 
     def saved(self) -> None:

@@ -265,3 +265,22 @@ class SectionTest(WaterCase):
         self.until(lambda: "through entry and drain" in self.line(), "back")
         before = json.dumps(self.plan()["shower"])
         self.assertNotIn("cut-", before)
+
+    def test_the_section_at_true_scale_and_its_hatches(self) -> None:
+        self.begin("depth")
+        drawing = self.one('[data-pane="section"] svg')
+        self.assertIn("heights drawn", drawing.text)
+        for kind in ("bed", "deck", "refitted"):
+            self.assertTrue(self.all(f'[data-hatch="{kind}"]'), kind)
+        deck = self.all('[data-hatch="deck"]')[0]
+        tall, wide = deck.rect["height"], deck.rect["width"]
+        self.assertGreater(tall / wide, 0.04)
+        self.click("True scale")
+        self.until(lambda: "true scale" in drawing.text, "it is said")
+        deck = self.all('[data-hatch="deck"]')[0]
+        self.assertAlmostEqual(deck.rect["width"], wide, delta=1)
+        # The deck of the worked examples is 18 mm thick and 900 mm long before the shower.
+        self.assertAlmostEqual(deck.rect["height"] / deck.rect["width"], 18 / 900, delta=0.004)
+        self.assertLess(deck.rect["height"], tall)
+        self.click("Heights larger")
+        self.until(lambda: "heights drawn" in drawing.text, "larger again")

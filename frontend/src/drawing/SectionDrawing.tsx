@@ -16,11 +16,32 @@ const FILL: Record<Band["kind"], string> = {
   drain: "var(--ink)",
   clash: "var(--hazard)",
 };
+/** Lines over the fills, so that materials are told apart without colour: a path in a tile of so
+ * many pixels. */
+const HATCH: Partial<Record<Band["kind"], [tile: number, lines: string]>> = {
+  bed: [8, "M0,8L8,0"],
+  tray: [10, "M0,10L10,0M0,0L10,10"],
+  packing: [6, "M0,0L6,6"],
+  deck: [7, "M0,3.5H7"],
+  refitted: [9, "M0,4.5H9M4.5,0V9"],
+  slab: [14, "M0,14L14,0M3,4h1.5M9,9h1.5"],
+  joist: [7, "M3.5,0V7"],
+  clash: [6, "M0,6L6,0M0,0L6,6"],
+};
 const SCALES = [1, 2, 3, 4, 5, 6, 8, 10, 12, 15];
 const [LEFT, RIGHT, TOP, BOTTOM] = [218, 158, 16, 30];
 
 /** A cut through entry and drain, layer by layer, with the recess as a dimension. */
-export function SectionDrawing({ solution, own }: { solution: Solution; own: boolean }) {
+export function SectionDrawing({
+  solution,
+  own,
+  trueScale,
+}: {
+  solution: Solution;
+  own: boolean;
+  /** Heights as large as widths, in place of the largest that fit. */
+  trueScale: boolean;
+}) {
   const [box, { width, height }] = useSize<SVGSVGElement>();
   const title = useId();
   const section = solution.section;
@@ -31,7 +52,14 @@ export function SectionDrawing({ solution, own }: { solution: Solution; own: boo
         {solution.figures.recess_needed.label}: {solution.figures.recess_needed.text}.
       </title>
       {section && width > 0 && height > 60 && (
-        <Cut section={section} solution={solution} width={width} height={height} own={own} />
+        <Cut
+          section={section}
+          solution={solution}
+          width={width}
+          height={height}
+          own={own}
+          trueScale={trueScale}
+        />
       )}
       {!section && width > 0 && (
         <text x={width / 2} y={height / 2} textAnchor="middle" fontSize={16} fill="var(--ink)">
@@ -48,18 +76,21 @@ function Cut({
   width,
   height,
   own,
+  trueScale,
 }: {
   section: Section;
   solution: Solution;
   width: number;
   height: number;
   own: boolean;
+  trueScale: boolean;
 }) {
+  const hatch = useId();
   const narrow = width < 560;
   const [left, right] = narrow ? [58, 8] : [LEFT, RIGHT];
   const across = (width - left - right) / section.length;
   const most = (height - TOP - BOTTOM) / (section.top - section.bottom) / across;
-  const times = SCALES.findLast((n) => n <= most) ?? most;
+  const times = trueScale ? Math.min(1, most) : (SCALES.findLast((n) => n <= most) ?? most);
   const up = across * times;
   const at = ([s, z]: XY): XY => [left + s * across, TOP + (section.top - z) * up];
   const figures = solution.figures;
@@ -88,6 +119,19 @@ function Cut({
   const chipX = Math.min(dx, width - right - chipWidth / 2);
   return (
     <>
+      <defs>
+        {Object.entries(HATCH).map(([kind, [tile, lines]]) => (
+          <pattern
+            key={kind}
+            id={`${hatch}-${kind}`}
+            width={tile}
+            height={tile}
+            patternUnits="userSpaceOnUse"
+          >
+            <path d={lines} stroke="var(--ink)" strokeWidth={0.8} opacity={0.38} />
+          </pattern>
+        ))}
+      </defs>
       {section.bands.map((band, i) => (
         <path
           key={i}
@@ -103,6 +147,16 @@ function Cut({
           strokeOpacity={0.6}
         />
       ))}
+      {section.bands
+        .filter((band) => HATCH[band.kind])
+        .map((band, i) => (
+          <path
+            key={i}
+            data-hatch={band.kind}
+            d={path(band.outline.map(at))}
+            fill={`url(#${hatch}-${band.kind})`}
+          />
+        ))}
       <line
         x1={left - 8}
         x2={width - right + 8}
@@ -165,7 +219,7 @@ function Cut({
       <text x={12} y={height - 8} fontSize={14} fill="var(--ink)">
         Section A{own && " along your line"} ·{" "}
         {times === 1 ? "true scale" : `heights drawn ${times < 1 ? times.toFixed(2) : times}×`}
-        {!narrow && !own && " · heights from the deck or slab top"}
+        {!narrow && !own && " · 0 is the deck or slab top"}
         {section.joists_along && " · cut along the joists"}
       </text>
     </>

@@ -221,9 +221,20 @@ function Chart({ step, cut, setCut }: CutProps & { step: Step }) {
 }
 
 function Cut({ solution, cut, setCut }: CutProps & { solution: Solution }) {
+  const [trueScale, setTrueScale] = useState(false);
   return (
     <>
-      <SectionDrawing solution={solution} own={cut !== null} />
+      <SectionDrawing solution={solution} own={cut !== null} trueScale={trueScale} />
+      {solution.section && (
+        <button
+          type="button"
+          aria-pressed={trueScale}
+          className="btn h-11 px-3 text-sm font-medium absolute right-2 bottom-13 lg:right-[11.6rem] lg:bottom-1 bg-base-100"
+          onClick={() => setTrueScale(!trueScale)}
+        >
+          {trueScale ? "Heights larger" : "True scale"}
+        </button>
+      )}
       {solution.section && (
         <button
           type="button"
