@@ -194,7 +194,7 @@ class PinsTest(WaterCase):
         self.begin("pins")
         self.says("No neighbours are turned round")
         rows = len(self.all('[aria-label="Pins in laying order"] tbody tr'))
-        self.assertEqual(len(self.all('[data-part="pins"] circle')), rows)
+        self.assertEqual(len(self.all('[data-part="pins"] g[data-pin]')), rows)
         self.type("Between pins", "800")
         self.until(
             lambda: len(self.all('[aria-label="Pins in laying order"] tbody tr')) < rows, "fewer"

@@ -17,6 +17,7 @@ import shapely
 from scipy.ndimage import map_coordinates
 from scipy.spatial import cKDTree
 from shapely.geometry import Polygon
+from shapely.geometry.polygon import orient
 
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan.places import ON_EDGE
@@ -42,6 +43,9 @@ BEST = 24
 ROUNDS, TRIES = 18, 14
 """How often, and with how many changes each time, a gap is widened."""
 
+PRUNED = (3, 6, 9)
+"""After these rounds the half that gapes less is let go."""
+
 SWING, SWINGS = np.radians(35), 71
 """How far an edge is swung about its ends, radians, and in how many steps."""
 
@@ -52,7 +56,10 @@ NEARLY = 0.06
 """Edges whose ends lie nearer to each other than this share of their length are nearly the same."""
 
 FINEST = 0.5
-"""How finely places are moved in the end, mm."""
+"""How finely places are moved at the least, mm."""
+
+FARTHER, FINER = 1.2, 0.7
+"""What becomes of the size of the moves after one that helped, and after one that did not."""
 
 
 @dataclass(frozen=True)
@@ -278,31 +285,60 @@ class Search:
         rng = np.random.default_rng(1)
         gaps = self._gaps(edges)
         first = self.length / SAMPLES if count == TRIES else self.length / SAMPLES / 4
+        sizes = np.full(len(edges), first)
         for n in range(ROUNDS):
-            size = first * (FINEST / first) ** (n / (ROUNDS - 1))
             tries = np.repeat(edges[:, None], count, axis=1)
-            moves = rng.normal(0, size, (len(edges), count, 5))
-            moves[..., 4] /= np.maximum(np.hypot(*(edges[:, 2:4] - edges[:, :2]).T), 1.0)[:, None]
-            # Some tries move one end only, some only the place between, some the edge as it is.
-            moves[:, 0::7, 2:] = 0
-            moves[:, 1::7, [0, 1, 4]] = 0
-            moves[:, 2::7, :4] = 0
-            moves[:, 3::7, 2:4] = moves[:, 3::7, :2]
-            tries = tries + moves
+            moves = rng.normal(0, 1, (len(edges), count, 5)) * sizes[:, None, None]
+            half = count // 2
+            self._by_ends(tries[:, :half], moves[:, :half])
+            self._by_place(tries[:, half:], moves[:, half:])
             if n % 6 == 0:
                 self._to_readings(tries)
             tries[..., 4] = np.clip(tries[..., 4], 0.0, 1.0)
-            tries = self._shortened(tries.reshape(-1, 5))
+            tries = self._shortened(self._cut_at_walls(tries.reshape(-1, 5)))
             found = self._gaps(tries).reshape(len(edges), count)
             best = found.argmax(axis=1)
             rows = np.arange(len(edges))
             better = found[rows, best] > gaps
             edges[better] = tries.reshape(len(edges), count, 5)[rows, best][better]
             gaps = np.maximum(gaps, found[rows, best])
-            if n in (3, 6, 9) and len(edges) > FINAL:
+            # Where a move widened the gap it may go on as far, else the next ones are finer.
+            sizes = np.maximum(sizes * np.where(better, FARTHER, FINER), FINEST)
+            if n in PRUNED and len(edges) > FINAL:
                 keep = np.argsort(gaps)[-max(len(edges) // 2, FINAL) :]
-                edges, gaps = edges[keep], gaps[keep]
+                edges, gaps, sizes = edges[keep], gaps[keep], sizes[keep]
         return edges
+
+    def _by_ends(self, tries: Array, moves: Array) -> None:
+        """Move the ends and the place between them by themselves: some tries one end only, some
+        only the place, some the edge as it is."""
+        length = np.hypot(*(tries[..., 2:4] - tries[..., :2]).transpose(2, 0, 1))
+        moves[..., 4] /= np.maximum(length, 1.0)
+        moves[:, 0::7, 2:] = 0
+        moves[:, 1::7, [0, 1, 4]] = 0
+        moves[:, 2::7, :4] = 0
+        moves[:, 3::7, 2:4] = moves[:, 3::7, :2]
+        tries += moves
+
+    def _by_place(self, tries: Array, moves: Array) -> None:
+        """Move the place between, the direction and the two reaches: what the gap hangs on. Some
+        tries turn only, some reach farther one way only, some move the place only."""
+        start, span, share = tries[..., :2], tries[..., 2:4] - tries[..., :2], tries[..., 4]
+        length = np.maximum(np.hypot(span[..., 0], span[..., 1]), 1e-9)
+        moves[:, 0::5, [0, 1, 3, 4]] = 0
+        moves[:, 1::5, [0, 1, 2, 4]] = 0
+        moves[:, 2::5, [0, 1, 2, 3]] = 0
+        moves[:, 3::5, 2:] = 0
+        place = start + share[..., None] * span + moves[..., :2]
+        angle = np.arctan2(span[..., 1], span[..., 0]) + moves[..., 2] / np.maximum(length, 1.0)
+        before = np.maximum(share * length + moves[..., 3], 0.0)
+        after = np.maximum((1 - share) * length + moves[..., 4], 0.0)
+        fits = np.minimum(self.length / np.maximum(before + after, 1e-9), 1.0)
+        before, after = before * fits, after * fits
+        way = np.stack([np.cos(angle), np.sin(angle)], axis=-1)
+        tries[..., :2] = place - before[..., None] * way
+        tries[..., 2:4] = place + after[..., None] * way
+        tries[..., 4] = before / np.maximum(before + after, 1e-9)
 
     def _to_readings(self, tries: Array) -> None:
         """Put an end, both, or the place between onto the nearest reading: there the floor's peaks
@@ -312,6 +348,30 @@ class Search:
                 points = tries[:, column, at : at + 2]
                 apart = ((points[:, None] - self.places[None]) ** 2).sum(axis=2)
                 tries[:, column, at : at + 2] = self.places[apart.argmin(axis=1)]
+
+    def _cut_at_walls(self, edges: Array) -> Array:
+        """Edges that reach through a wall, cut there: their ends then slide along it."""
+        start, end = edges[:, :2], edges[:, 2:4]
+        place = start + edges[:, 4:] * (end - start)
+        outwards, offsets = self._walls
+        room = offsets - place @ outwards.T
+        ends = []
+        for tip in (start, end):
+            towards = (tip - place) @ outwards.T
+            through = towards > np.maximum(room, 0.0)
+            share = np.where(through, np.maximum(room, 0.0) / np.where(through, towards, 1.0), 1.0)
+            ends.append(place + share.min(axis=1)[:, None] * (tip - place))
+        before, after = (np.hypot(*(tip - place).T) for tip in ends)
+        shares = before / np.maximum(before + after, 1e-9)
+        return np.column_stack([*ends, shares])
+
+    @cached_property
+    def _walls(self) -> tuple[Array, Array]:
+        """Outward unit vectors, (n, 2), and offsets, (n,), of the sides of the room's hull."""
+        hull = shapely.get_coordinates(orient(self.room.convex_hull).exterior)
+        along = np.diff(hull, axis=0)
+        outwards = np.column_stack([along[:, 1], -along[:, 0]]) / np.hypot(*along.T)[:, None]
+        return outwards, (outwards * hull[:-1]).sum(axis=1)
 
     def _shortened(self, edges: Array) -> Array:
         """Edges that are too long, cut at their far end."""
