@@ -102,6 +102,7 @@ class FallsTest(WaterCase):
     def test_a_tray_cut_at_its_entry(self) -> None:
         self.begin("depth", former=tray())
         self.click("Cut side 1 (entry)")
+        self.saved()
         self.type("Side 1, the entry", "100")
         self.says("cut entry edge lies")
         self.saved()
