@@ -166,6 +166,8 @@ class BrowserCase(unittest.TestCase):
         return self.until(lambda: self.driver.find_element(By.XPATH, by), f"field {label}")
 
     def type(self, label: str, text: str) -> None:
+        """Type into a field of the page as it stands once nothing is on its way."""
+        self.settled()
         field = self.field(label)
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", field)
         field.click()

@@ -29,6 +29,7 @@ class StepCase(BrowserCase):
         box.find_element(By.XPATH, f'./option[contains(., "{option}")]').click()
 
     def radio(self, label: str) -> None:
+        self.settled()
         box = self.one(f'input[type="radio"][aria-label="{label}"]')
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", box)
         box.click()
