@@ -89,7 +89,7 @@ class RoomStepTest(StepCase):
         floor = self.plan()["floor"]
         self.assertEqual((floor["deck_thickness"], floor["direction"]), (22, 0))
         self.type("Joist direction, °", "north")
-        self.assertIn("not a plain number", self.one('[role="alert"]').text)
+        self.until(lambda: "not a plain number" in self.one('[role="alert"]').text, "told why")
 
     def test_doors(self) -> None:
         self.begin("room")
@@ -103,7 +103,7 @@ class RoomStepTest(StepCase):
         self.assertEqual(door["offset"], 300)
         self.assertEqual((door["hinge"], door["swing"]), ("last", "out"))
         self.type("Width", "3 m")
-        self.assertIn("past the end", self.one('[role="alert"]').text)
+        self.until(lambda: "past the end" in self.one('[role="alert"]').text, "told why")
 
 
 class FixtureTest(StepCase):

@@ -79,7 +79,7 @@ class SurveyTest(StepCase):
         self.begin("levels")
         self.until(lambda: "No reading yet" in self.one("aside").text, "the empty state")
         self.click("Take it")
-        self.assertIn("Touch the chart", self.one('[role="alert"]').text)
+        self.until(lambda: "Touch the chart" in self.one('[role="alert"]').text, "told why")
         chart = self.one("main svg")
         for dx, dy, text in ((-120, -60, "0"), (120, -60, "-4"), (0, 70, "-9")):
             ActionChains(self.driver).move_to_element_with_offset(chart, dx, dy).click().perform()

@@ -158,7 +158,7 @@ class WaterTest(WaterCase):
         water = self.plan()["water"]
         self.assertEqual((water["drain_l_min"], len(water["heads"])), (80, 2))
         self.type("Pipe, inside", "wide")
-        self.assertIn("wide", self.one('[role="alert"]').text)
+        self.until(lambda: "wide" in self.one('[role="alert"]').text, "told why")
 
     def test_floors_as_hands_make_them_with_progress_and_a_stop(self) -> None:
         self.begin("water")
