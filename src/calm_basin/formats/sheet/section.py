@@ -88,11 +88,6 @@ def fill(canvas: Any, corners: list[XY], hatch: Hatch) -> None:
     canvas.restoreState()
     canvas.setStrokeColor(black)
     canvas.setLineWidth(0.6)
-    path = canvas.beginPath()
-    path.moveTo(*corners[0])
-    for corner in corners[1:]:
-        path.lineTo(*corner)
-    path.close()
     canvas.drawPath(path, stroke=1, fill=0)
 
 
