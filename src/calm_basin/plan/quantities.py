@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from itertools import chain
 from typing import Any, get_args
 
@@ -13,35 +14,35 @@ from calm_basin.plan.base import Part, Quantity, QuantityKind
 def quantities(part: Part) -> list[tuple[str, QuantityKind, float]]:
     """List every measured number of the document as (JSON pointer, kind, value)."""
     found: list[tuple[str, QuantityKind, float]] = []
-    _collect(part, type(part), "", None, found)
+    _collect(part, "", None, found)
     return found
 
 
 def _collect(
     value: Any,
-    annotation: Any,
     path: str,
     kind: QuantityKind | None,
     found: list[tuple[str, QuantityKind, float]],
 ) -> None:
     if isinstance(value, BaseModel):
-        for name, field in type(value).model_fields.items():
-            # Where the value may be absent, the mark stands on one side of the union.
-            choices = (getattr(part, "__metadata__", ()) for part in get_args(field.annotation))
-            given = [*field.metadata, *chain.from_iterable(choices)]
-            marks = [mark.kind for mark in given if isinstance(mark, Quantity)]
-            _collect(
-                getattr(value, name),
-                field.annotation,
-                f"{path}/{name}",
-                marks[0] if marks else None,
-                found,
-            )
+        for name, marked in _fields(type(value)):
+            _collect(getattr(value, name), f"{path}/{name}", marked, found)
     elif isinstance(value, tuple):
         for i, item in enumerate(value):
             # Nested numbers of the document are coordinates of points, and nothing else.
-            _collect(
-                item, None, f"{path}/{i}", "length" if isinstance(item, float) else None, found
-            )
+            _collect(item, f"{path}/{i}", "length" if isinstance(item, float) else None, found)
     elif kind is not None and isinstance(value, int | float):
         found.append((path, kind, float(value)))
+
+
+@cache
+def _fields(part: type[BaseModel]) -> list[tuple[str, QuantityKind | None]]:
+    """The fields of a part of the plan, with what kind of number each is."""
+    fields = []
+    for name, field in part.model_fields.items():
+        # Where the value may be absent, the mark stands on one side of the union.
+        choices = (getattr(side, "__metadata__", ()) for side in get_args(field.annotation))
+        given = [*field.metadata, *chain.from_iterable(choices)]
+        marks = [mark.kind for mark in given if isinstance(mark, Quantity)]
+        fields.append((name, marks[0] if marks else None))
+    return fields

@@ -23,7 +23,8 @@ ROUND_PART = radians(9)
 planes lie at most 0.31 % below the cone's."""
 
 GRID = 1e-6
-"""Shapes are cut on so fine a grid, mm: a spike of rounding is narrower, and nothing."""
+"""Shapes are cut on so fine a grid, mm: a spike of rounding is narrower, and nothing; planes that
+lie nearer to each other are one."""
 
 HAIR = 0.05
 """Half the width, mm, below which a neck between two parts of a plane is nothing."""
@@ -98,11 +99,13 @@ def raised_to(
             part = above(part, np.broadcast_to(difference, own.shape))
         lifted.append(part)
     whole = shapely.union_all(lifted, grid_size=GRID)
-    rest = shapely.difference(shapes, whole, grid_size=GRID)
+    rest = shapes.copy()
+    met = shapely.intersects(shapes, whole)
+    rest[met] = shapely.difference(shapes[met], whole, grid_size=GRID)
     kept = [
-        replace(facet, polygon=piece)
-        for facet, whole in zip(facets, rest, strict=True)
-        for piece in opened(whole)
+        part
+        for facet, left, cut in zip(facets, rest, met, strict=True)
+        for part in ([replace(facet, polygon=p) for p in opened(left)] if cut else [facet])
     ]
     zone = facets[0].zone if facets else "shower"
     for plane, part in zip(planes, lifted, strict=True):
@@ -113,7 +116,17 @@ def raised_to(
 
 def above(shapes: NDArray[np.object_], planes: Array) -> NDArray[np.object_]:
     """The parts of each shape over which its plane, a row (a, b, c), is above 0."""
-    return _solid(shapely.intersection(shapes, _high_sides(shapes, planes), grid_size=GRID))
+    corners, owner = shapely.get_coordinates(shapes, return_index=True)
+    heights = (planes[owner, :2] * corners).sum(axis=1) + planes[owner, 2]
+    over, under = (np.zeros(len(shapes), dtype=bool) for _ in range(2))
+    over[owner[heights > GRID]] = True
+    under[owner[heights < -GRID]] = True
+    # Most shapes lie on one side: only those that the plane goes through are cut.
+    cut = over & under
+    found = np.where(over, shapes, Polygon())
+    sides = _high_sides(shapes[cut], planes[cut])
+    found[cut] = _solid(shapely.intersection(shapes[cut], sides, grid_size=GRID))
+    return found
 
 
 def _solid(shapes: NDArray[np.object_]) -> NDArray[np.object_]:

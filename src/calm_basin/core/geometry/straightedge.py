@@ -37,10 +37,10 @@ RASTER = 60
 MOST_READINGS = 32
 """Of more readings the first look takes those that stand out most, as many high as low ones."""
 
-BEST = 24
+BEST = 48
 """Gaps of the first look that are followed up exactly."""
 
-ROUNDS, TRIES = 18, 14
+ROUNDS, TRIES = 18, 20
 """How often, and with how many changes each time, a gap is widened."""
 
 PRUNED = (3, 6, 9)
@@ -49,7 +49,7 @@ PRUNED = (3, 6, 9)
 SWING, SWINGS = np.radians(35), 71
 """How far an edge is swung about its ends, radians, and in how many steps."""
 
-FINAL = 5
+FINAL = 8
 """Gaps of those that are measured to the end."""
 
 NEARLY = 0.06

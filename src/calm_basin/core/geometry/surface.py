@@ -9,7 +9,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import cached_property
-from itertools import combinations
 from math import atan2, hypot, radians
 from typing import Literal
 
@@ -197,13 +196,17 @@ class Surface:
         """Lines in which planes meet at an angle, uphill end first."""
         corners = np.vstack([facet.corners[:, :2] for facet in self.facets])
         shapes = np.array([facet.polygon for facet in self.facets])
-        touches = shapely.distance(shapes[:, None], shapely.points(corners)[None]) < SAME_PLACE
+        near = shapely.STRtree(shapes).query(
+            shapely.points(corners), predicate="dwithin", distance=SAME_PLACE
+        )
+        touches = np.zeros((len(shapes), len(corners)), dtype=np.intp)
+        touches[near[1], near[0]] = 1
         found = []
-        for i, j in combinations(range(len(shapes)), 2):
+        for i, j in np.argwhere(np.triu(touches @ touches.T >= 2, 1)):
             first, second = self.facets[i], self.facets[j]
-            shared = corners[touches[i] & touches[j]]
-            if len(shared) < 2 or (first.curved and second.curved):
+            if first.curved and second.curved:
                 continue
+            shared = corners[(touches[i] & touches[j]) > 0]
             angle, valley = _turn(first, second)
             if angle < LEAST_TURN:
                 continue

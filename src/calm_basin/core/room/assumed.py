@@ -13,7 +13,7 @@ def assumed(plan: Plan) -> Assumed:
 
     The corners of an outline that share a width or a depth are one measure of it.
     """
-    there = {path for path, _, _ in quantities(plan)}
+    there = {path for path, _, _ in quantities(plan)} if plan.assumed else set()
     paths = tuple(path for path in plan.assumed if path in there)
     count = len({re.sub(r"/outline/\d+/", "/outline/", path) for path in paths})
     return Assumed(
