@@ -1,4 +1,4 @@
-// Writes the TypeScript types of plan, solution, parts and trial from their JSON Schemas.
+// Writes the TypeScript types of plan, solution, parts, additions and trial from their JSON Schemas.
 // Usage: node scripts/types.mjs OUT_FOLDER
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
@@ -20,7 +20,7 @@ function asSent(node) {
 }
 
 await mkdir(out, { recursive: true });
-for (const name of ["plan", "solution", "part", "trial"]) {
+for (const name of ["plan", "solution", "part", "addition", "trial"]) {
   const schema = JSON.parse(await readFile(`../docs/schema/${name}.schema.json`, "utf8"));
   const text = await compile(asSent(schema), name, {
     additionalProperties: false,

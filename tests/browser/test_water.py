@@ -116,6 +116,8 @@ class FallsTest(WaterCase):
     def test_panels_say_what_they_fall(self) -> None:
         self.begin("depth", drain=channel(0, 1765, 1500, 1765), fall={"asked": 1 / 48})
         self.radio("Slope panels")
+        self.until(lambda: not self.all('[data-code="panel_fall"]'), "common panels fall as asked")
+        self.type("Thick edge", "28.75")
         self.says("The panels fall 1:64, not 1:48")
         self.saved()
         self.cure("Ask for the panels' own fall of 1:64")

@@ -109,7 +109,7 @@ class WhereTest(unittest.TestCase):
             for file in (ROOT / folder).rglob("*.*")
             if file.suffix in (".py", ".ts", ".tsx", ".md")
             and not {"generated", "static"} & set(file.parts)
-            and "recess_left_to_find" in file.read_text("utf-8")
+            and "step_at_entry" in file.read_text("utf-8")
         }
         listed = ARCHITECTURE.split("**A key figure**")[1].split("**A finding")[0]
         self.assertLessEqual(set(re.findall(r"`([\w./-]+/[\w.-]+\.\w+)`", listed)), named)

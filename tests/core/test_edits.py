@@ -1,6 +1,8 @@
 """Corners added and removed: entries, doors and tray cuts stay where they were."""
 
 import unittest
+from itertools import pairwise
+from typing import get_args
 
 import numpy as np
 from hypothesis import given, settings
@@ -11,8 +13,17 @@ from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Change
 from calm_basin.core.falls import door_edges
 from calm_basin.core.solve import solve
-from calm_basin.plan import Plan, PlanError, plan_from
-from calm_basin.plan.edits import remove_corner, split_side
+from calm_basin.plan import Plan, PlanError, plan_from, quantities
+from calm_basin.plan.edits import (
+    Addition,
+    add,
+    remove_corner,
+    remove_item,
+    split_side,
+    stretch,
+)
+from calm_basin.plan.starting import starting_plan
+from calm_basin.units import MM_PER_INCH
 from tests.plans import Document, document, moved, tray
 
 
@@ -122,3 +133,109 @@ class PointerTest(unittest.TestCase):
             side = LineString([outline[cut.edge], outline[(cut.edge + 1) % 5]])
             expected = Point(750, 1800) if cut.width == 80 else Point(1500, 1350)
             self.assertLess(side.distance(expected), 1e-6)
+
+
+class StretchTest(unittest.TestCase):
+    def test_the_room_grows_from_its_corner_and_the_shower_stays_at_its_wall(self) -> None:
+        plan = plan_from(document() | {"assumed": ["/shower/outline/1/0", "/shower/outline/2/1"]})
+        wide = stretch(plan, "room", 0, 3000)
+        self.assertEqual(wide.room.outline, ((0, 0), (3000, 0), (3000, 1800), (0, 1800)))
+        # At the left wall the shower grows to the right, at the far wall towards the room.
+        across = stretch(plan, "shower", 0, 1300)
+        self.assertEqual(across.shower.outline[1], (1300, 900))
+        self.assertEqual(across.assumed, ("/shower/outline/2/1",))
+        deep = stretch(plan, "shower", 1, 1000)
+        self.assertEqual(deep.shower.outline, ((0, 800), (1500, 800), (1500, 1800), (0, 1800)))
+
+    def test_only_a_rectangle_along_the_axes_is_stretched(self) -> None:
+        with self.assertRaises(PlanError) as refused:
+            stretch(made(True), "shower", 0, 1000)
+        self.assertEqual(refused.exception.problems[0].path, "/shower/outline")
+
+
+class AdditionTest(unittest.TestCase):
+    def added(self, plan: Plan, what: Addition) -> Plan:
+        if what == "cut":
+            return add(add(plan, "tray"), what, side=0)
+        if what in ("taped wall", "diagonal"):
+            return add(add(plan, "tape"), what)
+        return add(plan, what)
+
+    def test_every_size_is_assumed_and_round_in_the_plans_unit(self) -> None:
+        for unit, step in (("mm", 1.0), ("in", MM_PER_INCH / 16)):
+            plan = starting_plan("job", unit, "us-dwelling").model_copy(update={"assumed": ()})
+            before = {path: value for path, _, value in quantities(plan)}
+            for what in get_args(Addition):
+                with self.subTest(unit=unit, what=what):
+                    after = self.added(plan, what)
+                    new = {
+                        path: value
+                        for path, kind, value in quantities(after)
+                        if kind == "length" and before.get(path) != value
+                    }
+                    self.assertLessEqual(set(new), set(after.assumed))
+                    self.assertNotIn("/floor/kind", after.assumed)
+                    for path, value in new.items():
+                        if not path.startswith("/survey/tape/diagonals"):
+                            self.assertAlmostEqual(value / step, round(value / step), msg=path)
+                    self.assertTrue(solve(after).complete)
+
+    def test_a_new_job_and_its_parts_break_nothing(self) -> None:
+        for unit in ("mm", "in", "ft"):
+            plan = starting_plan("job", unit, "us-dwelling")
+            for what in ("bed", "tray", "panels", "joists", "WC", "tile"):
+                stops = [f.code for f in solve(add(plan, what)).findings if f.severity == "stop"]
+                self.assertEqual(stops, [], (unit, what))
+
+    def test_what_cannot_be_added_is_refused_with_its_field(self) -> None:
+        plan = starting_plan("job", "mm", "us-dwelling")
+        for what, side, path in [
+            ("bath", None, "/what"),
+            ("cut", 0, "/shower/former/kind"),
+            ("taped wall", None, "/survey/tape/walls"),
+            ("diagonal", None, "/survey/tape"),
+        ]:
+            with self.assertRaises(PlanError) as refused:
+                add(plan, what, side)
+            self.assertEqual(refused.exception.problems[0].path, path)
+
+
+class RemovalTest(unittest.TestCase):
+    def test_what_is_assumed_of_the_others_follows(self) -> None:
+        plan = starting_plan("job", "mm", "us-dwelling").model_copy(update={"assumed": ()})
+        for what in ("WC", "basin", "cabinet"):
+            plan = add(plan, what)
+        kept = [path for path in plan.assumed if path.startswith("/room/fixtures/2")]
+        plan = plan.model_copy(update={"assumed": tuple(kept)})
+        after = remove_item(plan, "/room/fixtures/0")
+        self.assertEqual([f.name for f in after.room.fixtures], ["basin", "cabinet"])
+        self.assertEqual(after.assumed, tuple(p.replace("/2/", "/1/") for p in kept))
+        self.assertEqual(remove_item(after, "/room/fixtures/1").assumed, ())
+
+    def test_a_taped_wall_takes_only_its_own_diagonals(self) -> None:
+        doc = document()
+        walls = [{"length": 1000, "turn": "left", "square": False} for _ in range(6)]
+        pairs = [(0, 2), (1, 3), (2, 4), (3, 5), (0, 3), (1, 5)]
+        doc["survey"] = {
+            "tape": {
+                "walls": walls,
+                "diagonals": [{"first": a, "last": b, "length": 1500 + a} for a, b in pairs],
+            }
+        }
+        plan = plan_from(doc)
+        for wall in range(6):
+            after = remove_item(plan, f"/survey/tape/walls/{wall}").survey.tape
+            assert after is not None
+            # Both corners of a wall that is gone are one, and no diagonal was taped to it.
+            corners = [c for c in range(6) if c not in (wall, (wall + 1) % 6)]
+            place = {c: c - (c > wall) for c in corners}
+            left = [(place[a], place[b]) for a, b in pairs if a in place and b in place]
+            self.assertEqual([(d.first, d.last) for d in after.diagonals], left)
+            self.assertTrue(all(a < b for a, b in pairwise(sorted(place.values()))))
+
+    def test_corners_carry_what_is_assumed_of_them(self) -> None:
+        plan = plan_from(document() | {"assumed": ["/shower/outline/2/0", "/shower/outline/3/1"]})
+        more = split_side(plan, "shower", 1)
+        self.assertEqual(more.assumed, ("/shower/outline/3/0", "/shower/outline/4/1"))
+        self.assertEqual(remove_corner(more, "shower", 2).assumed, plan.assumed)
+        self.assertEqual(remove_corner(more, "shower", 3).assumed, ("/shower/outline/3/1",))

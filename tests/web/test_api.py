@@ -201,15 +201,35 @@ class SurveyApiTest(ApiCase):
     def test_corners_are_added_and_removed(self) -> None:
         plan = document(entries=[1])
         asked = {"plan": plan, "which": "shower", "act": "split", "at": 0}
-        more = self.client.post("/api/outline", json=asked).get_json()["plan"]
+        more = self.client.post("/api/edit", json=asked).get_json()["plan"]
         self.assertEqual(more["shower"]["outline"][1], [750, 900])
         self.assertEqual(more["shower"]["entries"], [2])
-        asked = {"plan": more, "which": "shower", "act": "remove", "at": 1}
-        less = self.client.post("/api/outline", json=asked).get_json()["plan"]
+        asked = {"plan": more, "which": "shower", "act": "join", "at": 1}
+        less = self.client.post("/api/edit", json=asked).get_json()["plan"]
         self.assertEqual(less["shower"]["outline"], plan["shower"]["outline"])
         self.assertEqual(less["shower"]["entries"], [1])
         for wrong in ({"at": 99}, {"at": -1}, {"at": "1"}, {"act": "bend"}, {"which": "hall"}):
-            self.problem(self.client.post("/api/outline", json=asked | wrong), 422)
+            self.problem(self.client.post("/api/edit", json=asked | wrong), 422)
+
+    def test_outlines_are_stretched(self) -> None:
+        asked = {"plan": document(), "act": "stretch", "which": "room", "axis": 0, "size": 3000}
+        wide = self.client.post("/api/edit", json=asked).get_json()["plan"]
+        self.assertEqual(wide["room"]["outline"][1], [3000, 0])
+        for wrong in ({"axis": 2}, {"size": 0}, {"size": True}, {"size": "wide"}, {"size": 900}):
+            self.problem(self.client.post("/api/edit", json=asked | wrong), 422)
+
+    def test_parts_are_added_and_removed(self) -> None:
+        asked = {"plan": document(), "act": "add", "what": "WC"}
+        more = self.client.post("/api/edit", json=asked).get_json()["plan"]
+        self.assertEqual(more["room"]["fixtures"][0]["name"], "WC")
+        self.assertIn("/room/fixtures/0/width", more["assumed"])
+        remove = {"plan": more, "act": "remove", "path": "/room/fixtures/0"}
+        less = self.client.post("/api/edit", json=remove).get_json()["plan"]
+        self.assertEqual((less["room"]["fixtures"], less["assumed"]), ([], []))
+        for wrong in ({"what": "bath"}, {"what": 3}, {"what": "cut"}, {"what": "diagonal"}):
+            self.problem(self.client.post("/api/edit", json=asked | wrong), 422)
+        for path in ("/room/fixtures/1", "/job/name/0", "/room/outline/0", "x", "/room/doors/-1"):
+            self.problem(self.client.post("/api/edit", json=remove | {"path": path}), 422)
 
     def test_a_straightedge_is_laid_on_the_floor(self) -> None:
         levels = [

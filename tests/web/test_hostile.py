@@ -26,6 +26,7 @@ JSON = st.recursive(
 )
 URLS = (
     "/api/solve",
+    "/api/edit",
     "/api/jobs",
     "/api/jobs/import",
     "/api/read",

@@ -1,3 +1,4 @@
+import type { Addition } from "./generated/addition";
 import type { Part } from "./generated/part";
 import type { DisplayChoice, Plan } from "./generated/plan";
 import type { Solution } from "./generated/solution";
@@ -28,6 +29,13 @@ export interface Question {
   parts: Part[];
   cut: [[number, number], [number, number]] | null;
 }
+export type Outlined = "room" | "shower";
+/** An edit in which what names a part by number follows: the core makes it. */
+export type Edit =
+  | { act: "split" | "join"; which: Outlined; at: number }
+  | { act: "stretch"; which: Outlined; axis: 0 | 1; size: number }
+  | { act: "add"; what: Addition; side?: number }
+  | { act: "remove"; path: string };
 export interface TrialSettings {
   tolerance: number;
   correlation: number;
@@ -122,9 +130,9 @@ export const api = {
     post<Head>(`/jobs/${id}/${way}`, { base }),
   shoot: (x: number, y: number) =>
     post<{ reading: number; instrument: number }>("/devices/laser/read", { at: [x, y] }),
-  /** The plan with a corner added to a side or taken from an outline. */
-  editOutline: (plan: Plan, which: "room" | "shower", act: "split" | "remove", at: number) =>
-    post<{ plan: Plan }>("/outline", { plan, which, act, at }).then((answer) => answer.plan),
+  /** The plan after an edit that moves more than one value. */
+  edit: (plan: Plan, edit: Edit) =>
+    post<{ plan: Plan }>("/edit", { plan, ...edit }).then((answer) => answer.plan),
   readLevels: (csv: string, display: DisplayChoice) =>
     post<{ levels: Plan["survey"]["levels"]; errors: { row: number; message: string }[] }>(
       "/levels/read",

@@ -150,6 +150,11 @@ function OpenJob({ head }: { head: Head }) {
                     What had not been saved when this window was last closed is back.
                   </p>
                 )}
+                {job.notEdited && (
+                  <p className="border-l-4 border-error bg-error/10 p-3 shrink-0" role="alert">
+                    Not done: {job.notEdited}
+                  </p>
+                )}
                 <Findings />
                 <section
                   key={step.id}

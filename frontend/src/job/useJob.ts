@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import {
   api,
+  type Edit,
   type Head,
   type Plan,
   type Problem,
@@ -8,7 +9,8 @@ import {
   type Solution,
 } from "../api/client";
 import type { Change } from "../api/generated/solution";
-import { stillAssumed, withChanges, withValue } from "./pointer";
+import { dropDraft, keepDraft, readDraft } from "./draft";
+import { same, stillAssumed, withChanges, withValue } from "./pointer";
 
 export type SaveState = "saved" | "saving" | "conflict" | "offline" | "refused";
 
@@ -35,6 +37,10 @@ export interface Job {
   change: (edit: (plan: Plan) => Plan) => void;
   /** Say that these measures are no longer only assumed. */
   confirm: (measured: (path: string) => boolean) => void;
+  /** Let the core make an edit; what it refuses is told in `notEdited`. */
+  edit: (edit: Edit) => Promise<void>;
+  /** Why the last edit could not be made. */
+  notEdited: string;
   /** Make the changes that an answer offers. */
   apply: (changes: Change[]) => void;
   /** An edit that is being read or worked out elsewhere before it comes into the plan. */
@@ -51,27 +57,12 @@ export interface Job {
 
 const SAVE_AFTER = 450;
 const RETRY_AFTER = 3000;
-const draftKey = (id: string) => `calm-basin.draft.${id}`;
-const same = (a: Plan, b: Plan) => JSON.stringify(a) === JSON.stringify(b);
 
 /** What was worked out, and of which plan and question it is the answer. */
 interface Answer {
   solution: Solution;
   plan: Plan;
   question: Question;
-}
-
-interface Draft {
-  base: number;
-  plan: Plan;
-}
-
-function readDraft(id: string): Draft | null {
-  try {
-    return JSON.parse(localStorage.getItem(draftKey(id)) ?? "null");
-  } catch {
-    return null;
-  }
 }
 
 export function useJob(first: Head): Job {
@@ -85,6 +76,7 @@ export function useJob(first: Head): Job {
   const [question, setQuestion] = useState<Question>({ parts: [], cut: null });
   const [conflict, setConflict] = useState<Conflict | null>(null);
   const [restored, setRestored] = useState(false);
+  const [notEdited, setNotEdited] = useState("");
 
   // What the loops below read: always the newest, without waiting for a render.
   const now = useRef({
@@ -116,7 +108,7 @@ export function useJob(first: Head): Job {
         // The store may name what was left to its defaults: what is stored is this plan all the same.
         stand({ ...saved, plan: mine });
         setOffline(false);
-        if (now.current.plan === mine) localStorage.removeItem(draftKey(id));
+        if (now.current.plan === mine) dropDraft(id);
       })
       .catch((error: Problem) => {
         if (error.status === 409 && error.head) {
@@ -183,15 +175,19 @@ export function useJob(first: Head): Job {
     [solve],
   );
 
-  const change = useCallback(
-    (edit: (plan: Plan) => Plan) => {
-      const next = stillAssumed(now.current.plan, edit(now.current.plan));
+  const take = useCallback(
+    (next: Plan) => {
+      setNotEdited("");
       if (same(next, now.current.plan)) return;
-      const draft: Draft = { base: now.current.head.revision, plan: next };
-      localStorage.setItem(draftKey(id), JSON.stringify(draft));
+      keepDraft(id, { base: now.current.head.revision, plan: next });
       adopt(next);
     },
     [adopt, id],
+  );
+
+  const change = useCallback(
+    (edit: (plan: Plan) => Plan) => take(stillAssumed(now.current.plan, edit(now.current.plan))),
+    [take],
   );
 
   const set = useCallback(
@@ -229,6 +225,27 @@ export function useJob(first: Head): Job {
     }
   }, []);
 
+  const edit = useCallback(
+    (asked: Edit) =>
+      during(
+        (async () => {
+          for (;;) {
+            const before = now.current.plan;
+            try {
+              const edited = await api.edit(before, asked);
+              // Typed over meanwhile: the edit is made on what stands there now.
+              if (before !== now.current.plan) continue;
+              take(edited);
+            } catch (error) {
+              setNotEdited((error as Problem).message);
+            }
+            return;
+          }
+        })(),
+      ),
+    [during, take],
+  );
+
   const hold = useCallback(
     (held: boolean) => {
       now.current.held = held;
@@ -244,7 +261,7 @@ export function useJob(first: Head): Job {
       const { plan: mine, head: base } = now.current;
       if (way === "undo" && !same(mine, base.plan)) {
         // What could not be saved was refused: undo goes back to what was.
-        localStorage.removeItem(draftKey(id));
+        dropDraft(id);
         adopt(base.plan);
         return;
       }
@@ -275,7 +292,7 @@ export function useJob(first: Head): Job {
     if (!conflict) return;
     const job = { ...conflict.mine.job, name: `${conflict.mine.job.name} (my copy)`.slice(0, 120) };
     await api.copy({ ...conflict.mine, job });
-    localStorage.removeItem(draftKey(id));
+    dropDraft(id);
     stand(conflict.theirs);
     adopt(conflict.theirs.plan);
     blocked.current = false;
@@ -284,7 +301,7 @@ export function useJob(first: Head): Job {
 
   useEffect(() => {
     const draft = readDraft(id);
-    if (draft && same(draft.plan, first.plan)) localStorage.removeItem(draftKey(id));
+    if (draft && same(draft.plan, first.plan)) dropDraft(id);
     else if (draft) {
       if (draft.base === first.revision) setRestored(true);
       else {
@@ -299,7 +316,7 @@ export function useJob(first: Head): Job {
       const { plan: mine, head: base, solved } = now.current;
       if (!blocked.current && mine === solved && !same(mine, base.plan)) {
         void api.save(id, base.revision, mine, true).then(() => {
-          localStorage.removeItem(draftKey(id));
+          dropDraft(id);
         });
       }
     };
@@ -347,6 +364,8 @@ export function useJob(first: Head): Job {
       change,
       apply,
       confirm,
+      edit,
+      notEdited,
       ask,
       hold,
       undo: () => during(step("undo")),
@@ -369,6 +388,8 @@ export function useJob(first: Head): Job {
       change,
       apply,
       confirm,
+      edit,
+      notEdited,
       ask,
       hold,
       step,

@@ -24,12 +24,12 @@ export function KeyFigures() {
       <Cell
         figure={figures?.recess_needed}
         tone={tone("recess_over_available", "slab_to_be_cut")}
-        under={[depthWords(solution), solution?.assumed.text].filter(Boolean).join(" · ")}
+        besides={solution?.assumed.text}
         big
       />
-      <Cell figure={figures?.drop_at_drain} tone="" under="below the entry" />
+      <Cell figure={figures?.drop_at_drain} tone="" />
       <Falls solution={solution} steep={tone("fall_over_most")} flat={tone("fall_under_least")} />
-      <Cell figure={figures?.step_at_entry} tone={tone("step_over_limit")} under="room to shower" />
+      <Cell figure={figures?.step_at_entry} tone={tone("step_over_limit")} />
       <a
         href="#findings"
         className="hidden lg:flex flex-col justify-center px-4 py-2 border-l border-base-300 hover:bg-base-200"
@@ -38,39 +38,21 @@ export function KeyFigures() {
         <span className="text-2xl font-bold leading-tight">
           {refused ? "—" : (solution?.findings.length ?? "…")}
         </span>
-        <span className="text-sm">{findingWords(solution)}</span>
+        <span className="text-sm">{solution?.summary}</span>
       </a>
     </section>
   );
 }
 
-function depthWords(solution: Solution | null): string {
-  if (!solution) return "";
-  const { recess_available, recess_left_to_find, recess_needed } = solution.figures;
-  if (recess_needed.value === null) return "cannot be worked out yet";
-  if (recess_needed.value <= 0) return "the shower can be packed up";
-  if (!recess_available.value) return "slab: none without a scan";
-  return (recess_left_to_find.value ?? 0) > 1e-6
-    ? `deck gives ${recess_available.text} · ${recess_left_to_find.text} short`
-    : `deck gives ${recess_available.text}`;
-}
-
-function findingWords(solution: Solution | null): string {
-  const stops = solution?.findings.filter((f) => f.severity === "stop").length ?? 0;
-  if (!solution) return "";
-  if (stops) return `${stops} to stop for`;
-  return solution.findings.length ? "cautions only" : "nothing broken";
-}
-
 function Cell({
   figure,
   tone,
-  under,
+  besides,
   big,
 }: {
   figure?: Figure;
   tone: string;
-  under: string;
+  besides?: string;
   big?: boolean;
 }) {
   const { why } = useScreen();
@@ -94,7 +76,9 @@ function Cell({
       >
         {figure?.text ?? "…"}
       </span>
-      <span className="max-lg:hidden block text-sm leading-tight">{under}</span>
+      <span className="max-lg:hidden block text-sm leading-tight">
+        {[figure?.under, besides].filter(Boolean).join(" · ")}
+      </span>
     </button>
   );
 }
@@ -138,9 +122,7 @@ function Falls({
           </>
         )}
       </span>
-      <span className="max-lg:hidden block text-sm leading-tight">
-        asked {solution?.plan_texts["/shower/fall/asked"] ?? "…"}
-      </span>
+      <span className="max-lg:hidden block text-sm leading-tight">{steepest?.under ?? "…"}</span>
     </button>
   );
 }

@@ -1,14 +1,19 @@
-import { Plus, Trash2 } from "lucide-react";
-import type { Layer } from "../api/generated/plan";
 import { useScreen } from "../job/context";
-import { valueAt } from "../job/pointer";
+import { AddButton, RemoveButton } from "./ListButtons";
 import { MeasureField } from "./MeasureField";
 import { NameField } from "./NameField";
 
+interface Props {
+  title: string;
+  of: "room" | "shower";
+  total?: string;
+}
+
 /** The layers of a floor from the tile down: their names and thicknesses. */
-export function LayerList({ title, path, total }: { title: string; path: string; total?: string }) {
+export function LayerList({ title, of, total }: Props) {
   const { plan, set } = useScreen();
-  const layers: Layer[] = valueAt(plan, path);
+  const path = `/${of}/layers`;
+  const layers = plan[of].layers;
   return (
     <fieldset>
       <legend className="flex w-full items-baseline gap-2 font-semibold mb-1">
@@ -28,24 +33,11 @@ export function LayerList({ title, path, total }: { title: string; path: string;
               label={`${title}: thickness of ${layer.name}`}
               path={`${path}/${i}/thickness`}
             />
-            <button
-              type="button"
-              className="btn btn-ghost btn-square size-11"
-              aria-label={`Remove ${layer.name}`}
-              onClick={() => set(path, [...layers.slice(0, i), ...layers.slice(i + 1)])}
-            >
-              <Trash2 size={18} aria-hidden />
-            </button>
+            <RemoveButton label={`Remove ${layer.name}`} path={`${path}/${i}`} />
           </li>
         ))}
       </ul>
-      <button
-        type="button"
-        className="btn btn-ghost h-11 px-2 mt-1 font-medium"
-        onClick={() => set(path, [...layers, { name: "new layer", thickness: 0 }])}
-      >
-        <Plus size={18} aria-hidden /> Add a layer
-      </button>
+      <AddButton what={`${of} layer`}>Add a layer</AddButton>
     </fieldset>
   );
 }

@@ -51,6 +51,7 @@ class Solution(Result):
     drawing: Drawing
     arrangements: tuple[Arrangement, ...]
     findings: tuple[Finding, ...]
+    summary: str
     ways: tuple[Way, ...]
     cautions: tuple[Caution, ...]
     asked: tuple[SpotLevel, ...] = ()

@@ -6,7 +6,7 @@ from collections.abc import Collection, Sequence
 from dataclasses import replace
 from typing import Any
 
-from calm_basin.core.answer.build import in_order
+from calm_basin.core.answer.build import in_order, summed_up
 from calm_basin.core.answer.question import Part, Question
 from calm_basin.core.answer.result import XY
 from calm_basin.core.answer.words import Words
@@ -64,6 +64,7 @@ def solve(
         nudge=question.words.display.step,
         figures=Figures(**figures),
         findings=question.findings,
+        summary=summed_up(question.findings),
         cautions=tuple(told for subject in SUBJECTS for told in subject.cautions(question)),
         **fields,
     )

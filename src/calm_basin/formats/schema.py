@@ -13,6 +13,7 @@ from calm_basin.core.answer.question import Part
 from calm_basin.core.solution import Solution
 from calm_basin.core.water.result import TrialResult
 from calm_basin.plan import Plan
+from calm_basin.plan.edits import Addition
 
 
 def schemas() -> dict[str, str]:
@@ -21,6 +22,7 @@ def schemas() -> dict[str, str]:
         "plan.schema.json": Plan.model_json_schema(mode="validation"),
         "solution.schema.json": Solution.model_json_schema(mode="serialization"),
         "part.schema.json": TypeAdapter(Part).json_schema(),
+        "addition.schema.json": TypeAdapter(Addition).json_schema(),
         "trial.schema.json": TrialResult.model_json_schema(mode="serialization"),
     }
     return {name: json.dumps(_tidied(schema), indent=2) + "\n" for name, schema in kinds.items()}

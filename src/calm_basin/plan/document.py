@@ -45,7 +45,7 @@ class Plan(Part):
     assumed: tuple[Annotated[str, Field(max_length=200)], ...] = Field(
         default=(),
         max_length=1000,
-        description="pointers of measures that nobody has typed or confirmed yet",
+        description="pointers of measures and choices that nobody has made or confirmed yet",
     )
 
     @model_validator(mode="after")

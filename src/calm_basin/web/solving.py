@@ -11,7 +11,6 @@ from calm_basin.core.answer.question import Part
 from calm_basin.core.answer.result import XY
 from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, Problem, plan_from
-from calm_basin.plan.edits import remove_corner, split_side
 from calm_basin.plan.job import DisplayChoice
 from calm_basin.units import Display, format_fall, format_length, parse_fall, parse_length
 from calm_basin.web.requests import FARTHEST, body, field, is_place
@@ -34,21 +33,6 @@ def solve_plan() -> Response:
         parts=_parts(document.get("parts", [])),
     )
     return Response(solution.model_dump_json(), mimetype="application/json")
-
-
-@blueprint.post("/outline")
-def edit_outline() -> Response:
-    """``plan`` with a corner added to a side of ``which`` outline, or taken from it: ``act`` is
-    "split" or "remove", ``at`` the side or the corner."""
-    document = body()
-    plan = plan_from(document.get("plan"))
-    act, which = field(document, "act", str), field(document, "which", str)
-    at = field(document, "at", int)
-    if which not in ("room", "shower") or act not in ("split", "remove"):
-        raise PlanError([Problem("/act", "Choose “split” or “remove”, of “room” or “shower”.")])
-    edit = split_side if act == "split" else remove_corner
-    edited = edit(plan, "room" if which == "room" else "shower", at)
-    return jsonify({"plan": edited.model_dump(mode="json")})
 
 
 @blueprint.post("/read")

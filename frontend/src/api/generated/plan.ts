@@ -23,7 +23,7 @@ export interface Plan {
    */
   staff_on_high_spot: number;
   /**
-   * pointers of measures that nobody has typed or confirmed yet
+   * pointers of measures and choices that nobody has made or confirmed yet
    */
   assumed: string[];
 }

@@ -17,6 +17,7 @@ export interface Solution {
   drawing: Drawing;
   arrangements: Arrangement[];
   findings: Finding[];
+  summary: string;
   ways: Way[];
   cautions: Caution[];
   asked: SpotLevel[];
@@ -45,7 +46,8 @@ export interface Figures {
   base_level: Figure;
 }
 /**
- * A number that the installer acts on. ``value`` is absent where it cannot be worked out.
+ * A number that the installer acts on. ``value`` is absent where it cannot be worked out;
+ * ``under`` says in a few words what it means for the job.
  */
 export interface Figure {
   label: string;
@@ -53,6 +55,7 @@ export interface Figure {
   unit: "mm" | "rise_per_run" | "litre" | "second" | "litre_per_minute" | "share";
   text: string;
   working: Working;
+  under: string;
 }
 /**
  * Why a figure is what it is: the formula in words, its inputs and where it comes from.
@@ -284,6 +287,8 @@ export interface Drawing {
   outlet_offset: number | null;
   joists: Joist[];
   entries: [[number, number], [number, number]][];
+  room_box: Box | null;
+  shower_box: Box | null;
   room_sides: string[];
   shower_sides: string[];
 }
@@ -292,6 +297,15 @@ export interface Drawing {
  */
 export interface Joist {
   outline: [number, number][];
+}
+/**
+ * Width and depth of an outline that is a rectangle along the axes, mm and as printed.
+ */
+export interface Box {
+  width: number;
+  depth: number;
+  width_text: string;
+  depth_text: string;
 }
 /**
  * A way in which this shower's floor can fall; ``changes`` puts it into the plan.

@@ -11,10 +11,10 @@ export function DepthStep() {
     <div className="space-y-5">
       <FormerFields />
       <Ways />
-      <LayerList title="Shower, from the tile down" path="/shower/layers" />
+      <LayerList title="Shower, from the tile down" of="shower" />
       <LayerList
         title="Room, from the tile down"
-        path="/room/layers"
+        of="room"
         total={solution?.figures.room_level.text}
       />
       <Levels />

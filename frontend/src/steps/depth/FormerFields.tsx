@@ -1,20 +1,14 @@
-import { Trash2 } from "lucide-react";
 import type { Shower } from "../../api/generated/plan";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
+import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 
 type Former = Shower["former"];
 
-const FIRST: Record<Former["kind"], Former> = {
-  bed: { kind: "bed", least_thickness: 10 },
-  tray: { kind: "tray", edge_thickness: 25, cuts: [], raised: 0, most_cut: 150 },
-  panels: { kind: "panels", thin_edge: 6.35, thick_edge: 25.4, length: 1219.2 },
-};
-
 /** What makes the falls: a bed, a tray with what is cut off it, or panels. */
 export function FormerFields() {
-  const { plan, set } = useScreen();
+  const { plan, edit } = useScreen();
   const former = plan.shower.former;
   return (
     <fieldset className="space-y-2">
@@ -29,7 +23,7 @@ export function FormerFields() {
             ? [{ value: "panels" as const, label: "Slope panels" }]
             : []),
         ]}
-        onChange={(kind) => set("/shower/former", FIRST[kind])}
+        onChange={(kind) => void edit({ act: "add", what: kind })}
       />
       <div className="flex gap-2">
         {former.kind === "bed" && (
@@ -54,7 +48,7 @@ export function FormerFields() {
 
 /** What is cut off each side; a side may be extended instead. */
 function TrayCuts({ former }: { former: Extract<Former, { kind: "tray" }> }) {
-  const { plan, set, solution } = useScreen();
+  const { plan, solution } = useScreen();
   const cuts = former.cuts ?? [];
   const free = plan.shower.outline.map((_, i) => i).filter((i) => !cuts.some((c) => c.edge === i));
   const entry = plan.shower.entries;
@@ -68,32 +62,19 @@ function TrayCuts({ former }: { former: Extract<Former, { kind: "tray" }> }) {
             path={`/shower/former/cuts/${i}/width`}
             hint={solution?.surface?.side_levels[cut.edge]}
           />
-          <button
-            type="button"
-            className="btn btn-ghost btn-square size-11 mt-5.5"
-            aria-label={`Do not cut side ${cut.edge + 1}`}
-            onClick={() =>
-              set(
-                "/shower/former/cuts",
-                cuts.filter((other) => other !== cut),
-              )
-            }
-          >
-            <Trash2 size={18} aria-hidden />
-          </button>
+          <RemoveButton
+            className="mt-5.5"
+            label={`Do not cut side ${cut.edge + 1}`}
+            path={`/shower/former/cuts/${i}`}
+          />
         </div>
       ))}
       <div className="flex flex-wrap gap-1.5">
         {free.map((edge) => (
-          <button
-            key={edge}
-            type="button"
-            className="btn h-11 font-medium"
-            onClick={() => set("/shower/former/cuts", [...cuts, { edge, width: 50 }])}
-          >
+          <AddButton key={edge} what="cut" side={edge} outlined>
             Cut side {edge + 1}
             {entry.includes(edge) && " (entry)"}
-          </button>
+          </AddButton>
         ))}
       </div>
       <div className="flex gap-2">

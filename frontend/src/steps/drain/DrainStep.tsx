@@ -1,5 +1,6 @@
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
+import { AddButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 import { NumberField } from "../../ui/NumberField";
 import { Arrangements } from "./Arrangements";
@@ -213,13 +214,9 @@ function TileFields() {
           </button>
         </>
       ) : (
-        <button
-          type="button"
-          className="btn h-11"
-          onClick={() => set("/shower/tile", { length: 300, width: 300, joint: 3, turn: 0 })}
-        >
+        <AddButton what="tile" outlined>
           Check a tile
-        </button>
+        </AddButton>
       )}
     </fieldset>
   );

@@ -1,7 +1,6 @@
-import { Plus, Trash2 } from "lucide-react";
-import type { Door, Fixture } from "../../api/generated/plan";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
+import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 import { NameField } from "../../ui/NameField";
 import { NumberField } from "../../ui/NumberField";
@@ -10,12 +9,11 @@ import { TapeFields } from "./TapeFields";
 
 /** What was measured: walls, doors, the floor that is there, and where the shower goes. */
 export function RoomStep() {
-  const { solution } = useScreen();
   return (
     <div className="space-y-5">
-      <OutlineFields of="room" title="Room" sides={solution?.drawing.room_sides ?? []} />
+      <OutlineFields of="room" title="Room" />
       <TapeFields />
-      <OutlineFields of="shower" title="Shower" sides={solution?.drawing.shower_sides ?? []} />
+      <OutlineFields of="shower" title="Shower" />
       <FloorFields />
       <Doors />
       <Fixtures />
@@ -24,7 +22,7 @@ export function RoomStep() {
 }
 
 function FloorFields() {
-  const { plan, set } = useScreen();
+  const { plan, edit } = useScreen();
   const floor = plan.floor;
   return (
     <fieldset className="space-y-2">
@@ -36,22 +34,8 @@ function FloorFields() {
           { value: "joists", label: "Boards on joists" },
           { value: "slab", label: "Slab" },
         ]}
-        onChange={(kind) =>
-          set(
-            "/floor",
-            kind === "slab"
-              ? { kind, thickness: 100 }
-              : {
-                  kind,
-                  deck_thickness: 18,
-                  direction: 90,
-                  centres: 400,
-                  width: 45,
-                  depth: 195,
-                  first_offset: 0,
-                },
-          )
-        }
+        path="/floor/kind"
+        onChange={(kind) => void edit({ act: "add", what: kind })}
       />
       {floor.kind === "slab" ? (
         <MeasureField label="Slab thickness" path="/floor/thickness" />
@@ -86,7 +70,6 @@ function FloorFields() {
 function Doors() {
   const { plan, set, solution } = useScreen();
   const doors = plan.room.doors;
-  const put = (next: Door[]) => set("/room/doors", next);
   return (
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Doors</legend>
@@ -108,14 +91,7 @@ function Doors() {
                 ))}
               </select>
             </label>
-            <button
-              type="button"
-              className="btn btn-ghost btn-square size-11"
-              aria-label={`Remove door ${i + 1}`}
-              onClick={() => put(doors.toSpliced(i, 1))}
-            >
-              <Trash2 size={18} aria-hidden />
-            </button>
+            <RemoveButton label={`Remove door ${i + 1}`} path={`/room/doors/${i}`} />
           </div>
           <div className="flex gap-2">
             <MeasureField label="From the wall's first corner" path={`/room/doors/${i}/offset`} />
@@ -125,6 +101,7 @@ function Doors() {
             <Choice
               label={`Door ${i + 1} hinge`}
               value={door.hinge}
+              path={`/room/doors/${i}/hinge`}
               options={[
                 { value: "first", label: "First" },
                 { value: "last", label: "Last" },
@@ -134,6 +111,7 @@ function Doors() {
             <Choice
               label={`Door ${i + 1} swings`}
               value={door.swing}
+              path={`/room/doors/${i}/swing`}
               options={[
                 { value: "in", label: "In" },
                 { value: "out", label: "Out" },
@@ -143,33 +121,14 @@ function Doors() {
           </div>
         </div>
       ))}
-      <button
-        type="button"
-        className="btn btn-ghost h-11 px-2 font-medium"
-        onClick={() =>
-          put([...doors, { wall: 0, offset: 0, width: 760, hinge: "first", swing: "in" }])
-        }
-      >
-        <Plus size={18} aria-hidden /> Add a door
-      </button>
+      <AddButton what="door">Add a door</AddButton>
     </fieldset>
   );
 }
 
-/** Common sizes to begin with; each is typed over with what stands there. */
-const COMMON: Omit<Fixture, "centre">[] = [
-  { name: "WC", width: 380, length: 700, turn: 0 },
-  { name: "basin", width: 550, length: 450, turn: 0 },
-  { name: "cabinet", width: 600, length: 400, turn: 0 },
-];
-
 function Fixtures() {
   const { plan, set } = useScreen();
   const fixtures = plan.room.fixtures;
-  const put = (next: Fixture[]) => set("/room/fixtures", next);
-  // In the corner that lies opposite to where a shower usually stands.
-  const [a, b, c] = plan.room.outline as [[number, number], [number, number], [number, number]];
-  const centre: [number, number] = [(a[0] + 2 * b[0] + c[0]) / 4, (a[1] + 2 * b[1] + c[1]) / 4];
   return (
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Fixtures</legend>
@@ -181,14 +140,7 @@ function Fixtures() {
               value={fixture.name}
               onCommit={(name) => set(`/room/fixtures/${i}/name`, name)}
             />
-            <button
-              type="button"
-              className="btn btn-ghost btn-square size-11"
-              aria-label={`Remove ${fixture.name}`}
-              onClick={() => put(fixtures.toSpliced(i, 1))}
-            >
-              <Trash2 size={18} aria-hidden />
-            </button>
+            <RemoveButton label={`Remove ${fixture.name}`} path={`/room/fixtures/${i}`} />
           </div>
           <div className="flex gap-2">
             <MeasureField label={`${fixture.name}, right`} path={`/room/fixtures/${i}/centre/0`} />
@@ -202,15 +154,10 @@ function Fixtures() {
         </div>
       ))}
       <div className="flex flex-wrap gap-1">
-        {COMMON.map((fixture) => (
-          <button
-            key={fixture.name}
-            type="button"
-            className="btn btn-ghost h-11 px-2 font-medium"
-            onClick={() => put([...fixtures, { ...fixture, centre }])}
-          >
-            <Plus size={18} aria-hidden /> {fixture.name}
-          </button>
+        {(["WC", "basin", "cabinet"] as const).map((name) => (
+          <AddButton key={name} what={name}>
+            {name}
+          </AddButton>
         ))}
       </div>
     </fieldset>

@@ -1,7 +1,6 @@
-import { Plus, Ruler, Trash2 } from "lucide-react";
-import type { Tape } from "../../api/generated/plan";
-import { edges } from "../../drawing/view";
+import { Ruler } from "lucide-react";
 import { useScreen } from "../../job/context";
+import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 
 /** The room as it was taped: walls, diagonals, what does not fit, and the outline that fits best. */
@@ -13,13 +12,9 @@ export function TapeFields() {
 
   if (!tape) {
     return (
-      <button
-        type="button"
-        className="btn h-11"
-        onClick={() => set(path, fromOutline(plan.room.outline))}
-      >
-        <Ruler size={20} aria-hidden /> Measure the walls by tape
-      </button>
+      <AddButton what="tape" outlined icon={<Ruler size={20} aria-hidden />}>
+        Measure the walls by tape
+      </AddButton>
     );
   }
   const corners = tape.walls.map((_, i) => i);
@@ -49,29 +44,15 @@ export function TapeFields() {
               <option value="left-free">not square</option>
               <option value="right-free">inner, not square</option>
             </select>
-            <button
-              type="button"
-              className="btn btn-ghost btn-square size-11"
-              aria-label={`Remove wall ${i + 1}`}
+            <RemoveButton
+              label={`Remove wall ${i + 1}`}
+              path={`${path}/walls/${i}`}
               disabled={tape.walls.length < 4}
-              onClick={() =>
-                set(path, { walls: tape.walls.toSpliced(i, 1), diagonals: [] } satisfies Tape)
-              }
-            >
-              <Trash2 size={18} aria-hidden />
-            </button>
+            />
           </li>
         ))}
       </ul>
-      <button
-        type="button"
-        className="btn btn-ghost h-11 px-2 font-medium"
-        onClick={() =>
-          set(`${path}/walls`, [...tape.walls, { length: 1000, turn: "left", square: false }])
-        }
-      >
-        <Plus size={18} aria-hidden /> Add a wall
-      </button>
+      <AddButton what="taped wall">Add a wall</AddButton>
       <ul className="space-y-1.5">
         {tape.diagonals.map((diagonal, i) => (
           <li key={i} className="grid grid-cols-[4rem_4rem_1fr_2.75rem] gap-1.5 items-center">
@@ -97,30 +78,11 @@ export function TapeFields() {
               label={`Tape of diagonal ${i + 1}`}
               path={`${path}/diagonals/${i}/length`}
             />
-            <button
-              type="button"
-              className="btn btn-ghost btn-square size-11"
-              aria-label={`Remove diagonal ${i + 1}`}
-              onClick={() => set(`${path}/diagonals`, tape.diagonals.toSpliced(i, 1))}
-            >
-              <Trash2 size={18} aria-hidden />
-            </button>
+            <RemoveButton label={`Remove diagonal ${i + 1}`} path={`${path}/diagonals/${i}`} />
           </li>
         ))}
       </ul>
-      {tape.walls.length > 3 && (
-        <button
-          type="button"
-          className="btn btn-ghost h-11 px-2 font-medium"
-          onClick={() => {
-            const [a, , b] = result?.outline ?? plan.room.outline;
-            const length = a && b ? Math.hypot(b[0] - a[0], b[1] - a[1]) : 1000;
-            set(`${path}/diagonals`, [...tape.diagonals, { first: 0, last: 2, length }]);
-          }}
-        >
-          <Plus size={18} aria-hidden /> Add a diagonal
-        </button>
-      )}
+      {tape.walls.length > 3 && <AddButton what="diagonal">Add a diagonal</AddButton>}
       {result && (
         <div className="space-y-1">
           <h3 className="font-semibold">Tape less outline</h3>
@@ -160,25 +122,4 @@ export function TapeFields() {
       )}
     </fieldset>
   );
-}
-
-/** Tapes to begin with: the outline's own sides, anticlockwise, to be typed over. */
-function fromOutline(outline: [number, number][]): Tape {
-  const turn = (i: number) => {
-    const n = outline.length;
-    const [a, b, c] = [i, (i + 1) % n, (i + 2) % n].map((k) => outline[k] as [number, number]) as [
-      [number, number],
-      [number, number],
-      [number, number],
-    ];
-    return (b[0] - a[0]) * (c[1] - b[1]) - (b[1] - a[1]) * (c[0] - b[0]) >= 0 ? "left" : "right";
-  };
-  return {
-    walls: edges(outline).map(([a, b], i) => ({
-      length: Math.hypot(b[0] - a[0], b[1] - a[1]),
-      turn: turn(i),
-      square: true,
-    })),
-    diagonals: [],
-  };
 }

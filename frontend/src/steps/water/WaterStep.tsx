@@ -1,7 +1,8 @@
-import { CircleCheck, Pause, Play, Plus, Trash2, TriangleAlert } from "lucide-react";
+import { CircleCheck, Pause, Play, TriangleAlert } from "lucide-react";
 import type { Capacity, WaterResult } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 import { FigureRows } from "../../ui/FigureRows";
+import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 import { NameField } from "../../ui/NameField";
 import { NumberField } from "../../ui/NumberField";
@@ -88,28 +89,10 @@ function Supply({ water }: { water: WaterResult }) {
               onCommit={(name) => set(`/water/heads/${i}/name`, name)}
             />
             <NumberField label={`${head.name}, L/min`} path={`/water/heads/${i}/flow_l_min`} bare />
-            <button
-              type="button"
-              className="btn btn-ghost btn-square size-11"
-              aria-label={`Remove ${head.name}`}
-              onClick={() =>
-                set(
-                  "/water/heads",
-                  heads.filter((_, k) => k !== i),
-                )
-              }
-            >
-              <Trash2 size={18} aria-hidden />
-            </button>
+            <RemoveButton label={`Remove ${head.name}`} path={`/water/heads/${i}`} />
           </div>
         ))}
-        <button
-          type="button"
-          className="btn btn-ghost h-11 px-2 font-medium"
-          onClick={() => set("/water/heads", [...heads, { name: "hand shower", flow_l_min: 8 }])}
-        >
-          <Plus size={18} aria-hidden /> Add a head
-        </button>
+        <AddButton what="head">Add a head</AddButton>
       </fieldset>
       <fieldset className="space-y-2">
         <legend className="font-semibold mb-1">The way out</legend>
@@ -118,9 +101,9 @@ function Supply({ water }: { water: WaterResult }) {
           <MeasureField label="Fall of the pipe" kind="fall" path="/water/pipe_fall" />
         </div>
         {plan.water.drain_l_min == null ? (
-          <button type="button" className="btn h-11" onClick={() => set("/water/drain_l_min", 30)}>
+          <AddButton what="drain figure" outlined>
             Enter the drain's own figure
-          </button>
+          </AddButton>
         ) : (
           <div className="flex gap-2 items-end">
             <NumberField label="Drain takes, L/min" path="/water/drain_l_min" />
@@ -158,6 +141,7 @@ function CapacityRow({ way }: { way: Capacity }) {
             unit: "litre_per_minute",
             text: way.text,
             working: way.working,
+            under: "",
           })
         }
       >

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Literal
 
 from calm_basin.core.answer.result import (
@@ -36,6 +36,7 @@ def figure(
     source: str,
     unit: Unit = "mm",
     note: str = "",
+    under: str = "",
 ) -> Figure:
     """A figure with its working; one that has no value shows a dash."""
     given = tuple(
@@ -43,7 +44,7 @@ def figure(
     )
     working = Working(formula=formula, inputs=given, source=source, note=note)
     shown = NOT_SOLVED if value is None else text
-    return Figure(label=label, value=value, unit=unit, text=shown, working=working)
+    return Figure(label=label, value=value, unit=unit, text=shown, working=working, under=under)
 
 
 def input_of(words: Words, name: str, value: float | None) -> Input:
@@ -130,6 +131,14 @@ def unmeasured(
 def in_order(found: list[Finding]) -> tuple[Finding, ...]:
     """The gravest first."""
     return tuple(sorted(found, key=lambda finding: ORDER[finding.severity]))
+
+
+def summed_up(found: Sequence[Finding]) -> str:
+    """All findings in two or three words."""
+    stops = sum(finding.severity == "stop" for finding in found)
+    if stops:
+        return f"{stops} to stop for"
+    return "cautions only" if found else "nothing broken"
 
 
 def severity_of(limit: Limit) -> Severity:

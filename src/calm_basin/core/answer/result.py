@@ -43,13 +43,15 @@ class Working(Result):
 
 
 class Figure(Result):
-    """A number that the installer acts on. ``value`` is absent where it cannot be worked out."""
+    """A number that the installer acts on. ``value`` is absent where it cannot be worked out;
+    ``under`` says in a few words what it means for the job."""
 
     label: str
     value: float | None
     unit: Unit
     text: str
     working: Working
+    under: str = ""
 
 
 class Change(Result):

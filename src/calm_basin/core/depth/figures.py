@@ -14,6 +14,9 @@ from calm_basin.plan.shower import Tray
 
 ARITHMETIC = "Arithmetic of the build-up"
 
+NOTHING = 1e-6
+"""A depth that is smaller, mm, is rounding."""
+
 FLUSH = 0.05
 """A step that is smaller, mm, is none."""
 
@@ -53,6 +56,7 @@ def _recess(asked: Question) -> dict[str, Figure]:
             note="Rounded up to what can be measured on site."
             if stack.recess > 0
             else f"{words.length(stack.base)} to spare: the shower can be packed up.",
+            under=_where_from(words, needed, available, left),
         ),
         "recess_available": figure(
             "Recess available",
@@ -66,12 +70,24 @@ def _recess(asked: Question) -> dict[str, Figure]:
         "recess_left_to_find": figure(
             "Left to find",
             None if base is None else left,
-            words.length(left, "up") if left > 1e-6 else "nothing",
+            words.length(left, "up") if left > NOTHING else "nothing",
             "left to find = recess needed − recess available, at least 0",
             [input_of(words, "recess needed", needed), input_of(words, "available", available)],
             source=ARITHMETIC,
         ),
     }
+
+
+def _where_from(words: Words, needed: float | None, available: float, left: float) -> str:
+    """Where the depth comes from, and what of it is still to be found."""
+    if needed is None:
+        return "cannot be worked out yet"
+    if needed <= 0:
+        return "the shower can be packed up"
+    if not available:
+        return "slab: none without a scan"
+    gives = f"deck gives {words.length(available, 'down')}"
+    return f"{gives} · {words.length(left, 'up')} short" if left > NOTHING else gives
 
 
 def _step(asked: Question) -> dict[str, Figure]:
@@ -90,6 +106,7 @@ def _step(asked: Question) -> dict[str, Figure]:
                 input_of(words, "fall along the entry", falling),
             ],
             source=ARITHMETIC,
+            under="room to shower",
         )
     }
 

@@ -44,6 +44,7 @@ def figures(asked: Question) -> dict[str, Figure]:
             inputs,
             source="Geometry of the floor",
             unit="rise_per_run",
+            under=f"asked {words.fall(plan.shower.fall.asked)}",
         )
         for label, value in (
             ("Steepest plane", max(gradients, default=None)),
@@ -61,6 +62,7 @@ def figures(asked: Question) -> dict[str, Figure]:
                 input_of(words, how, None if drop is None else drop / built),
             ],
             source="Common practice, no source",
+            under="below the entry",
         ),
         "fall_steepest": steepest,
         "fall_flattest": flattest,

@@ -9,9 +9,10 @@ from calm_basin.core.answer.result import XY
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import rims_of, ring_of
 from calm_basin.core.falls.floor import points_of
-from calm_basin.core.room.result import Drawing, Joist
+from calm_basin.core.room.result import Box, Drawing, Joist
 from calm_basin.core.structure.joists import joists_of
 from calm_basin.plan import Plan
+from calm_basin.plan.edits.corners import box_of
 from calm_basin.plan.shower import LinearDrain
 
 
@@ -36,9 +37,19 @@ def drawing(plan: Plan, words: Words) -> Drawing:
             ((float(a[0]), float(a[1])), (float(b[0]), float(b[1])))
             for a, b in (ring.edge(i) for i in sorted(ring.entries))
         ),
+        room_box=_box(plan.room.outline, words),
+        shower_box=_box(plan.shower.outline, words),
         room_sides=_edge_lengths(plan.room.outline, words),
         shower_sides=_edge_lengths(plan.shower.outline, words),
     )
+
+
+def _box(outline: tuple[XY, ...], words: Words) -> Box | None:
+    box = box_of(outline)
+    if box is None:
+        return None
+    width, depth = (high - low for low, high in zip(*box, strict=True))
+    return Box(width=width, depth=depth, width_text=words.bare(width), depth_text=words.bare(depth))
 
 
 def _edge_lengths(outline: tuple[XY, ...], words: Words) -> tuple[str, ...]:

@@ -19,6 +19,15 @@ class Assumed(Result):
     text: str
 
 
+class Box(Result):
+    """Width and depth of an outline that is a rectangle along the axes, mm and as printed."""
+
+    width: float
+    depth: float
+    width_text: str
+    depth_text: str
+
+
 class Drawing(Result):
     """Shapes on plan that follow from the document and are not of the floor's surface.
 
@@ -30,5 +39,7 @@ class Drawing(Result):
     outlet_offset: float | None
     joists: tuple[Joist, ...]
     entries: tuple[tuple[XY, XY], ...]
+    room_box: Box | None
+    shower_box: Box | None
     room_sides: tuple[str, ...]
     shower_sides: tuple[str, ...]

@@ -1,10 +1,14 @@
-"""Corners added to and taken from outlines, with all that names sides by number following."""
+"""Outlines stretched, and corners added to them and taken from them: all that names sides by number
+follows."""
 
 from __future__ import annotations
 
 from math import hypot
 from typing import Any, Literal
 
+import numpy as np
+
+from calm_basin.plan.assumed import renumbered
 from calm_basin.plan.base import Point
 from calm_basin.plan.document import Plan
 from calm_basin.plan.reading import PlanError, Problem, plan_from
@@ -12,6 +16,49 @@ from calm_basin.plan.room import Door
 from calm_basin.plan.shower import SideCut, Tray
 
 Which = Literal["room", "shower"]
+
+AT_WALL = 1.0
+"""A shower's side that lies nearer to the room's, mm, stands at that wall."""
+
+
+def box_of(outline: tuple[Point, ...]) -> tuple[Point, Point] | None:
+    """Lower left and upper right corner of an outline that is a rectangle along the axes."""
+    points = np.array(outline)
+    low, high = points.min(axis=0), points.max(axis=0)
+    along = len(outline) == 4 and bool(((points == low) | (points == high)).all())
+    return ((float(low[0]), float(low[1])), (float(high[0]), float(high[1]))) if along else None
+
+
+def stretch(plan: Plan, which: Which, axis: Literal[0, 1], size: float) -> Plan:
+    """The plan with an outline's width (axis 0) or depth (axis 1) of ``size``, mm, measured.
+
+    The room grows from its lower left corner; a shower stays at the wall that it stands at.
+
+    Raises
+    ------
+    PlanError
+        The outline is no rectangle along the axes, or the plan does not allow that size.
+    """
+    outline = _outline(plan, which)
+    box = box_of(outline)
+    if box is None:
+        raise PlanError(
+            [Problem(f"/{which}/outline", "Only a rectangle along the axes has a width and depth.")]
+        )
+    low, high = box[0][axis], box[1][axis]
+    room = [corner[axis] for corner in plan.room.outline]
+    at_far_wall = which == "shower" and abs(high - max(room)) < AT_WALL
+    stays_high = at_far_wall and abs(low - min(room)) >= AT_WALL
+    here, there = (low, high - size) if stays_high else (high, low + size)
+    new = [
+        [there if i == axis and value == here else value for i, value in enumerate(corner)]
+        for corner in outline
+    ]
+    document = plan.model_dump(mode="json")
+    document[which]["outline"] = new
+    measured = {f"/{which}/outline/{i}/{axis}" for i in range(len(outline))}
+    document["assumed"] = [path for path in plan.assumed if path not in measured]
+    return plan_from(document)
 
 
 def split_side(plan: Plan, which: Which, side: int) -> Plan:
@@ -43,6 +90,7 @@ def split_side(plan: Plan, which: Which, side: int) -> Plan:
     def moved(i: int) -> int:
         return i + 1 if i > side else i
 
+    assumed = renumbered(plan.assumed, f"/{which}/outline", moved)
     if which == "shower":
         entries = [
             e for i in plan.shower.entries for e in ((i, i + 1) if i == side else (moved(i),))
@@ -52,14 +100,14 @@ def split_side(plan: Plan, which: Which, side: int) -> Plan:
             for cut in _cuts(plan)
             for edge in ((cut.edge, cut.edge + 1) if cut.edge == side else (moved(cut.edge),))
         ]
-        return _with_shower(plan, new, entries, cuts)
+        return _with_shower(plan, new, entries, cuts, assumed)
     doors = [
         door.model_copy(update={"wall": side + 1, "offset": max(door.offset - at, 0.0)})
         if door.wall == side and door.offset >= at - 1e-6
         else door.model_copy(update={"wall": moved(door.wall)})
         for door in plan.room.doors
     ]
-    return _with_room(plan, new, doors)
+    return _with_room(plan, new, doors, assumed)
 
 
 def remove_corner(plan: Plan, which: Which, corner: int) -> Plan:
@@ -85,6 +133,10 @@ def remove_corner(plan: Plan, which: Which, corner: int) -> Plan:
         joined = before if i == corner else i
         return joined - 1 if joined > corner else joined
 
+    def kept(i: int) -> int | None:
+        return None if i == corner else i - (i > corner)
+
+    assumed = renumbered(plan.assumed, f"/{which}/outline", kept)
     if which == "shower":
         entries = list(dict.fromkeys(moved(i) for i in plan.shower.entries))
         widest: dict[int, SideCut] = {}
@@ -92,7 +144,7 @@ def remove_corner(plan: Plan, which: Which, corner: int) -> Plan:
             edge = moved(cut.edge)
             if edge not in widest or cut.width > widest[edge].width:
                 widest[edge] = cut.model_copy(update={"edge": edge})
-        return _with_shower(plan, new, entries, list(widest.values()))
+        return _with_shower(plan, new, entries, list(widest.values()), assumed)
     first = _apart(outline[before], outline[corner])
     whole = _apart(outline[before], outline[(corner + 1) % count])
     doors = []
@@ -111,7 +163,7 @@ def remove_corner(plan: Plan, which: Which, corner: int) -> Plan:
                 )
             offset = min(offset, whole - door.width)
         doors.append(door.model_copy(update={"wall": moved(door.wall), "offset": offset}))
-    return _with_room(plan, new, doors)
+    return _with_room(plan, new, doors, assumed)
 
 
 def _outline(plan: Plan, which: Which) -> tuple[Point, ...]:
@@ -134,18 +186,24 @@ def _apart(a: Point, b: Point) -> float:
     return hypot(b[0] - a[0], b[1] - a[1])
 
 
-def _with_shower(plan: Plan, outline: list[Any], entries: list[int], cuts: list[SideCut]) -> Plan:
+def _with_shower(
+    plan: Plan,
+    outline: list[Any],
+    entries: list[int],
+    cuts: list[SideCut],
+    assumed: tuple[str, ...],
+) -> Plan:
     document = plan.model_dump(mode="json")
     document["shower"] |= {"outline": outline, "entries": entries}
     if cuts:
         document["shower"]["former"]["cuts"] = [cut.model_dump(mode="json") for cut in cuts]
-    return plan_from(document)
+    return plan_from(document | {"assumed": assumed})
 
 
-def _with_room(plan: Plan, outline: list[Any], doors: list[Door]) -> Plan:
+def _with_room(plan: Plan, outline: list[Any], doors: list[Door], assumed: tuple[str, ...]) -> Plan:
     document = plan.model_dump(mode="json")
     document["room"] |= {
         "outline": outline,
         "doors": [door.model_dump(mode="json") for door in doors],
     }
-    return plan_from(document)
+    return plan_from(document | {"assumed": assumed})

@@ -1,0 +1,21 @@
+/* Generated from docs/schema by script/format. Do not edit. */
+
+export type Addition =
+  | "joists"
+  | "slab"
+  | "door"
+  | "WC"
+  | "basin"
+  | "cabinet"
+  | "bed"
+  | "tray"
+  | "panels"
+  | "cut"
+  | "room layer"
+  | "shower layer"
+  | "tile"
+  | "tape"
+  | "taped wall"
+  | "diagonal"
+  | "head"
+  | "drain figure";

@@ -1,0 +1,52 @@
+"""What of a plan is only assumed: pointers of measures and choices that nobody has made yet."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable
+
+from calm_basin.plan.document import Plan
+from calm_basin.plan.quantities import quantities
+
+CHOICES = re.compile(r"/floor/kind|/room/doors/\d+/(hinge|swing)")
+"""Choices that tell what is there, as a measure does."""
+
+
+def with_assumed(plan: Plan, *parts: str) -> Plan:
+    """The plan with every measure under these pointers marked as assumed.
+
+    Corners on the plan's axes are no measures: they follow from where the origin lies.
+    """
+    new = [
+        path
+        for path, value in assumable(plan)
+        if any(path == part or path.startswith(f"{part}/") for part in parts)
+        and not (path.startswith("/room/outline/") and value == 0)
+    ]
+    kept = [path for path in plan.assumed if path not in new]
+    return plan.model_copy(update={"assumed": (*kept, *new)})
+
+
+def assumable(plan: Plan) -> Iterable[tuple[str, object]]:
+    yield from ((path, value) for path, _, value in quantities(plan))
+    yield "/floor/kind", plan.floor.kind
+    for i, door in enumerate(plan.room.doors):
+        yield f"/room/doors/{i}/hinge", door.hinge
+        yield f"/room/doors/{i}/swing", door.swing
+    for i, head in enumerate(plan.water.heads):
+        yield f"/water/heads/{i}/flow_l_min", head.flow_l_min
+    yield "/water/drain_l_min", plan.water.drain_l_min
+
+
+def renumbered(
+    assumed: Iterable[str], items: str, moved: Callable[[int], int | None]
+) -> tuple[str, ...]:
+    """Pointers into a list of the plan, with each item's new number; None: the item is gone."""
+    found = []
+    for path in assumed:
+        match = re.match(rf"{re.escape(items)}/(\d+)(/.*)?$", path)
+        if match is None:
+            found.append(path)
+        elif (number := moved(int(match[1]))) is not None:
+            found.append(f"{items}/{number}{match[2] or ''}")
+    return tuple(found)

@@ -1,0 +1,89 @@
+"""Common sizes that a plan starts from, round in its display's unit.
+
+Each is an ordinary one (common practice, no source) and is there to be replaced by what is measured
+or chosen; in a plan it is marked as assumed until then.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from calm_basin.plan.base import Point
+from calm_basin.plan.room import Door, Fixture, JoistFloor, Layer, SlabFloor
+from calm_basin.plan.shower import Former, MortarBed, SlopePanels, Tile, Tray
+from calm_basin.units import MM_PER_INCH, LengthUnit
+
+FixtureName = Literal["WC", "basin", "cabinet"]
+
+FIXTURES: dict[FixtureName, tuple[tuple[float, float], tuple[float, float]]] = {
+    "WC": ((380, 15), (700, 28)),
+    "basin": ((550, 22), (450, 18)),
+    "cabinet": ((600, 24), (400, 16)),
+}
+"""Across and deep, each in mm and in inches."""
+
+
+@dataclass(frozen=True)
+class CommonSizes:
+    """The sizes for one unit of length, all in mm."""
+
+    unit: LengthUnit
+
+    def size(self, mm: float, inches: float) -> float:
+        """A size that is round in the unit, mm."""
+        return inches * MM_PER_INCH if self.unit in ("in", "ft") else float(mm)
+
+    @property
+    def joists(self) -> JoistFloor:
+        return JoistFloor(
+            deck_thickness=self.size(18, 0.75),
+            direction=90,
+            centres=self.size(400, 16),
+            width=self.size(45, 1.5),
+            depth=self.size(195, 9.25),
+            first_offset=-self.size(200, 8),
+        )
+
+    @property
+    def slab(self) -> SlabFloor:
+        return SlabFloor(thickness=self.size(100, 4))
+
+    def door(self, wall: int, offset: float) -> Door:
+        return Door(wall=wall, offset=offset, width=self.size(760, 30))
+
+    def fixture(self, name: FixtureName, centre: Point) -> Fixture:
+        across, deep = FIXTURES[name]
+        return Fixture(name=name, centre=centre, width=self.size(*across), length=self.size(*deep))
+
+    def former(self, kind: Literal["bed", "tray", "panels"]) -> Former:
+        """What makes the falls; panels fall 1:48."""
+        if kind == "bed":
+            return MortarBed(least_thickness=self.size(10, 0.375))
+        if kind == "tray":
+            return Tray(edge_thickness=self.size(25, 1), most_cut=self.size(150, 6))
+        return SlopePanels(
+            thin_edge=self.size(10, 0.25),
+            thick_edge=self.size(35, 1.25),
+            length=self.size(1200, 48),
+        )
+
+    @property
+    def tile(self) -> Tile:
+        return Tile(length=self.size(300, 12), width=self.size(300, 12), joint=self.size(3, 0.125))
+
+    @property
+    def room_layers(self) -> tuple[Layer, ...]:
+        return (
+            Layer(name="tile", thickness=self.size(10, 0.375)),
+            Layer(name="adhesive", thickness=self.size(4, 0.125)),
+            Layer(name="board", thickness=self.size(10, 0.375)),
+        )
+
+    @property
+    def shower_layers(self) -> tuple[Layer, ...]:
+        return (
+            Layer(name="tile", thickness=self.size(8, 0.3125)),
+            Layer(name="adhesive", thickness=self.size(4, 0.125)),
+            Layer(name="membrane", thickness=self.size(1, 0.0625)),
+        )

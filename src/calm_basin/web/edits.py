@@ -1,0 +1,56 @@
+"""Edits of a plan that move more than one value, worked out without saving them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Blueprint, Response, jsonify
+
+from calm_basin.plan import Plan, PlanError, Problem, plan_from
+from calm_basin.plan.edits import Which, add, remove_corner, remove_item, split_side, stretch
+from calm_basin.web.requests import FARTHEST, body, field
+
+blueprint = Blueprint("edits", __name__)
+
+
+@blueprint.post("/edit")
+def edit() -> Response:
+    """``plan`` after an ``act``, with what names its parts by number following.
+
+    "split" and "join" add a corner ``at`` a side of ``which`` outline or take the corner ``at``
+    from it; "stretch" gives that outline a ``size``, mm, along ``axis`` 0 or 1; "add" puts in
+    ``what`` in a common size; "remove" takes out the list item that ``path`` points at.
+    """
+    document = body()
+    edited = _edited(plan_from(document.get("plan")), document)
+    return jsonify({"plan": edited.model_dump(mode="json")})
+
+
+def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
+    match field(document, "act", str):
+        case "split":
+            return split_side(plan, _which(document), field(document, "at", int))
+        case "join":
+            return remove_corner(plan, _which(document), field(document, "at", int))
+        case "stretch":
+            axis, size = field(document, "axis", int), document.get("size")
+            if axis not in (0, 1):
+                raise PlanError([Problem("/axis", "Choose axis 0, the width, or 1, the depth.")])
+            if isinstance(size, int | float) and size is not True and 0 < size < FARTHEST:
+                return stretch(plan, _which(document), 0 if axis == 0 else 1, float(size))
+            raise PlanError([Problem("/size", "“size” has to be a length above 0, mm.")])
+        case "add":
+            side = None if document.get("side") is None else field(document, "side", int)
+            return add(plan, field(document, "what", str), side)
+        case "remove":
+            return remove_item(plan, field(document, "path", str)[:200])
+    raise PlanError(
+        [Problem("/act", "Choose “split”, “join”, “stretch”, “add” or “remove” to do.")]
+    )
+
+
+def _which(document: dict[str, Any]) -> Which:
+    which = field(document, "which", str)
+    if which not in ("room", "shower"):
+        raise PlanError([Problem("/which", "Choose the outline of the “room” or the “shower”.")])
+    return "room" if which == "room" else "shower"
