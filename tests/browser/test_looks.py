@@ -1,6 +1,7 @@
 """What the screens owe everybody: contrast and names, thumbs, phones, and no stranger's files."""
 
 from pathlib import Path
+from typing import Any
 
 from pypdf import PdfReader
 from selenium.webdriver import ActionChains
@@ -199,34 +200,62 @@ class ChartTest(DemoCase):
     """Soundings that can be read, and a closer look at them."""
 
     BOXES = """
-        return [...document.querySelectorAll("main .sounding text")].map((text) => {
+        return [...document.querySelectorAll(arguments[0])].map((text) => {
           const box = text.getBoundingClientRect();
           return [box.left, box.top, box.right, box.bottom, text.textContent];
         });
     """
+    LINES = """
+        return [...document.querySelectorAll("main path[data-line]")].flatMap((path) => {
+          const to = path.getScreenCTM();
+          const length = path.getTotalLength();
+          return Array.from({ length: Math.ceil(length / 4) + 1 }, (_, i) => {
+            const at = path.getPointAtLength(Math.min(4 * i, length)).matrixTransform(to);
+            return [at.x, at.y];
+          });
+        });
+    """
+    LEADING = 4
+    """Half a letter's height of leading lies above and below figures, pixels."""
 
-    def test_no_two_soundings_overlap_in_any_job_in_mm_and_in_inches(self) -> None:
+    def apart(self, one: list[Any], other: list[Any]) -> bool:
+        return bool(
+            one[0] >= other[2]
+            or other[0] >= one[2]
+            or one[1] + self.LEADING >= other[3]
+            or other[1] + self.LEADING >= one[3]
+        )
+
+    def test_no_sounding_lies_on_another_or_on_a_line_in_any_job_in_mm_and_in_inches(self) -> None:
         for nth, plan in enumerate(demo_plans()):
             for length in ("mm", "in"):
                 doc = plan.model_dump(mode="json")
                 doc["display"] |= {"length": length, "fraction": 16}
                 job = self.server.call("POST", "/jobs", {"plan": doc})["job_id"]
-                for step in ("drain", "levels"):
+                for step, least, figures in (
+                    ("drain", 4 if length == "mm" else 1, "main .sounding text"),
+                    ("levels", 0, "main .sounding text"),
+                    ("pins", 4, "main [data-part=pins] text"),
+                ):
                     self.open(f"/jobs/{job}/{step}")
                     self.ready()
-                    boxes = self.driver.execute_script(self.BOXES)
-                    if step == "drain":
-                        self.assertGreater(len(boxes), 3, f"job {nth}")
+                    if step == "pins":
+                        # A tray needs no pins.
+                        pins = self.driver.find_elements(By.CSS_SELECTOR, "g[data-pin]")
+                        least = min(4, len(pins))
+                    boxes = self.driver.execute_script(self.BOXES, figures)
+                    where = f"job {nth}, {step}, {length}"
+                    self.assertGreaterEqual(len(boxes), least, where)
                     for i, one in enumerate(boxes):
                         for other in boxes[:i]:
-                            apart = (
-                                one[0] >= other[2]
-                                or other[0] >= one[2]
-                                # Half a letter's height of leading lies above and below figures.
-                                or one[1] + 4 >= other[3]
-                                or other[1] + 4 >= one[3]
+                            self.assertTrue(self.apart(one, other), f"{where}: {one} {other}")
+                    if step == "pins":
+                        continue
+                    for x, y in self.driver.execute_script(self.LINES):
+                        for one in boxes:
+                            self.assertTrue(
+                                self.apart(one, [x, y, x, y]), f"{where}: a line on {one}"
                             )
-                            self.assertTrue(apart, f"job {nth}, {step}, {length}: {one} {other}")
 
     def zoom(self) -> float:
         return float(self.one("[data-zoom]").get_attribute("data-zoom"))
@@ -282,12 +311,25 @@ class ChartTest(DemoCase):
         row = self.one('tr[data-pin="7"]')
         self.assertIn("from wall", row.text)
         ActionChains(self.driver).move_to_element(row).perform()
-        self.until(lambda: self.one('g[data-pin="7"][data-lit]'), "its pin is lit")
+        self.until(lambda: self.one('g[data-pin="7"] [data-lit]'), "its pin is lit")
         pin = self.one('g[data-pin="9"] circle')
         ActionChains(self.driver).move_to_element(pin).perform()
         self.until(
             lambda: "bg-info" in self.one('tr[data-pin="9"]').get_attribute("class"), "its row"
         )
+
+    def test_what_gathers_and_its_mark_light_up_together(self) -> None:
+        self.open(f"/jobs/{self.jobs[5]}/water")
+        self.ready()
+        said = self.one('[aria-label="Where the water goes"] li span')
+        ActionChains(self.driver).move_to_element(said).perform()
+        self.until(lambda: self.one("[data-part=runoff] [data-lit]"), "its mark is lit")
+        mark = self.driver.find_elements(By.CSS_SELECTOR, "[data-part=runoff] g circle")[-1]
+        ActionChains(self.driver).move_to_element(mark).perform()
+        last = self.driver.find_elements(
+            By.CSS_SELECTOR, '[aria-label="Where the water goes"] li span'
+        )[-1]
+        self.until(lambda: "bg-info" in last.get_attribute("class"), "its words are lit")
 
 
 class SheetTest(DemoCase):

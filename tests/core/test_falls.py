@@ -224,6 +224,20 @@ class NoSurfaceTest(unittest.TestCase):
 
 
 class ContourTest(unittest.TestCase):
+    def test_the_interval_is_the_finest_round_one_that_gives_at_most_ten(self) -> None:
+        rounds = {
+            "mm": [0.5, 1, 2, 5, 10, 20, 50],
+            "in": [25.4 / n for n in (32, 16, 8, 4, 2, 1)],
+        }
+        for unit, choices in rounds.items():
+            for asked in (1 / 300, 1 / 100, 1 / 60, 1 / 30, 1 / 16, 1 / 8, 1 / 6):
+                doc = document(fall={"asked": asked}) | {"display": {"length": unit}}
+                floor = solved(doc).surface
+                assert floor is not None
+                deep = floor.deepest - floor.shallowest
+                fitting = [choice for choice in choices if deep / choice <= 10]
+                self.assertAlmostEqual(floor.contour_interval, min(fitting), msg=f"{unit} {asked}")
+
     @settings(max_examples=30, deadline=None)
     @given(point_floors(), st.floats(0.05, 0.95))
     def test_contours_lie_on_the_surface_and_close(self, doc: Document, share: float) -> None:

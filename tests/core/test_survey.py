@@ -289,7 +289,11 @@ class PourTest(unittest.TestCase):
 
     def test_the_laser_walks_twelve_places_in_any_room(self) -> None:
         doc = document()
-        self.assertEqual(len(solved(doc).survey.walk), 12)
+        walk = solved(doc).survey.walk
+        self.assertEqual(len(walk), 12)
+        # To and fro in three rows, near both ends and in the middle of a room of 2400 × 1800.
+        self.assertEqual([y for _, y in walk], [180.0] * 4 + [900.0] * 4 + [1620.0] * 4)
+        self.assertEqual([x for x, _ in walk[:4]], [192.0, 864.0, 1536.0, 2208.0])
         doc["room"]["outline"] = [[0, 0], [2400, 0], [2400, 1800], [1600, 1800], [0, 1800]]
         doc["room"]["outline"][3] = [2000, 1850]
         room = Polygon(doc["room"]["outline"])

@@ -174,6 +174,22 @@ class TapeTest(unittest.TestCase):
         self.assertAlmostEqual(sum(corner.off for corner in room.corners), 0, places=6)
         self.assertTrue(all(abs(corner.gap) < 40 for corner in room.corners))
 
+    def test_a_corner_is_square_as_far_as_the_display_can_tell(self) -> None:
+        said = set()
+        for unit, step in (("mm", 1.0), ("in", INCH / 16)):
+            for longer in np.arange(0.0, 2.0, 0.05):
+                diagonal = math.hypot(2000, 1500)
+                doc = taped(
+                    [2000, 1500] * 2, [diagonal + longer, diagonal - longer], square=False
+                ) | {"display": {"length": unit}}
+                tape = solved(doc).survey.tape
+                assert tape is not None
+                for corner in tape.corners:
+                    square = abs(corner.gap) < step / 2
+                    said.add((unit, square))
+                    self.assertEqual(corner.text == "square", square, (unit, corner))
+        self.assertEqual(len(said), 4)
+
     def test_tapes_that_cannot_be_are_refused(self) -> None:
         for tape, path in [
             ({"walls": [{"length": 9}] * 5}, "/survey/tape/walls"),

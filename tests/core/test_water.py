@@ -49,6 +49,12 @@ class PlannedFloorTest(unittest.TestCase):
             heights = floor.heights(np.array(run.points[:-1]))
             self.assertLess(np.diff(heights).max(initial=-1.0), 0.3)
 
+    def test_drops_are_drawn_from_all_over_the_floor(self) -> None:
+        starts = np.array([run.points[0] for run in wet(document()).runs])
+        # The shower is 1500 × 900 from (0, 900): every ninth of it has a drop of its own.
+        ninths = {(int(x // 500), int((y - 900) // 300)) for x, y in starts}
+        self.assertEqual(len(ninths), 9)
+
     def test_water_gathers_in_the_folds(self) -> None:
         """Over a square floor drops run square to its walls, to the rim or to a fold and along it:
         at a rim's corner arrives a quarter of what the rim's own strips do not take, and what comes

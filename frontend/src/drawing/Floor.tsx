@@ -2,10 +2,10 @@ import { scaleLinear } from "d3-scale";
 import { type ReactNode, useId } from "react";
 import type { Plan, Solution } from "../api/client";
 import type { FloorSurface, Plane } from "../api/generated/solution";
-import { type Box, clearance } from "./clear";
+import { along, type Box, clearance } from "./clear";
 import { SideLength } from "./Room";
-import { SoundingFigures } from "./SoundingFigures";
-import { edges, path, type View, type XY } from "./view";
+import { type Sounding, SoundingFigures } from "./SoundingFigures";
+import { edges, middleOf, path, type View, type XY } from "./view";
 
 interface Props {
   plan: Plan;
@@ -65,6 +65,7 @@ export function Floor({ plan, solution, view, measured, labelled, children }: Pr
           <g stroke="var(--sounding)" strokeWidth={1.3} strokeDasharray="7 4">
             {surface.folds.map((fold) => (
               <path
+                data-line
                 key={`${fold.start}${fold.end}`}
                 d={path([view.at(fold.start), view.at(fold.end)], false)}
                 strokeDasharray={fold.valley ? undefined : "1.5 4"}
@@ -81,6 +82,7 @@ export function Floor({ plan, solution, view, measured, labelled, children }: Pr
         <path d={path(outline)} fill={`url(#${id}-hatch)`} opacity={0.5} />
       )}
       <path
+        data-line
         d={path(outline)}
         fill="none"
         stroke="var(--sounding)"
@@ -101,7 +103,13 @@ export function Floor({ plan, solution, view, measured, labelled, children }: Pr
       <Outlet plan={plan} at={solution.drawing.outlet} view={view} />
       {children}
       {surface && labelled && (
-        <Soundings surface={surface} view={view} rims={rims} entries={solution.drawing.entries} />
+        <Soundings
+          solution={solution}
+          surface={surface}
+          view={view}
+          rims={rims}
+          outline={outline}
+        />
       )}
       {labelled &&
         surface?.planes
@@ -230,35 +238,58 @@ function PlaneLabel({ plane, view, said }: { plane: Plane; view: View; said: boo
   );
 }
 
-/** Spot levels as soundings; those that would run into each other or a label are left out. */
+/** With fewer soundings than this, some may stand aside of the lines that run through them. */
+const FEW = 6;
+const ASIDE: XY[] = [-12, 12, -22, 22].flatMap((d): XY[] => [
+  [0, d],
+  [d, 0],
+]);
+
+/** Spot levels as soundings; those that would run into each other, a label or a line are left out. */
 function Soundings({
+  solution,
   surface,
   view,
   rims,
-  entries,
+  outline,
 }: {
+  solution: Solution;
   surface: FloorSurface;
   view: View;
   rims: XY[][];
-  entries: [XY, XY][];
+  outline: XY[];
 }) {
   const labels = surface.planes.filter((plane) => plane.labelled);
+  const { section } = solution;
+  const lines: [XY, XY][] = [
+    ...edges(outline),
+    ...surface.folds.map(({ start, end }): [XY, XY] => [view.at(start), view.at(end)]),
+    ...(section ? [[view.at(section.start), view.at(section.end)] as [XY, XY]] : []),
+  ];
   const free = clearance([
+    ...lines.flatMap(([a, b]) => along(a, b)),
     ...labels.map((plane): Box => [...view.at(plane.label_at), plane.text.length * 5 + 14, 18]),
     ...rims.map((rim): Box => {
-      const mean = (axis: 0 | 1) => rim.reduce((sum, p) => sum + p[axis], 0) / rim.length;
-      const half = (axis: 0 | 1) => Math.max(...rim.map((p) => Math.abs(p[axis] - mean(axis))));
-      return [mean(0), mean(1), half(0), half(1)];
+      const middle = middleOf(rim);
+      const half = (axis: 0 | 1) => Math.max(...rim.map((p) => Math.abs(p[axis] - middle[axis])));
+      return [...middle, half(0), half(1)];
     }),
-    ...entries.map(([a, b]): Box => {
+    ...solution.drawing.entries.map(([a, b]): Box => {
       const [x, y] = view.at([(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]);
       return [x, y, 52, 26];
     }),
   ]);
-  const shown = surface.spot_levels.filter(
-    (spot) => spot.kind === "grid" && free(view.at([spot.x, spot.y]), spot.text),
-  );
-  return <SoundingFigures view={view} soundings={shown} />;
+  const shown: Sounding[] = [];
+  for (const shifts of [undefined, ASIDE]) {
+    if (shown.length >= FEW) break;
+    for (const { kind, x, y, text } of surface.spot_levels) {
+      const of = view.at([x, y]);
+      if (kind !== "grid" || shown.some((other) => String(other.of) === String(of))) continue;
+      const at = free(of, text, shifts);
+      if (at) shown.push({ at, of, text });
+    }
+  }
+  return <SoundingFigures soundings={shown} />;
 }
 
 /** Where the waste leaves a channel. */

@@ -1,8 +1,8 @@
 import { useId } from "react";
 import type { FloorResult } from "../api/generated/solution";
-import { type Box, clearance } from "./clear";
+import { along, type Box, clearance } from "./clear";
 import { SoundingFigures } from "./SoundingFigures";
-import { path, type View, type XY } from "./view";
+import { edges, middleOf, path, type View, type XY } from "./view";
 
 interface Props {
   room: XY[];
@@ -16,8 +16,7 @@ export function Ground({ room, floor, view, edge }: Props) {
   const clip = useId();
   const { grid } = floor;
   const outline = room.map(view.at);
-  const middle = outline.reduce((sum, [x]) => sum + x, 0) / outline.length;
-  const centre = outline.reduce((sum, [, y]) => sum + y, 0) / outline.length;
+  const [middle, centre] = middleOf(outline);
   const deepest = Math.max(...grid.depths.map((depth) => depth ?? 0), 0.5);
   const cell = (i: number): XY => [
     grid.left + (i % grid.columns) * grid.width,
@@ -53,6 +52,7 @@ export function Ground({ room, floor, view, edge }: Props) {
       {edge && (
         <g>
           <path
+            data-line
             d={path(edge.ends.map(view.at), false)}
             stroke="var(--hazard)"
             strokeWidth={5}
@@ -72,7 +72,7 @@ export function Ground({ room, floor, view, edge }: Props) {
           <text
             key={joist}
             x={x}
-            y={y + (y < centre ? 30 : -22)}
+            y={y + (y < centre ? JOIST[0] : JOIST[1])}
             textAnchor="middle"
             fontSize={14}
             fill="var(--ink)"
@@ -82,7 +82,7 @@ export function Ground({ room, floor, view, edge }: Props) {
           </text>
         );
       })}
-      <Readings floor={floor} view={view} />
+      <Readings room={room} floor={floor} view={view} edge={edge} />
       {marks.map(([key, at, text]) => {
         const [x, y] = view.at(at);
         const up = key === "high";
@@ -125,6 +125,9 @@ export function Ground({ room, floor, view, edge }: Props) {
   );
 }
 
+/** How far the name of a joist stands under or over its mark, pixels. */
+const JOIST = [30, -22] as const;
+
 function Tag({ at: [x, y], text, below }: { at: XY; text: string; below: boolean }) {
   const top = below ? y + 12 : y - 38;
   const width = text.length * 8 + 18;
@@ -146,8 +149,43 @@ function Tag({ at: [x, y], text, below }: { at: XY; text: string; below: boolean
   );
 }
 
-function Readings({ floor, view }: { floor: FloorResult; view: View }) {
-  const free = clearance([floor.high, floor.low].map((at): Box => [...view.at(at), 30, 12]));
-  const shown = floor.soundings.filter(({ x, y, text }) => free(view.at([x, y]), text));
-  return <SoundingFigures view={view} soundings={shown} />;
+/** Beside its place, where a line or a wall runs through it. */
+const HERE: XY = [0, 0];
+const BESIDE: XY[] = [
+  [0, -16],
+  [0, 16],
+  [-22, 0],
+  [22, 0],
+  [-22, -16],
+  [22, -16],
+  [-22, 16],
+  [22, 16],
+];
+
+/** Handles at a straightedge's ends, and the tag with its gap, half of each in pixels. */
+const [HANDLE, TAG] = [12, [52, 44] as const];
+
+function Readings({ room, floor, view, edge }: Props) {
+  const centre = middleOf(room.map(view.at));
+  const lines = [...edges(room), ...(edge ? [edge.ends] : [])];
+  const free = clearance([
+    ...[floor.high, floor.low].map((at): Box => [...view.at(at), 30, 12]),
+    ...floor.cleats.flatMap(({ marks: [mark] }): Box[] => {
+      if (!mark) return [];
+      const [x, y] = view.at([mark.x, mark.y]);
+      return [[x, y + (y < centre[1] ? JOIST[0] : JOIST[1]) - 5, 14, 8]];
+    }),
+    ...lines.flatMap(([a, b]) => along(view.at(a), view.at(b))),
+    ...(edge ? edge.ends.map((end): Box => [...view.at(end), HANDLE, HANDLE]) : []),
+    ...(edge ? [[...view.at(edge.at), ...TAG] as Box] : []),
+  ]);
+  const shown = floor.soundings.flatMap(({ x, y, text }) => {
+    const of = view.at([x, y]);
+    // Into the room rather than out of it.
+    const far = ([dx, dy]: XY) => Math.hypot(of[0] + dx - centre[0], of[1] + dy - centre[1]);
+    const inward = BESIDE.filter((shift) => far(shift) < far(HERE));
+    const at = free(of, text, [HERE, ...inward.toSorted((a, b) => far(a) - far(b))]);
+    return at ? [{ at, of, text }] : [];
+  });
+  return <SoundingFigures soundings={shown} />;
 }

@@ -1,7 +1,10 @@
-import type { Solution } from "../api/client";
+import type { Plan, Solution } from "../api/client";
 import type { Pin } from "../api/generated/solution";
+import { lights, type Screen } from "../job/context";
+import { along, type Box, clearance, halfOf } from "./clear";
 import { HaloText } from "./HaloText";
-import { path, type View, type XY } from "./view";
+import { Light } from "./Light";
+import { edges, path, type View, type XY } from "./view";
 
 const INK: Record<Pin["kind"], string> = {
   rim: "var(--hazard)",
@@ -10,24 +13,61 @@ const INK: Record<Pin["kind"], string> = {
   field: "var(--ink)",
 };
 
-/** Screed pins with their numbers and what they are cut to, and the lines of the check card. */
-export function Pins({
-  solution,
-  view,
-  lit,
-  onLight,
-}: {
+/** Half of a pin's dot, pixels, and the size of its number. */
+const [DOT, NUMBER] = [5, 14];
+
+/** Pins that stand farther apart, pixels, carry their numbers. */
+const NUMBERED = 80;
+
+/** Where a pin's figures may stand: over it, under it, beside it. */
+function beside(text: string, size?: number): XY[] {
+  const half = halfOf(text, size);
+  const side = half + DOT + 5;
+  return [
+    [0, -17],
+    [0, 17],
+    [side, 0],
+    [-side, 0],
+    [half, -17],
+    [-half, -17],
+    [half, 17],
+    [-half, 17],
+  ];
+}
+
+const nameOf = (pin: Pin) => `pin ${pin.number}`;
+
+interface Props {
+  plan: Plan;
   solution: Solution;
   view: View;
   /** The pin that is pointed at, in the list or here. */
-  lit: number | null;
-  onLight: (pin: number | null) => void;
-}) {
+  lit: string | null;
+  show: Screen["show"];
+}
+
+/** Screed pins with what they are cut to and, where there is room, their numbers; and the lines of
+ * the check card. */
+export function Pins({ plan, solution, view, lit, show }: Props) {
   const result = solution.pins;
   if (!result) return null;
-  // The pin that is pointed at comes first: its figure is always shown.
-  const pins = [...result.pins].sort((a, b) => Number(b.number === lit) - Number(a.number === lit));
-  const taken: XY[] = [];
+  const at = (pin: Pin) => view.at([pin.x, pin.y]);
+  // The pin that is pointed at is served first.
+  const isLit = (pin: Pin) => lit === nameOf(pin);
+  const pins = [...result.pins].sort((a, b) => Number(isLit(b)) - Number(isLit(a)));
+  const walls = edges(plan.shower.outline);
+  const place = clearance([
+    ...pins.map((pin): Box => [...at(pin), DOT, DOT]),
+    ...walls.flatMap(([a, b]) => along(view.at(a), view.at(b))),
+  ]);
+  const heights = pins.map((pin) => place(at(pin), pin.text, beside(pin.text)));
+  // Numbers would be taken for heights where pins stand close together.
+  const apart = plan.pin_spacing * view.scale > NUMBERED;
+  const numbers = pins.map((pin) =>
+    apart || isLit(pin)
+      ? place(at(pin), String(pin.number), beside(String(pin.number), NUMBER), NUMBER)
+      : null,
+  );
   return (
     <g aria-hidden data-part="pins">
       <g stroke="var(--caution)" strokeWidth={1.6} strokeDasharray="2 5">
@@ -35,39 +75,24 @@ export function Pins({
           <path key={line.name} d={path([view.at(line.start), view.at(line.end)], false)} />
         ))}
       </g>
-      {pins.map((pin) => {
-        const [x, y] = view.at([pin.x, pin.y]);
-        const clear = (up: number) =>
-          taken.every(([a, b]) => Math.abs(a - x) > 34 || Math.abs(b - y) > up);
-        const [named, numbered] = [clear(22), clear(42)];
-        if (named) taken.push([x, y]);
+      {pins.map((pin, i) => {
+        const [x, y] = at(pin);
+        const own = isLit(pin);
+        const height = heights[i] ?? (own ? ([x, y - 16] as XY) : null);
+        const number = numbers[i];
         return (
-          <g
-            key={pin.number}
-            data-pin={pin.number}
-            data-lit={pin.number === lit || undefined}
-            onPointerEnter={() => onLight(pin.number)}
-            onPointerLeave={() => onLight(null)}
-          >
-            <circle
-              cx={x}
-              cy={y}
-              r={12}
-              fill={pin.number === lit ? "var(--hazard)" : "transparent"}
-              opacity={0.3}
-            />
+          <g key={pin.number} data-pin={pin.number} {...lights(show, nameOf(pin))}>
+            <Light at={[x, y]} on={own} />
             <circle cx={x} cy={y} r={4.5} fill={INK[pin.kind]} stroke="var(--paper)" />
-            {named && (
-              <>
-                <HaloText at={[x, y - 9]} ink={INK[pin.kind]} size={17} raised>
-                  {pin.text}
-                </HaloText>
-                {numbered && (
-                  <HaloText at={[x, y + 18]} ink="var(--ink)" size={14} bold={false} raised>
-                    {pin.number}
-                  </HaloText>
-                )}
-              </>
+            {height && (
+              <HaloText at={height} ink={INK[pin.kind]} size={17}>
+                {pin.text}
+              </HaloText>
+            )}
+            {number && (
+              <HaloText at={number} ink="var(--ink)" size={NUMBER} bold={false}>
+                {pin.number}
+              </HaloText>
             )}
           </g>
         );

@@ -8,10 +8,20 @@ import {
   useState,
 } from "react";
 import type { Plan, Solution } from "../api/client";
+import { Fade } from "./Fade";
 import { Floor } from "./Floor";
 import { Room } from "./Room";
 import { useLens } from "./useLens";
-import { edges, fitted, path, type SnapTo, snapped, useSize, type View, type XY } from "./view";
+import {
+  edges,
+  path,
+  type SnapTo,
+  snapped,
+  useSize,
+  type View,
+  wholeIfNear,
+  type XY,
+} from "./view";
 
 /** A place on the chart that can be dragged, or nudged with the arrow keys. */
 export interface Handle {
@@ -62,13 +72,13 @@ export function PlanChart({
   onHold,
 }: Props) {
   const [box, { width, height }] = useSize<SVGSVGElement>();
-  const [drag, setDrag] = useState<{ key: string; view: ReturnType<typeof fitted> } | null>(null);
+  const [drag, setDrag] = useState<{ key: string; view: View } | null>(null);
   const [guides, setGuides] = useState<{ x?: number; y?: number }>({});
   const title = useId();
   const outline = plan[focus].outline;
   const fresh = useMemo(
-    () => fitted(outline, width, height, MARGIN[focus]),
-    [outline, width, height, focus],
+    () => wholeIfNear(outline, plan.room.outline, width, height, MARGIN[focus]),
+    [outline, plan.room.outline, width, height, focus],
   );
   const lens = useLens(box, { width, height }, (pixel) =>
     onPick?.(snapped(view.back(pixel), NOWHERE, 0, solution.nudge).point),
@@ -130,6 +140,7 @@ export function PlanChart({
               view={view}
               measured={focus === "room" && labelled}
             />
+            <Fade room={plan.room.outline.map(view.at)} width={width} height={height} />
             {ground ? (
               <>
                 {ground(view)}

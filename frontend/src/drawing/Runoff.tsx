@@ -1,20 +1,24 @@
 import type { Solution } from "../api/client";
+import { lights, type Screen } from "../job/context";
 import { HaloText } from "./HaloText";
-import { path, type View, type XY } from "./view";
+import { Light } from "./Light";
+import { middleOf, path, type View } from "./view";
 
 interface Props {
   solution: Solution;
   view: View;
   running: boolean;
+  /** The gathering or puddle that is pointed at. */
+  lit: string | null;
+  show: Screen["show"];
 }
 
 /** The ways of drops over the finished floor, where they gather, and hazards where water stands. */
-export function Runoff({ solution, view, running }: Props) {
+export function Runoff({ solution, view, running, lit, show }: Props) {
   const water = solution.water;
   if (!water) return null;
   const rim = solution.drawing.rims[0] ?? [];
-  const mean = (axis: 0 | 1) => rim.reduce((sum, p) => sum + p[axis], 0) / (rim.length || 1);
-  const middle: XY = [mean(0), mean(1)];
+  const middle = middleOf(rim);
   return (
     <g aria-hidden data-part="runoff">
       {water.runs.map((run, i) => {
@@ -34,13 +38,15 @@ export function Runoff({ solution, view, running }: Props) {
           </g>
         );
       })}
-      {water.gatherings.map((gathering) => {
+      {water.gatherings.map((gathering, i) => {
+        const name = `gathering ${i}`;
         const [x, y] = view.at([gathering.x, gathering.y]);
         const [mx, my] = view.at(middle);
         const away = Math.hypot(x - mx, y - my) || 1;
         const out = (28 + away) / away;
         return (
-          <g key={`${gathering.x},${gathering.y}`}>
+          <g key={`${gathering.x},${gathering.y}`} {...lights(show, name)}>
+            <Light at={[x, y]} on={lit === name} />
             <circle cx={x} cy={y} r={4} fill="var(--sounding)" />
             <HaloText at={[mx + (x - mx) * out, my + (y - my) * out]} ink="var(--sounding)">
               {gathering.text}
@@ -48,10 +54,12 @@ export function Runoff({ solution, view, running }: Props) {
           </g>
         );
       })}
-      {water.puddles.slice(0, 12).map((puddle) => {
+      {water.puddles.slice(0, 12).map((puddle, i) => {
+        const name = `puddle ${i}`;
         const [x, y] = view.at([puddle.x, puddle.y]);
         return (
-          <g key={`${puddle.x},${puddle.y}`} data-part="puddle">
+          <g key={`${puddle.x},${puddle.y}`} data-part="puddle" {...lights(show, name)}>
+            <Light at={[x, y]} on={lit === name} />
             <circle
               cx={x}
               cy={y}

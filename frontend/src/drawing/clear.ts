@@ -2,21 +2,44 @@ import type { XY } from "./view";
 
 export type Box = [x: number, y: number, half: number, tall: number];
 
-/** Pixels that a figure of the soundings' size takes for each of its letters. */
-const LETTER = 10;
-const [HALF_TALL, GAP] = [12, 5];
+/** Of a letter's size: how wide it is, half of how tall its figures are, and what stays free. */
+const [WIDE, HALF_TALL, GAP] = [0.6, 0.62, 0.14];
+/** How closely boxes stand along a line, and how thick it counts, pixels. */
+const [APART, THICK] = [8, 1.5];
 
-/** Half the width of a sounding, pixels: the tenth after the point is small. */
-const halfOf = (text: string) => (text.replace(/\.\d$/, "·").length * LETTER) / 2;
+/** The size of soundings on a drawing, and of figures beside pins, pixels. */
+export const FIGURE = 17;
 
-/** What is taken on a drawing already: figures that would run into it are left out. */
+/** Half the width of a figure, pixels: the tenth after the point is small. */
+export const halfOf = (text: string, size = FIGURE) =>
+  (text.replace(/\.\d$/, "·").length * WIDE * size) / 2;
+
+/** Boxes along a line, so that no figure is put on it. */
+export function along([ax, ay]: XY, [bx, by]: XY): Box[] {
+  const count = Math.max(1, Math.ceil(Math.hypot(bx - ax, by - ay) / APART));
+  return Array.from({ length: count + 1 }, (_, i) => [
+    ax + ((bx - ax) * i) / count,
+    ay + ((by - ay) * i) / count,
+    THICK,
+    THICK,
+  ]);
+}
+
+const HERE: readonly XY[] = [[0, 0]];
+
+/** What is taken on a drawing already; a figure is put where it is free, or left out. */
 export function clearance(taken: Box[]) {
-  return ([x, y]: XY, text: string): boolean => {
-    const half = halfOf(text) + GAP;
-    const hits = ([tx, ty, w, h]: Box) =>
-      Math.abs(tx - x) < w + half && Math.abs(ty - y) < h + HALF_TALL;
-    if (taken.some(hits)) return false;
-    taken.push([x, y, halfOf(text), HALF_TALL]);
-    return true;
+  /** The first of the shifts from a place, in pixels, at which a figure runs into nothing. */
+  return (at: XY, text: string, shifts: readonly XY[] = HERE, size = FIGURE): XY | null => {
+    const [half, tall, gap] = [halfOf(text, size), HALF_TALL * size, GAP * size];
+    for (const [dx, dy] of shifts) {
+      const [x, y] = [at[0] + dx, at[1] + dy];
+      const hits = ([tx, ty, w, h]: Box) =>
+        Math.abs(tx - x) < w + half + gap && Math.abs(ty - y) < h + tall + gap;
+      if (taken.some(hits)) continue;
+      taken.push([x, y, half, tall]);
+      return [x, y];
+    }
+    return null;
   };
 }

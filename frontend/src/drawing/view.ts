@@ -25,6 +25,9 @@ export interface View {
   back: (pixel: XY) => XY;
 }
 
+/** Share of its scale that a part gives up so that the whole is seen. */
+const CLOSE = 0.6;
+
 export function fitted(points: XY[], width: number, height: number, margin: number): View {
   const xs = points.map((p) => p[0]);
   const ys = points.map((p) => p[1]);
@@ -47,10 +50,31 @@ export function fitted(points: XY[], width: number, height: number, margin: numb
   };
 }
 
+/** The view that fills the chart with one outline, or shows all of another that holds it where that
+ * costs little of the scale: nothing is then cut through at the chart's edge. */
+export function wholeIfNear(
+  part: XY[],
+  whole: XY[],
+  width: number,
+  height: number,
+  margin: number,
+): View {
+  const near = fitted(part, width, height, margin);
+  const all = fitted(whole, width, height, margin);
+  return all.scale > near.scale * CLOSE ? all : near;
+}
+
 export const path = (points: XY[], closed = true) =>
   points.length
     ? `M${points.map(([x, y]) => `${x.toFixed(2)},${y.toFixed(2)}`).join("L")}${closed ? "Z" : ""}`
     : "";
+
+/** The mean of some places. */
+export const middleOf = (points: XY[]): XY => {
+  const mean = (axis: 0 | 1) =>
+    points.reduce((sum, p) => sum + p[axis], 0) / Math.max(points.length, 1);
+  return [mean(0), mean(1)];
+};
 
 /** Snap a place to walls and centre lines, else to the unit that is shown on site. */
 export interface SnapTo {

@@ -93,7 +93,7 @@ function OpenJob({ head }: { head: Head }) {
   const [shown, setShown] = useState<Shown>(() => ({
     corridor: false,
     running: !calm(),
-    pin: null,
+    lit: null,
   }));
   const [cut, setCut] = useState<[XY, XY] | null>(null);
   const { ask } = job;

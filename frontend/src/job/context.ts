@@ -8,8 +8,8 @@ export interface Shown {
   corridor: boolean;
   /** Whether the water moves. */
   running: boolean;
-  /** The pin that is pointed at, by its number. */
-  pin: number | null;
+  /** What is pointed at on the chart or in a list, such as "pin 7": both show it. */
+  lit: string | null;
 }
 
 /** The job on screen and what its parts ask of the screen. */
@@ -26,6 +26,14 @@ export interface Screen extends Job {
   shown: Shown;
   show: (shown: Partial<Shown>) => void;
 }
+
+/** What lights a thing up while it is pointed at or has the keyboard. */
+export const lights = (show: Screen["show"], name: string) => ({
+  onPointerEnter: () => show({ lit: name }),
+  onPointerLeave: () => show({ lit: null }),
+  onFocus: () => show({ lit: name }),
+  onBlur: () => show({ lit: null }),
+});
 
 export const ScreenContext = createContext<Screen | null>(null);
 

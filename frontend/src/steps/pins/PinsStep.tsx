@@ -1,4 +1,4 @@
-import { useScreen } from "../../job/context";
+import { lights, useScreen } from "../../job/context";
 import { MeasureField } from "../../ui/MeasureField";
 
 /** Screed pins in laying order, and the card to check the bed with. */
@@ -49,11 +49,8 @@ export function PinsStep() {
                   key={pin.number}
                   tabIndex={0}
                   data-pin={pin.number}
-                  className={`border-t border-base-300 align-top ${shown.pin === pin.number ? "bg-info/20" : ""}`}
-                  onPointerEnter={() => show({ pin: pin.number })}
-                  onFocus={() => show({ pin: pin.number })}
-                  onPointerLeave={() => show({ pin: null })}
-                  onBlur={() => show({ pin: null })}
+                  className={`border-t border-base-300 align-top ${shown.lit === `pin ${pin.number}` ? "bg-info/20" : ""}`}
+                  {...lights(show, `pin ${pin.number}`)}
                 >
                   <td className="py-1">{pin.number}</td>
                   <td className="py-1">

@@ -20,7 +20,7 @@ export const pins: Step = {
       bare: true,
       overlay: (view) =>
         solution && (
-          <Pins solution={solution} view={view} lit={shown.pin} onLight={(pin) => show({ pin })} />
+          <Pins plan={plan} solution={solution} view={view} lit={shown.lit} show={show} />
         ),
     };
   },

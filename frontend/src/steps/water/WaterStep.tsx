@@ -1,6 +1,7 @@
 import { CircleCheck, Pause, Play, TriangleAlert } from "lucide-react";
+import type { ReactNode } from "react";
 import type { Capacity, WaterResult } from "../../api/generated/solution";
-import { useScreen } from "../../job/context";
+import { lights, useScreen } from "../../job/context";
 import { FigureRows } from "../../ui/FigureRows";
 import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
@@ -43,19 +44,38 @@ function Verdict({ water }: { water: WaterResult }) {
         {water.verdict}
       </h2>
       <ul className="mt-1 leading-snug list-disc pl-5">
-        {water.puddles.slice(0, 5).map((puddle) => (
-          <li key={`${puddle.x},${puddle.y}`}>puddle {puddle.text}</li>
+        {water.puddles.slice(0, 5).map((puddle, i) => (
+          <li key={`${puddle.x},${puddle.y}`}>
+            <Lit name={`puddle ${i}`}>puddle {puddle.text}</Lit>
+          </li>
         ))}
         {water.level_text && <li>{water.level_text}</li>}
         <li>{water.crossing_text}</li>
         {water.gatherings.length > 0 && (
           <li>
-            most comes over the rim at{" "}
-            {water.gatherings.map((gathering) => gathering.text).join(", ")} (marked)
+            most comes over the rim here:{" "}
+            {water.gatherings.map((gathering, i) => (
+              <Lit key={`${gathering.x},${gathering.y}`} name={`gathering ${i}`}>
+                {gathering.text}
+              </Lit>
+            ))}
           </li>
         )}
       </ul>
     </section>
+  );
+}
+
+/** Words for a mark on the chart: both light up together. */
+function Lit({ name, children }: { name: string; children: ReactNode }) {
+  const { shown, show } = useScreen();
+  return (
+    <span
+      className={`font-semibold px-1 rounded-field ${shown.lit === name ? "bg-info/30" : ""}`}
+      {...lights(show, name)}
+    >
+      {children}
+    </span>
   );
 }
 

@@ -14,13 +14,21 @@ export const water: Step = {
   says: (solution) => (solution.water ? (solution.water.clear ? "clear" : "caution") : null),
   Panel: WaterStep,
   useChart: (plan, solution) => {
-    const { shown } = useScreen();
+    const { shown, show } = useScreen();
     return {
       focus: plan.shower.rest ? "room" : "shower",
       handles: [],
       bare: true,
       overlay: (view) =>
-        solution && <Runoff solution={solution} view={view} running={shown.running} />,
+        solution && (
+          <Runoff
+            solution={solution}
+            view={view}
+            running={shown.running}
+            lit={shown.lit}
+            show={show}
+          />
+        ),
     };
   },
 };
