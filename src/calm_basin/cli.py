@@ -124,6 +124,7 @@ def _for_people(solution: Solution) -> str:
         lines.append(f"  {solution.pins.cost or solution.pins.none_because}")
     if solution.assumed.text:
         lines += ["", f"All of it {solution.assumed.text}: measure and confirm them."]
+        lines += [f"  {item.name:<40} {item.text}" for item in solution.assumed.listed]
     lines += ["", f"Findings ({solution.rule_set})"]
     for finding in solution.findings:
         lines += [f"  {finding.severity.upper()}: {finding.title}", f"    {finding.detail}"]

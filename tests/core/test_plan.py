@@ -174,11 +174,16 @@ class AssumedTest(unittest.TestCase):
             self.assertIn("/shower/layers/0/thickness", told.paths)
             self.assertIn("/floor/centres", told.paths)
             # Both rooms' widths and depths, the shower's corner and the channel's two ends count.
-            self.assertEqual(told.text, f"rests on {told.count} assumed measures")
+            self.assertEqual(told.text, f"rests on {told.count - 3} assumed measures and 3 choices")
+            self.assertEqual(len(told.listed), told.count)
+            listed = {item.name: item.text for item in told.listed}
+            wide = {"mm": "2400 mm", "in": '96"'}[length]
+            self.assertEqual((listed["room: width"], listed["floor: kind"]), (wide, "joists"))
+            self.assertEqual(listed["floor: direction"], "90°")
             self.assertLess(told.count, len(told.paths))
-            values = {path: value for path, _, value in quantities(plan)}
-            for path in told.paths:
-                self.assertIn(path, values)
+            values = {path for path, _, _ in quantities(plan)}
+            choices = {"/floor/kind", "/room/doors/0/hinge", "/room/doors/0/swing"}
+            self.assertEqual(set(told.paths) - values, choices)
 
     def test_the_count_is_of_what_is_still_there(self) -> None:
         doc = document() | {"version": 4}

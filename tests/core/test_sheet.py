@@ -21,6 +21,7 @@ from calm_basin.formats.sheet.floor_plan import FloorPlan
 from calm_basin.formats.sheet.page import SCALES, Sheet
 from calm_basin.formats.sheet.style import PLAIN
 from calm_basin.plan import Plan, plan_from
+from calm_basin.plan.starting import starting_plan
 from tests.plans import document, moved, point
 
 POINT = 25.4 / 72
@@ -59,6 +60,15 @@ class SheetTest(unittest.TestCase):
                     self.assertIn(pin.from_text, told)
                 self.assertIn(f"1 of {len(reader.pages)}", told)
                 self.assertIn("25 November 2026", told)
+
+    def test_what_is_assumed_is_listed_to_be_measured(self) -> None:
+        reader, solution = made(starting_plan("Upstairs", "in", "us-dwelling"))
+        told = words(reader)
+        self.assertGreater(solution.assumed.count, 20)
+        for item in solution.assumed.listed:
+            self.assertIn(f"{item.name} {item.text}", told)
+        # On the page of the figures and on the plan, too.
+        self.assertEqual(told.count(solution.assumed.text), 2)
 
     def test_every_sign_of_the_texts_is_in_the_font(self) -> None:
         known = getFont(PLAIN).face.charToGlyph

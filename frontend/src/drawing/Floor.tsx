@@ -2,7 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { type ReactNode, useId } from "react";
 import type { Plan, Solution } from "../api/client";
 import type { FloorSurface, Plane } from "../api/generated/solution";
-import { along, type Box, clearance } from "./clear";
+import { along, type Box, clearance, inward, short } from "./clear";
 import { SideLength } from "./Room";
 import { type Sounding, SoundingFigures } from "./SoundingFigures";
 import { edges, middleOf, path, type View, type XY } from "./view";
@@ -280,12 +280,14 @@ function Soundings({
     }),
   ]);
   const shown: Sounding[] = [];
-  for (const shifts of [undefined, ASIDE]) {
+  const middle = middleOf(outline);
+  for (const aside of [false, true]) {
     if (shown.length >= FEW) break;
-    for (const { kind, x, y, text } of surface.spot_levels) {
+    for (const { kind, x, y, ...spot } of surface.spot_levels) {
+      const text = short(spot.text);
       const of = view.at([x, y]);
       if (kind !== "grid" || shown.some((other) => String(other.of) === String(of))) continue;
-      const at = free(of, text, shifts);
+      const at = aside ? free(of, text, inward(ASIDE, of, middle)) : free(of, text);
       if (at) shown.push({ at, of, text });
     }
   }

@@ -1,6 +1,6 @@
 import { useId } from "react";
 import type { FloorResult } from "../api/generated/solution";
-import { along, type Box, clearance } from "./clear";
+import { along, type Box, clearance, inward, short } from "./clear";
 import { SoundingFigures } from "./SoundingFigures";
 import { edges, middleOf, path, type View, type XY } from "./view";
 
@@ -150,7 +150,6 @@ function Tag({ at: [x, y], text, below }: { at: XY; text: string; below: boolean
 }
 
 /** Beside its place, where a line or a wall runs through it. */
-const HERE: XY = [0, 0];
 const BESIDE: XY[] = [
   [0, -16],
   [0, 16],
@@ -179,12 +178,11 @@ function Readings({ room, floor, view, edge }: Props) {
     ...(edge ? edge.ends.map((end): Box => [...view.at(end), HANDLE, HANDLE]) : []),
     ...(edge ? [[...view.at(edge.at), ...TAG] as Box] : []),
   ]);
-  const shown = floor.soundings.flatMap(({ x, y, text }) => {
+  const shown = floor.soundings.flatMap(({ x, y, ...sounding }) => {
+    const text = short(sounding.text);
     const of = view.at([x, y]);
     // Into the room rather than out of it.
-    const far = ([dx, dy]: XY) => Math.hypot(of[0] + dx - centre[0], of[1] + dy - centre[1]);
-    const inward = BESIDE.filter((shift) => far(shift) < far(HERE));
-    const at = free(of, text, [HERE, ...inward.toSorted((a, b) => far(a) - far(b))]);
+    const at = free(of, text) ?? free(of, text, inward(BESIDE, of, centre));
     return at ? [{ at, of, text }] : [];
   });
   return <SoundingFigures soundings={shown} />;

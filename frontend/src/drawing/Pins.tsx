@@ -1,7 +1,7 @@
 import type { Plan, Solution } from "../api/client";
 import type { Pin } from "../api/generated/solution";
 import { lights, type Screen } from "../job/context";
-import { along, type Box, clearance, halfOf } from "./clear";
+import { along, type Box, clearance, halfOf, short } from "./clear";
 import { HaloText } from "./HaloText";
 import { Light } from "./Light";
 import { edges, path, type View, type XY } from "./view";
@@ -60,7 +60,7 @@ export function Pins({ plan, solution, view, lit, show }: Props) {
     ...pins.map((pin): Box => [...at(pin), DOT, DOT]),
     ...walls.flatMap(([a, b]) => along(view.at(a), view.at(b))),
   ]);
-  const heights = pins.map((pin) => place(at(pin), pin.text, beside(pin.text)));
+  const heights = pins.map((pin) => place(at(pin), short(pin.text), beside(short(pin.text))));
   // Numbers would be taken for heights where pins stand close together.
   const apart = plan.pin_spacing * view.scale > NUMBERED;
   const numbers = pins.map((pin) =>
@@ -86,7 +86,7 @@ export function Pins({ plan, solution, view, lit, show }: Props) {
             <circle cx={x} cy={y} r={4.5} fill={INK[pin.kind]} stroke="var(--paper)" />
             {height && (
               <HaloText at={height} ink={INK[pin.kind]} size={17}>
-                {pin.text}
+                {short(pin.text)}
               </HaloText>
             )}
             {number && (

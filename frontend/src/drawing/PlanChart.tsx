@@ -174,6 +174,7 @@ export function PlanChart({
                 className="halo"
                 aria-hidden
               >
+                {plan.display.length === "in" && "Inches · "}
                 {ground
                   ? "Depths of the old floor below its high spot · pale: guessed"
                   : `Depths below the ${plan.shower.rest ? "doors" : "entry"} · a line every ${solution.surface?.contour_interval_text}`}

@@ -10,6 +10,9 @@ const [APART, THICK] = [8, 1.5];
 /** The size of soundings on a drawing, and of figures beside pins, pixels. */
 export const FIGURE = 17;
 
+/** A figure of a drawing whose caption says that all are inches: shorter by their mark. */
+export const short = (text: string) => (text.includes("'") ? text : text.replace(/"$/, ""));
+
 /** Half the width of a figure, pixels: the tenth after the point is small. */
 export const halfOf = (text: string, size = FIGURE) =>
   (text.replace(/\.\d$/, "·").length * WIDE * size) / 2;
@@ -26,6 +29,12 @@ export function along([ax, ay]: XY, [bx, by]: XY): Box[] {
 }
 
 const HERE: readonly XY[] = [[0, 0]];
+
+/** Of some shifts those that lead towards a middle, the farthest in first. */
+export function inward(shifts: readonly XY[], [x, y]: XY, middle: XY): XY[] {
+  const off = ([dx, dy]: XY) => Math.hypot(x + dx - middle[0], y + dy - middle[1]);
+  return shifts.filter((shift) => off(shift) < off([0, 0])).toSorted((a, b) => off(a) - off(b));
+}
 
 /** What is taken on a drawing already; a figure is put where it is free, or left out. */
 export function clearance(taken: Box[]) {

@@ -27,6 +27,8 @@ export interface View {
 
 /** Share of its scale that a part gives up so that the whole is seen. */
 const CLOSE = 0.6;
+/** A part is not drawn narrower than this for the sake of the whole, pixels. */
+const LEAST = 200;
 
 export function fitted(points: XY[], width: number, height: number, margin: number): View {
   const xs = points.map((p) => p[0]);
@@ -61,7 +63,9 @@ export function wholeIfNear(
 ): View {
   const near = fitted(part, width, height, margin);
   const all = fitted(whole, width, height, margin);
-  return all.scale > near.scale * CLOSE ? all : near;
+  const xs = part.map((p) => p[0]);
+  const across = (Math.max(...xs) - Math.min(...xs)) * all.scale;
+  return all.scale > near.scale * CLOSE && across > LEAST ? all : near;
 }
 
 export const path = (points: XY[], closed = true) =>

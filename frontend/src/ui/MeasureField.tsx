@@ -73,37 +73,49 @@ export function MeasureField({
   }
 
   const message = error ?? refusal;
+  // Inches carry their marks in the text.
+  const unit = kind === "length" && plan.display.length.endsWith("m") ? plan.display.length : "";
   const assumed = covers.some((of) => plan.assumed.includes(of));
   return (
     <div className={compact ? "min-w-0" : "min-w-0 flex-1"}>
       <label htmlFor={id} className={compact ? "sr-only" : "block text-sm leading-tight mb-1"}>
         {label}
       </label>
-      <input
-        id={id}
-        className={`input w-full h-11 text-lg px-2.5 ${assumed ? "border-dashed border-2 border-warning italic" : "font-semibold"} ${message ? "input-error" : ""}`}
-        data-assumed={assumed || undefined}
-        title={assumed ? "Assumed: type what you measured, or confirm it" : undefined}
-        value={typed ?? shown}
-        autoComplete="off"
-        data-typing={typed === null ? undefined : "yes"}
-        spellCheck={false}
-        aria-invalid={message ? true : undefined}
-        aria-describedby={message || hint ? `${id}-note` : undefined}
-        onFocus={(event) => event.currentTarget.select()}
-        onChange={(event) => setTyped(event.currentTarget.value)}
-        onBlur={() => void read()}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") void read();
-          else if (event.key === "Escape") {
-            setTyped(null);
-            setError(null);
-          } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
-            event.preventDefault();
-            nudge(event.key === "ArrowUp" ? 1 : -1, event.shiftKey);
-          }
-        }}
-      />
+      <div className="relative">
+        <input
+          id={id}
+          className={`input w-full h-11 text-lg pl-2.5 ${unit ? "pr-9" : "pr-2.5"} ${assumed ? "border-dashed border-2 border-warning italic" : "font-semibold"} ${message ? "input-error" : ""}`}
+          data-assumed={assumed || undefined}
+          title={assumed ? "Assumed: type what you measured, or confirm it" : undefined}
+          value={typed ?? shown}
+          autoComplete="off"
+          data-typing={typed === null ? undefined : "yes"}
+          spellCheck={false}
+          aria-invalid={message ? true : undefined}
+          aria-describedby={message || hint ? `${id}-note` : undefined}
+          onFocus={(event) => event.currentTarget.select()}
+          onChange={(event) => setTyped(event.currentTarget.value)}
+          onBlur={() => void read()}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") void read();
+            else if (event.key === "Escape") {
+              setTyped(null);
+              setError(null);
+            } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+              event.preventDefault();
+              nudge(event.key === "ArrowUp" ? 1 : -1, event.shiftKey);
+            }
+          }}
+        />
+        {unit && (
+          <span
+            aria-hidden
+            className="absolute right-2.5 inset-y-0 flex items-center text-sm pointer-events-none"
+          >
+            {unit}
+          </span>
+        )}
+      </div>
       {(message || hint) && (
         <p
           id={`${id}-note`}

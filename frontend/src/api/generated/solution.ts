@@ -269,11 +269,20 @@ export interface Tick {
   text: string;
 }
 /**
- * Measures that nobody has typed or confirmed: their pointers, how many, and that in words.
+ * What of the plan is only assumed: pointers, each measure by its name, and how many there are
+ * in words.
  */
 export interface Assumed {
   paths: string[];
+  listed: Assumption[];
   count: number;
+  text: string;
+}
+/**
+ * A measure or choice that nobody has made: what it is of, and what stands for it.
+ */
+export interface Assumption {
+  name: string;
   text: string;
 }
 /**

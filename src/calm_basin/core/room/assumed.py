@@ -3,27 +3,76 @@
 from __future__ import annotations
 
 import re
+from typing import Any
 
-from calm_basin.core.room.result import Assumed
-from calm_basin.plan import Plan
+from calm_basin.core.answer.words import Words
+from calm_basin.core.room.result import Assumed, Assumption
+from calm_basin.plan import Plan, quantities
 from calm_basin.plan.assumed import CHOICES, assumable
+from calm_basin.plan.base import QuantityKind
+from calm_basin.plan.edits.corners import box_of
 
 
-def assumed(plan: Plan) -> Assumed:
+def assumed(plan: Plan, words: Words) -> Assumed:
     """The measures and choices of a plan that are only assumed.
 
     The corners of an outline that share a width or a depth are one measure of it.
     """
-    there = {path for path, _ in assumable(plan)} if plan.assumed else set()
+    there = dict(assumable(plan)) if plan.assumed else {}
+    kinds = {path: kind for path, kind, _ in quantities(plan)} if there else {}
     paths = tuple(path for path in plan.assumed if path in there)
+    named: dict[str, str] = {}
+    for path in paths:
+        name, value = _named(plan, path), there[path]
+        if match := re.fullmatch(r"/(room|shower)/outline/\d+/(\d)", path):
+            box = box_of(plan.room.outline if match[1] == "room" else plan.shower.outline)
+            axis = int(match[2])
+            if box is not None:
+                name = f"{match[1]}: {('width', 'depth')[axis]}"
+                value = box[1][axis] - box[0][axis]
+        if isinstance(value, str):
+            named[name] = value
+        elif isinstance(value, int | float):
+            named[name] = _printed(words, kinds.get(path), value)
     choices = sum(CHOICES.fullmatch(path) is not None for path in paths)
-    count = len({re.sub(r"/outline/\d+/", "/outline/", path) for path in paths})
-    measures = count - choices
-    named = [
+    measures = len(named) - choices
+    counts = [
         f"{n} {'assumed ' if first else ''}{name}{'' if n == 1 else 's'}"
         for n, name, first in ((measures, "measure", True), (choices, "choice", not measures))
         if n
     ]
     return Assumed(
-        paths=paths, count=count, text=f"rests on {' and '.join(named)}" if named else ""
+        paths=paths,
+        listed=tuple(Assumption(name=name, text=text) for name, text in named.items()),
+        count=len(named),
+        text=f"rests on {' and '.join(counts)}" if counts else "",
     )
+
+
+def _printed(words: Words, kind: QuantityKind | None, value: float) -> str:
+    if kind == "length":
+        return words.length(value)
+    if kind == "fall":
+        return words.fall(value)
+    return f"{value:g}°" if kind == "angle" else f"{value:g}"
+
+
+SAID = {"0": "right", "1": "up", "flow_l_min": "flow, L/min", "drain_l_min": "drain takes, L/min"}
+"""Steps of a pointer that are called otherwise than they are written."""
+
+
+def _named(plan: Plan, path: str) -> str:
+    """What a pointer of the plan is called: where it belongs, and what is measured."""
+    words: list[str] = []
+    value: Any = plan.model_dump(mode="json")
+    for step in path.split("/")[1:]:
+        value = value[int(step)] if isinstance(value, list) else value[step]
+        if isinstance(value, dict) and "name" in value:
+            words[-1] = value["name"]
+        elif step.isdigit() and isinstance(value, dict | list):
+            words[-1] = f"{words[-1].removesuffix('s')} {int(step) + 1}"
+        else:
+            words.append(SAID.get(step, step.replace("_", " ")))
+    if path.startswith(("/survey/", "/water/heads/", "/room/doors/", "/room/fixtures/")):
+        words = words[1:]
+    return f"{words[0]}: {', '.join(words[1:])}" if len(words) > 1 else words[0]

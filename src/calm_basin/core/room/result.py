@@ -11,10 +11,19 @@ class Joist(Result):
     outline: tuple[XY, ...]
 
 
+class Assumption(Result):
+    """A measure or choice that nobody has made: what it is of, and what stands for it."""
+
+    name: str
+    text: str
+
+
 class Assumed(Result):
-    """Measures that nobody has typed or confirmed: their pointers, how many, and that in words."""
+    """What of the plan is only assumed: pointers, each measure by its name, and how many there are
+    in words."""
 
     paths: tuple[str, ...]
+    listed: tuple[Assumption, ...]
     count: int
     text: str
 

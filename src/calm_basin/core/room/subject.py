@@ -11,7 +11,7 @@ from calm_basin.core.room.fields import plan_texts
 ROOM = Subject(
     "room",
     answer=lambda asked: {
-        "assumed": assumed(asked.plan),
+        "assumed": assumed(asked.plan, asked.words),
         "drawing": drawing(asked.plan, asked.words),
         "plan_texts": plan_texts(asked.plan, asked.words),
     },

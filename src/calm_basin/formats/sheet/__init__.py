@@ -21,10 +21,19 @@ from calm_basin.formats.sheet.page import PAPERS, Page, Paper, Sheet
 from calm_basin.formats.sheet.pins import PINS
 from calm_basin.formats.sheet.section import SECTION
 from calm_basin.formats.sheet.style import BOLD, HEADING, PLAIN, SMALL_SIZE
-from calm_basin.formats.sheet.texts import CAUTIONS, DEPTH, FIGURES, FINDINGS
+from calm_basin.formats.sheet.texts import ASSUMED, CAUTIONS, DEPTH, FIGURES, FINDINGS
 from calm_basin.plan import Plan
 
-PAGES: tuple[Page, ...] = (FLOOR_PLAN, SECTION, FIGURES, FINDINGS, DEPTH, CAUTIONS, PINS)
+PAGES: tuple[Page, ...] = (
+    FLOOR_PLAN,
+    SECTION,
+    FIGURES,
+    ASSUMED,
+    FINDINGS,
+    DEPTH,
+    CAUTIONS,
+    PINS,
+)
 
 MARGIN = 15 * mm
 HEAD, FOOT = 12 * mm, 8 * mm

@@ -17,7 +17,18 @@ def _figures(sheet: Sheet) -> list[Any]:
         [figure.label, text(figure.text, STRONG), _working(figure)]
         for _, figure in sheet.solution.figures
     ]
-    return [table(rows, _shares(sheet, 0.24, 0.2, 0.56))]
+    resting = sheet.solution.assumed.text
+    said = [text(f"All of it {resting}: see their page.", STRONG), Spacer(1, 6)] if resting else []
+    return [*said, table(rows, _shares(sheet, 0.24, 0.2, 0.56))]
+
+
+def _assumed(sheet: Sheet) -> list[Any]:
+    listed = sheet.solution.assumed.listed
+    if not listed:
+        return [text("Every measure was typed or confirmed.")]
+    rows: list[list[Any]] = [["Measure on site", "Assumed", "Measured"]]
+    rows += [[item.name, item.text, ""] for item in listed]
+    return [table(rows, _shares(sheet, 0.5, 0.2, 0.3))]
 
 
 def _working(figure: Figure) -> list[Any]:
@@ -63,6 +74,7 @@ def _shares(sheet: Sheet, *shares: float) -> list[float]:
 
 
 FIGURES = Page("figures", "Key figures, each with its working", _figures)
+ASSUMED = Page("assumed", "What is only assumed", _assumed)
 FINDINGS = Page("findings", "Findings", _findings)
 DEPTH = Page("depth", "Where the depth can come from", _depth)
 CAUTIONS = Page("cautions", "Heed before anything is cut", _cautions)
