@@ -24,7 +24,7 @@ from calm_basin.plan.edits import (
 )
 from calm_basin.plan.starting import starting_plan
 from calm_basin.units import MM_PER_INCH
-from tests.plans import Document, document, moved, tray
+from tests.plans import Document, document, moved, point, tray
 
 
 def made(turned: bool) -> Plan:
@@ -164,6 +164,9 @@ class AdditionTest(unittest.TestCase):
     def test_every_size_is_assumed_and_round_in_the_plans_unit(self) -> None:
         for unit, step in (("mm", 1.0), ("in", MM_PER_INCH / 16)):
             plan = starting_plan("job", unit, "us-dwelling").model_copy(update={"assumed": ()})
+            # Level walls round two zones are for a point drain only.
+            drain = point(600, plan.room.outline[2][1] - 450, 110)
+            plan = changed(plan, (Change(path="/shower/drain", value=drain),))
             before = {path: value for path, _, value in quantities(plan)}
             for what in get_args(Addition):
                 with self.subTest(unit=unit, what=what):

@@ -226,6 +226,11 @@ class SurveyApiTest(ApiCase):
         remove = {"plan": more, "act": "remove", "path": "/room/fixtures/0"}
         less = self.client.post("/api/edit", json=remove).get_json()["plan"]
         self.assertEqual((less["room"]["fixtures"], less["assumed"]), ([], []))
+        asked["plan"] = document() | {"rule_set": "norway"}
+        for walls in ("rising", "level"):
+            rest = self.client.post("/api/edit", json=asked | {"what": f"rest {walls}"}).get_json()
+            self.assertEqual(rest["plan"]["shower"]["rest"], {"asked": 0.01, "walls": walls})
+            self.assertEqual(rest["plan"]["assumed"], [])
         for wrong in ({"what": "bath"}, {"what": 3}, {"what": "cut"}, {"what": "diagonal"}):
             self.problem(self.client.post("/api/edit", json=asked | wrong), 422)
         for path in ("/room/fixtures/1", "/job/name/0", "/room/outline/0", "x", "/room/doors/-1"):

@@ -145,6 +145,8 @@ export const api = {
       end,
     }),
   solve: (plan: Plan, question: Question) => post<Solution>("/solve", { plan, ...question }),
+  /** The settings that floors are made with where nobody says otherwise. */
+  trialSettings: () => call<TrialSettings>("GET", "/trials"),
   /** Floors made by hand, told one by one; `signal` stops it. */
   trials: async (
     plan: Plan,

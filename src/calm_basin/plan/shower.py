@@ -59,12 +59,15 @@ class Fall(Part):
     entry_level: bool = True
 
 
+Walls = Literal["level", "rising"]
+
+
 class Rest(Part):
     """The rest of a wet room's floor, which falls to the shower zone too: from level walls, or the
     same fall everywhere with walls that rise from the zone and doors that stay level."""
 
     asked: Gradient
-    walls: Literal["level", "rising"] = "rising"
+    walls: Walls = "rising"
 
 
 class MortarBed(Part):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import chain
 
-from flask import Blueprint, Response
+from flask import Blueprint, Response, jsonify
 
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError
@@ -15,6 +15,12 @@ from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.web.requests import body
 
 blueprint = Blueprint("trials", __name__)
+
+
+@blueprint.get("/trials")
+def usual_settings() -> Response:
+    """The settings that floors are made with where nobody says otherwise."""
+    return jsonify(TrialSettings().model_dump(mode="json"))
 
 
 @blueprint.post("/trials")

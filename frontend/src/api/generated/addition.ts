@@ -14,6 +14,8 @@ export type Addition =
   | "room layer"
   | "shower layer"
   | "tile"
+  | "rest rising"
+  | "rest level"
   | "tape"
   | "taped wall"
   | "diagonal"

@@ -159,7 +159,7 @@ function Entries() {
 }
 
 function RestFields() {
-  const { plan, set } = useScreen();
+  const { plan, set, edit } = useScreen();
   const rest = plan.shower.rest;
   const way = rest ? rest.walls : "none";
   const levelFits = plan.shower.drain.kind === "point" && !plan.shower.second_drain;
@@ -177,7 +177,9 @@ function RestFields() {
             : []),
         ]}
         onChange={(walls) =>
-          set("/shower/rest", walls === "none" ? null : { asked: rest?.asked ?? 0.01, walls })
+          walls === "none"
+            ? set("/shower/rest", null)
+            : void edit({ act: "add", what: `rest ${walls}` })
         }
       />
       {rest && (

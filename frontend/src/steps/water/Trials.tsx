@@ -8,14 +8,18 @@ const LENGTHS = ["tolerance", "correlation", "limit"] as const;
 
 /** Floors as hands make them: how many of them hold a puddle, at which fall. */
 export function Trials() {
+  const [usual, setUsual] = useState<TrialSettings | null>(null);
+  const [error, setError] = useState("");
+  useEffect(() => {
+    api.trialSettings().then(setUsual, (problem: Problem) => setError(problem.message));
+  }, []);
+  if (error) return <p role="alert">{error}</p>;
+  return usual && <Floors usual={usual} />;
+}
+
+function Floors({ usual }: { usual: TrialSettings }) {
   const { plan } = useScreen();
-  const [settings, setSettings] = useState<TrialSettings>({
-    tolerance: 2,
-    correlation: 150,
-    limit: 1,
-    floors: 200,
-    seed: 1,
-  });
+  const [settings, setSettings] = useState(usual);
   const [result, setResult] = useState<TrialResult | null>(null);
   const [of, setOf] = useState("");
   const [error, setError] = useState("");

@@ -160,14 +160,22 @@ def _one_zone(outline: tuple[Point, ...], shower: Shower) -> Surface:
     drain, fall = shower.drain, shower.fall
     built = shower.built_fall
     strips = (drain.strips or 0.0) / built if isinstance(drain, LinearDrain) else 0.0
-    unit = _unit_surface(
-        outline,
-        shower.entries,
-        (drain, shower.second_drain),
-        (fall.measured, fall.edge, fall.entry_level),
-        round(strips, 9),
-    )
-    return unit.scaled(built)
+    drains = (drain, shower.second_drain)
+    manner = (fall.measured, fall.edge, fall.entry_level)
+    return _scaled(outline, shower.entries, drains, manner, round(strips, 9), built)
+
+
+@lru_cache(maxsize=256)
+def _scaled(
+    outline: tuple[Point, ...],
+    entries: tuple[int, ...],
+    drains: Drains,
+    manner: tuple[str, str, bool],
+    strips: float,
+    fall: float,
+) -> Surface:
+    """The floor for a fall: kept, since what is worked out on a surface stays with it."""
+    return _unit_surface(outline, entries, drains, manner, strips).scaled(fall)
 
 
 @lru_cache(maxsize=256)

@@ -13,7 +13,7 @@ from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.document import Plan
 from calm_basin.plan.reading import PlanError, Problem, plan_from
 from calm_basin.plan.room import Layer
-from calm_basin.plan.shower import SideCut
+from calm_basin.plan.shower import Rest, SideCut, Walls
 from calm_basin.plan.survey import Diagonal, Tape, TapedWall
 from calm_basin.plan.water import ShowerHead
 
@@ -31,6 +31,8 @@ Addition = Literal[
     "room layer",
     "shower layer",
     "tile",
+    "rest rising",
+    "rest level",
     "tape",
     "taped wall",
     "diagonal",
@@ -41,6 +43,9 @@ Addition = Literal[
 
 HEAD_FLOW, DRAIN_FLOW = 8.0, 30.0
 """Of a hand shower and of an ordinary drain, L/min (common practice, no source)."""
+
+REST_FALL = 1 / 100
+"""Of the rest of a wet room, outside its shower zone (TEK17 §13-15, from memory)."""
 
 FIRST_CUT = (50.0, 2.0)
 """Cut off a tray's side to begin with, in mm and in inches."""
@@ -78,6 +83,14 @@ def add(plan: Plan, what: str, side: int | None = None) -> Plan:
             return _appended(plan, f"/{what.split()[0]}/layers", layer)
         case "tile":
             return _put(plan, "/shower/tile", common.tile)
+        case "rest rising" | "rest level":
+            walls: Walls = "rising" if what == "rest rising" else "level"
+            there = plan.shower.rest
+            rest = Rest(asked=there.asked if there else REST_FALL, walls=walls)
+            put = _put(plan, "/shower/rest", rest)
+            return put.model_copy(
+                update={"assumed": tuple(p for p in put.assumed if p != "/shower/rest/asked")}
+            )
         case "tape":
             return _put(plan, "/survey/tape", _tape_of(plan))
         case "taped wall":
