@@ -7,6 +7,7 @@ import "@fontsource-variable/source-serif-4/wght-italic.css";
 import "./app.css";
 import { JobScreen } from "./job/JobScreen";
 import { JobsList } from "./jobs/JobsList";
+import { RulesPage } from "./rules/RulesPage";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1 } } });
 const root = document.getElementById("root");
@@ -19,6 +20,7 @@ createRoot(root).render(
         <Routes>
           <Route path="/" element={<JobsList />} />
           <Route path="/jobs/:jobId/:step?" element={<JobScreen />} />
+          <Route path="/rules/:id?" element={<RulesPage />} />
           <Route path="*" element={<JobsList />} />
         </Routes>
       </BrowserRouter>

@@ -10,6 +10,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from calm_basin.demo import demo_plans
+from calm_basin.rules import rule_sets
 from tests.browser.case import BrowserCase
 
 AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
@@ -54,6 +55,10 @@ class LooksTest(DemoCase):
             self.open(f"/jobs/{self.jobs[5]}/depth")
             self.ready()
             with self.subTest(theme=theme, view="cut tray"):
+                self.assertEqual(self.axe(), [])
+            self.open("/rules/us-accessible")
+            self.one("main section")
+            with self.subTest(theme=theme, view="rules"):
                 self.assertEqual(self.axe(), [])
         self.driver.execute_script("localStorage.clear()")
 
@@ -354,3 +359,23 @@ class SheetTest(DemoCase):
         read = PdfReader(file)
         self.assertEqual(len(read.pages), 1)
         self.assertIn("Juniper Yard", read.pages[0].extract_text())
+
+
+class RulesTest(DemoCase):
+    def test_every_rule_set_is_shown_with_its_sources(self) -> None:
+        self.open("/")
+        self.one('a[href="/rules"]').click()
+        self.until(lambda: self.driver.title.endswith("rules · Calm Basin"), "the page")
+        for rules in rule_sets().values():
+            self.one(f'a[href="/rules/{rules.id}"]').click()
+            self.until(
+                lambda rules=rules: self.driver.find_elements(
+                    By.CSS_SELECTOR, f'section[aria-label="{rules.name}"]'
+                ),
+                rules.name,
+            )
+            told = self.one("main").text
+            for item in (*rules.limits, *rules.facts):
+                self.assertIn(item.source, told)
+                self.assertIn(item.applies_to, told)
+            self.assertIn(rules.deference, told)

@@ -1,7 +1,9 @@
 """Findings: what is broken, for whom, and that every cure on offer cures it."""
 
+import re
 import unittest
-from typing import Any
+from pathlib import Path
+from typing import Any, get_args
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -12,9 +14,11 @@ from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import PlanError, plan_from
-from calm_basin.rules import rule_sets
+from calm_basin.rules import TITLES, FactTopic, Topic, rule_sets
 from tests.core.test_falls import channel_floors, point_floors
 from tests.plans import Document, channel, document, layers, point, solved
+
+ROOT = Path(__file__).parents[2]
 
 
 def coded(solution: Solution, code: str, severity: str | None = None) -> Finding:
@@ -215,6 +219,21 @@ class RuleSetTest(unittest.TestCase):
                 self.assertEqual("(from memory)" in limit.source, limit.from_memory)
                 self.assertTrue(limit.document)
                 self.assertGreater(limit.value, 0)
+            for fact in rules.facts:
+                self.assertFalse(fact.from_memory and "no source" in fact.document)
+                self.assertEqual("(from memory)" in fact.source, fact.from_memory)
+
+    def test_every_limit_is_held_and_every_fact_is_not(self) -> None:
+        code = "".join(
+            path.read_text("utf-8") for path in (ROOT / "src/calm_basin/core").rglob("*.py")
+        )
+        held = set(re.findall(r'\.on\("(\w+)"\)', code))
+        self.assertEqual(held, set(get_args(Topic)))
+        self.assertFalse(held & set(get_args(FactTopic)))
+        self.assertEqual(set(TITLES), held | set(get_args(FactTopic)))
+        limits = {x.topic for rules in rule_sets().values() for x in rules.limits}
+        facts = {x.topic for rules in rule_sets().values() for x in rules.facts}
+        self.assertEqual((limits, facts), (held, set(get_args(FactTopic))))
 
     def test_an_unknown_rule_set_is_named(self) -> None:
         doc = document()

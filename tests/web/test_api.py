@@ -8,6 +8,7 @@ from pathlib import Path
 from unittest import mock
 
 from calm_basin.plan import plan_from
+from calm_basin.rules import rule_sets
 from calm_basin.store.database import connect
 from calm_basin.web.app import create_app
 from tests.plans import Document, document, point
@@ -299,5 +300,7 @@ class StrangersTest(ApiCase):
 
     def test_rules_are_listed_with_their_sources(self) -> None:
         sets = self.client.get("/api/rules").get_json()["rule_sets"]
-        self.assertEqual([rules["id"] for rules in sets], ["norway", "uk", "us-dwelling"])
-        self.assertTrue(all(limit["source"] for rules in sets for limit in rules["limits"]))
+        self.assertEqual({rules["id"] for rules in sets}, set(rule_sets()))
+        for rules in sets:
+            for item in (*rules["limits"], *rules["facts"]):
+                self.assertTrue(item["source"] and item["title"] and item["printed"])

@@ -20,9 +20,23 @@ export interface JobRow {
   made_at: string;
   changed_at: string;
 }
+/** A limit or a fact of a rule set, in words. */
+export interface Rule {
+  title: string;
+  printed: string;
+  applies_to: string;
+  /** How strongly a limit binds; a fact is only to know. */
+  weight?: "required" | "advice";
+  source: string;
+  note: string;
+}
 export interface RuleSet {
   id: string;
   name: string;
+  entered: string;
+  deference: string;
+  limits: Rule[];
+  facts: Rule[];
 }
 /** What a solve is asked for beside the plan: slower parts, and where the section is cut. */
 export interface Question {

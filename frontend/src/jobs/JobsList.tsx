@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { FolderUp, Moon, Plus, Sun } from "lucide-react";
+import { FolderUp, Moon, Plus, Scale, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { api, type JobRow, type Problem } from "../api/client";
 import { useTheme } from "../ui/theme";
 import { JobCard } from "./JobCard";
@@ -47,6 +47,9 @@ export function JobsList() {
       <header className="bg-primary text-primary-content px-6 py-3 flex items-center gap-3">
         <img src="/favicon.svg" alt="" className="size-8 rounded" />
         <span className="text-xl font-bold flex-1">Calm Basin</span>
+        <Link to="/rules" className="btn btn-ghost h-11 text-primary-content border-0">
+          <Scale size={20} aria-hidden /> Rules
+        </Link>
         <button
           type="button"
           className="btn btn-ghost btn-square size-11 text-primary-content hover:bg-primary-content/15 border-0"

@@ -14,6 +14,25 @@ from calm_basin.units import parse_fall
 
 Topic = Literal["shower_fall", "rest_fall", "entry_step", "channel_gap", "door_above_drain"]
 
+TITLES = {
+    "shower_fall": "Fall of the shower",
+    "rest_fall": "Fall of the rest of the room",
+    "entry_step": "Step at the entry",
+    "channel_gap": "Strip beside a channel",
+    "door_above_drain": "Membrane at the door, over the drain",
+    "shower_size": "Size of the shower",
+    "entry": "Entry",
+    "turning_space": "Space to turn",
+    "clear_floor": "Clear floor",
+    "door": "Door",
+    "reach": "Reach",
+    "grate": "Grate",
+    "slip": "Slip",
+    "membrane": "Membrane",
+    "drain": "Drain",
+}
+"""What each topic is called."""
+
 
 class Limit(BaseModel):
     """One limit: what it is on, which way it binds, how strongly, for whom and by which clause."""
@@ -38,14 +57,56 @@ class Limit(BaseModel):
         return _mm(self.given)
 
     @property
+    def printed(self) -> str:
+        """The limit as the document prints it, its unit set apart."""
+        return self.given.replace("mm", " mm").replace("%", " %")
+
+    @property
     def source(self) -> str:
         """Document and clause in words, with how sure it is."""
-        words = f"{self.document} {self.clause}".strip()
-        return f"{words} (from memory)" if self.from_memory else words
+        return _source(self.document, self.clause, self.from_memory)
+
+
+def _source(document: str, clause: str, from_memory: bool) -> str:
+    words = f"{document} {clause}".strip()
+    return f"{words} (from memory)" if from_memory else words
+
+
+FactTopic = Literal[
+    "shower_size",
+    "entry",
+    "turning_space",
+    "clear_floor",
+    "door",
+    "reach",
+    "grate",
+    "slip",
+    "membrane",
+    "drain",
+]
+
+
+class Fact(BaseModel):
+    """What a document asks that no check holds a plan against: it is shown to whoever plans."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    topic: FactTopic
+    given: str = Field(description="as the document prints it")
+    applies_to: str
+    document: str
+    clause: str = ""
+    from_memory: bool
+    note: str = ""
+
+    @property
+    def source(self) -> str:
+        """Document and clause in words, with how sure it is."""
+        return _source(self.document, self.clause, self.from_memory)
 
 
 class RuleSet(BaseModel):
-    """The limits a job is held against."""
+    """The limits a job is held against, and what else its documents ask."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -54,6 +115,7 @@ class RuleSet(BaseModel):
     entered: date
     deference: str
     limits: tuple[Limit, ...]
+    facts: tuple[Fact, ...] = ()
 
     def on(self, topic: Topic) -> tuple[Limit, ...]:
         """The limits on one topic, in the file's order."""
@@ -72,7 +134,7 @@ class Sourced(BaseModel):
     @property
     def source(self) -> str:
         """Document in words, with how sure it is."""
-        return f"{self.document} (from memory)" if self.from_memory else self.document
+        return _source(self.document, "", self.from_memory)
 
 
 class Lippage(Sourced):
