@@ -103,6 +103,10 @@ def moved(
     new = copy.deepcopy(doc)
     for part in ("room", "shower"):
         new[part]["outline"] = [place(xy) for xy in doc[part]["outline"]]
+    for fixture in new["room"].get("fixtures", ()):
+        own = fixture.get("turn", 0)
+        fixture["centre"] = place(fixture["centre"])
+        fixture["turn"] = math.fmod((-own if mirror else own) + turn, 360)
     for drain in filter(None, (new["shower"]["drain"], new["shower"].get("second_drain"))):
         for name in ("centre", "start", "end"):
             if name in drain:

@@ -24,6 +24,15 @@ class StepCase(BrowserCase):
         self.open(f"/jobs/{self.job_id}/{step}")
         self.ready()
 
+    def aside(self) -> str:
+        return self.one("aside").text
+
+    def says(self, text: str) -> None:
+        self.until(lambda: text in self.aside(), f"the panel says {text}")
+
+    def all(self, css: str) -> list[WebElement]:
+        return self.driver.find_elements(By.CSS_SELECTOR, css)
+
     def choose(self, label: str, option: str) -> None:
         box = self.field(label)
         box.find_element(By.XPATH, f'./option[contains(., "{option}")]').click()

@@ -3,9 +3,7 @@
 import json
 from typing import Any
 
-from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.remote.webelement import WebElement
 
 from tests.browser.test_steps import StepCase
 from tests.plans import L_SHAPE, channel, document, point, tray, wet_room
@@ -16,15 +14,6 @@ class WaterCase(StepCase):
         self.job_id = self.job(doc)
         self.open(f"/jobs/{self.job_id}/{step}")
         self.ready()
-
-    def aside(self) -> str:
-        return self.one("aside").text
-
-    def says(self, text: str) -> None:
-        self.until(lambda: text in self.aside(), f"the panel says {text}")
-
-    def all(self, css: str) -> list[WebElement]:
-        return self.driver.find_elements(By.CSS_SELECTOR, css)
 
 
 class FallsTest(WaterCase):

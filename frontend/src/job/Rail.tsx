@@ -77,6 +77,8 @@ export function Rail({ current }: { current: Step }) {
 /** The steps of the open phase. */
 export function Tabs({ current }: { current: Step }) {
   const { jobId, solution } = useScreen();
+  // More names than three leave no room for pictures beside them.
+  const few = inPhase(current.phase).length < 4;
   return (
     <nav
       aria-label={`Steps of ${current.phase}`}
@@ -91,9 +93,9 @@ export function Tabs({ current }: { current: Step }) {
             to={`/jobs/${jobId}/${step.id}`}
             data-step={step.id}
             aria-current={on ? "step" : undefined}
-            className={`flex-1 flex items-center justify-center gap-1.5 min-h-12 px-2 text-base leading-tight border-b-4 ${on ? "border-info bg-base-100 font-bold" : "border-transparent hover:bg-base-100"}`}
+            className={`flex-1 flex items-center justify-center gap-1.5 min-h-12 px-1.5 text-base leading-tight border-b-4 ${on ? "border-info bg-base-100 font-bold" : "border-transparent hover:bg-base-100"}`}
           >
-            <Icon size={18} className="shrink-0" aria-hidden />
+            {few && <Icon size={18} className="shrink-0" aria-hidden />}
             {step.label}
             <MarkDot mark={markOf(step, solution)} />
           </Link>

@@ -1,5 +1,6 @@
 import type { Solution } from "../api/client";
 import type { Finding } from "../api/generated/solution";
+import { access } from "./access";
 import { depth } from "./depth";
 import { drain } from "./drain";
 import { levels } from "./levels";
@@ -9,7 +10,7 @@ import { type Mark, PHASES, type Step } from "./step";
 import { water } from "./water";
 
 /** The steps of the work in its order. */
-export const STEPS: readonly Step[] = [room, levels, drain, depth, water, pins];
+export const STEPS: readonly Step[] = [room, levels, drain, depth, access, water, pins];
 
 /** The phases that have a step. */
 export const OPEN_PHASES = PHASES.filter((phase) => STEPS.some((step) => step.phase === phase));

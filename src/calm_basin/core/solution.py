@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from calm_basin.core.access.result import AccessResult
 from calm_basin.core.answer.result import Caution, Figure, Finding, Result
 from calm_basin.core.depth.result import Way
 from calm_basin.core.falls.result import Arrangement, Corridor, FloorSurface, SpotLevel
@@ -55,6 +56,7 @@ class Solution(Result):
     ways: tuple[Way, ...]
     cautions: tuple[Caution, ...]
     asked: tuple[SpotLevel, ...] = ()
+    access: AccessResult | None = None
     water: WaterResult | None = None
     pins: PinsResult | None = None
     survey: SurveyResult

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from calm_basin.core.access.subject import ACCESS
 from calm_basin.core.answer.case import Check
 from calm_basin.core.answer.question import Subject
 from calm_basin.core.depth.subject import DEPTH
@@ -12,6 +13,15 @@ from calm_basin.core.setting_out.subject import SETTING_OUT
 from calm_basin.core.survey.subject import SURVEY
 from calm_basin.core.water.subject import WATER
 
-SUBJECTS: tuple[Subject, ...] = (SURVEY, FALLS, DEPTH, WATER, SETTING_OUT, SECTION, ROOM)
+SUBJECTS: tuple[Subject, ...] = (
+    SURVEY,
+    FALLS,
+    DEPTH,
+    ACCESS,
+    WATER,
+    SETTING_OUT,
+    SECTION,
+    ROOM,
+)
 
 CHECKS: tuple[Check, ...] = tuple(check for subject in SUBJECTS for check in subject.checks)

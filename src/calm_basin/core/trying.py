@@ -17,7 +17,7 @@ from calm_basin.core.answer.result import Cure, Finding
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.plan import Plan
-from calm_basin.plan.agreement import check_drains
+from calm_basin.plan.agreement import check_drains, check_parts
 from calm_basin.plan.base import ContradictionError
 from calm_basin.rules import RuleSet
 
@@ -109,7 +109,10 @@ def _floor_of(plan: Plan, rules: RuleSet, cure: Cure) -> Case | None:
     """The plan with a cure made on it; None where there is no such plan or it has no floor."""
     try:
         mended = changed(plan, cure.changes)
-        check_drains(mended.shower)
+        if any(change.path.startswith("/room") for change in cure.changes):
+            check_parts(mended.room, mended.floor, mended.shower, mended.survey)
+        else:
+            check_drains(mended.shower)
         surface = surface_of(mended)
     except (ValidationError, ContradictionError, NoSurfaceError):
         return None

@@ -17,24 +17,28 @@ from calm_basin.plan.job import DisplayChoice, Job
 from calm_basin.plan.room import Floor, Room
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.survey import Survey
+from calm_basin.plan.users import User
 from calm_basin.plan.water import Water
 
 FORMAT = "calm-basin-plan"
 
-VERSION = 4
+VERSION = 5
 
 
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[4] = 4
+    version: Literal[5] = 5
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)
     room: Room
     floor: Floor
     shower: Shower
+    users: tuple[User, ...] = Field(
+        default=(), max_length=3, description="who will use the room; empty: nobody said"
+    )
     survey: Survey = Survey()
     water: Water = Water()
     pin_spacing: Size = Field(default=400.0, ge=100, description="between screed pins")

@@ -24,9 +24,15 @@ def _with_assumed(document: dict[str, Any]) -> dict[str, Any]:
     return {**upgraded, "version": 4}
 
 
+def _with_users(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 5 tells who will use the room."""
+    return {**document, "version": 5}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _with_survey,
     2: _with_water,
     3: _with_assumed,
+    4: _with_users,
 }
 """Per version, the function that turns a document of that version into one of the next."""

@@ -12,7 +12,15 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from calm_basin.units import parse_fall
 
-Topic = Literal["shower_fall", "rest_fall", "entry_step", "channel_gap", "door_above_drain"]
+Topic = Literal[
+    "shower_fall",
+    "rest_fall",
+    "entry_step",
+    "channel_gap",
+    "door_above_drain",
+    "turning_circle",
+    "door_clear",
+]
 
 TITLES = {
     "shower_fall": "Fall of the shower",
@@ -20,6 +28,8 @@ TITLES = {
     "entry_step": "Step at the entry",
     "channel_gap": "Strip beside a channel",
     "door_above_drain": "Membrane at the door, over the drain",
+    "turning_circle": "Circle to turn in",
+    "door_clear": "Door, clear",
     "shower_size": "Size of the shower",
     "entry": "Entry",
     "turning_space": "Space to turn",
@@ -244,6 +254,12 @@ def pipes() -> tuple[Pipe, ...]:
 def packing() -> Practice:
     """How much adhesive or shims may take up under a tray."""
     return Practice.model_validate(_table("practice")["packing"])
+
+
+@cache
+def door_leaf() -> Practice:
+    """What leaf and stop take of a hinged door's width."""
+    return Practice.model_validate(_table("practice")["door_leaf"])
 
 
 @cache

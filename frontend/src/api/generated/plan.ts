@@ -5,13 +5,17 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 4;
+  version: 5;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
   room: Room;
   floor: JoistFloor | SlabFloor;
   shower: Shower;
+  /**
+   * who will use the room; empty: nobody said
+   */
+  users: ("walks" | "frame" | "chair")[];
   survey: Survey;
   water: Water;
   /**

@@ -21,6 +21,7 @@ export interface Solution {
   ways: Way[];
   cautions: Caution[];
   asked: SpotLevel[];
+  access: AccessResult | null;
   water: WaterResult | null;
   pins: PinsResult | null;
   survey: SurveyResult;
@@ -373,6 +374,27 @@ export interface Way {
 export interface Caution {
   code: string;
   text: string;
+}
+/**
+ * What somebody who does not walk in unaided needs: the circles, what the rules ask of
+ * them in words, and what else is measured.
+ */
+export interface AccessResult {
+  spaces: Space[];
+  asked: string;
+  figures: Figure[];
+}
+/**
+ * The largest circle that fits, mm, on the floor or on its gentle part; ``enough`` is None
+ * where nothing is asked.
+ */
+export interface Space {
+  name: string;
+  x: number;
+  y: number;
+  across: number;
+  text: string;
+  enough: boolean | null;
 }
 /**
  * What the water does on the planned floor, on cells of ``spacing`` mm.

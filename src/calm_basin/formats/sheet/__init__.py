@@ -20,8 +20,8 @@ from calm_basin.formats.sheet.floor_plan import FLOOR_PLAN
 from calm_basin.formats.sheet.page import PAPERS, Page, Paper, Sheet
 from calm_basin.formats.sheet.pins import PINS
 from calm_basin.formats.sheet.section import SECTION
-from calm_basin.formats.sheet.style import BOLD, HEADING, PLAIN, SMALL_SIZE
-from calm_basin.formats.sheet.texts import ASSUMED, CAUTIONS, DEPTH, FIGURES, FINDINGS
+from calm_basin.formats.sheet.style import BOLD, HEADING, PLAIN, SMALL_SIZE, text
+from calm_basin.formats.sheet.texts import ACCESS, ASSUMED, CAUTIONS, DEPTH, FIGURES, FINDINGS
 from calm_basin.plan import Plan
 
 PAGES: tuple[Page, ...] = (
@@ -31,6 +31,7 @@ PAGES: tuple[Page, ...] = (
     ASSUMED,
     FINDINGS,
     DEPTH,
+    ACCESS,
     CAUTIONS,
     PINS,
 )
@@ -80,6 +81,8 @@ def write_sheet(
     story: list[Any] = []
     for page in _chosen(pages):
         told = page.story(sheet)
+        if not told and pages:
+            told = [text("There is nothing to tell here for this job.")]
         if told:
             story += [PageBreak()] if story else []
             story += [Paragraph(page.title, HEADING), *told]

@@ -65,6 +65,19 @@ def _depth(sheet: Sheet) -> list[Any]:
     return [table(rows, _shares(sheet, 0.24, 0.16, 0.3, 0.3))]
 
 
+def _access(sheet: Sheet) -> list[Any]:
+    found = sheet.solution.access
+    if found is None:
+        return []
+    rows: list[list[Any]] = [["Figure", "Value", "How it comes about"]]
+    rows += [[f.label, text(f.text, STRONG), _working(f)] for f in found.figures]
+    return [
+        text(f"For somebody who {' or '.join(USERS[user] for user in sheet.plan.users)}."),
+        Spacer(1, 6),
+        table(rows, _shares(sheet, 0.24, 0.2, 0.56)),
+    ]
+
+
 def _cautions(sheet: Sheet) -> list[Any]:
     return [text(f"• {caution.text}") for caution in sheet.solution.cautions]
 
@@ -73,6 +86,9 @@ def _shares(sheet: Sheet, *shares: float) -> list[float]:
     return [share * sheet.width for share in shares]
 
 
+USERS = {"walks": "walks", "frame": "walks with a frame", "chair": "sits in a chair"}
+
+ACCESS = Page("access", "Getting in", _access)
 FIGURES = Page("figures", "Key figures, each with its working", _figures)
 ASSUMED = Page("assumed", "What is only assumed", _assumed)
 FINDINGS = Page("findings", "Findings", _findings)
