@@ -10,7 +10,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
 from tests.browser.case import BrowserCase
-from tests.plans import channel, document
+from tests.plans import channel, document, point
 
 
 class StepCase(BrowserCase):
@@ -199,6 +199,18 @@ class DrainStepTest(StepCase):
         field.send_keys(Keys.ESCAPE)
         self.assertEqual(field.get_attribute("value"), "1350")
         self.assertEqual(self.plan()["shower"]["drain"]["centre"], [750, 1350])
+
+
+class MarkTest(StepCase):
+    def test_without_a_floor_nothing_that_hangs_on_it_is_called_clear(self) -> None:
+        self.begin("depth", drain=point(1495, 1350))
+        self.says("Drain & falls")
+        marks = {step: self.one(f'[data-step="{step}"]').text for step in ("drain", "depth")}
+        self.assertIn("stop", marks["drain"])
+        self.assertNotIn("clear", marks["depth"])
+        self.assertNotIn("clear", self.one('[data-phase="Build"]').text)
+        self.step("room")
+        self.assertIn("clear", self.one('[data-step="room"]').text)
 
 
 class DepthStepTest(StepCase):

@@ -87,7 +87,12 @@ function Cut({
 }) {
   const hatch = useId();
   const narrow = width < 560;
-  const [left, right] = narrow ? [58, 8] : [LEFT, RIGHT];
+  const [left, right] = narrow
+    ? [58, 8]
+    : [
+        Math.max(LEFT, AXIS + longest(section, 0)),
+        Math.max(RIGHT, EDGE + longest(section, section.length)),
+      ];
   const across = (width - left - right) / section.length;
   const most = (height - TOP - BOTTOM) / (section.top - section.bottom) / across;
   const times = trueScale ? Math.min(1, most) : (SCALES.findLast((n) => n <= most) ?? most);
@@ -306,13 +311,27 @@ interface Label {
   y: number;
 }
 
+/** What stands left of the names, and right of them, pixels; and how wide a letter of them is. */
+const [AXIS, EDGE, LETTER] = [90, 24, 7.7];
+
+const endingAt = (section: Section, end: number) =>
+  section.bands.filter(
+    (band) => band.outline.some(([s]) => Math.abs(s - end) < 1) && band.kind !== "drain",
+  );
+
+const nameOf = (band: Section["bands"][number]) =>
+  `${band.name.length > 15 ? `${band.name.slice(0, 14)}…` : band.name} ${band.text}`;
+
+/** How much room the longest name at an end of the cut takes, pixels. */
+const longest = (section: Section, end: number) =>
+  Math.max(0, ...endingAt(section, end).map((band) => nameOf(band).length)) * LETTER;
+
 /** Names of the layers at both ends of the cut, spread so that none covers another. */
 function labels(section: Section, at: (p: XY) => XY): Label[] {
   const found: Label[] = [];
   for (const side of ["left", "right"] as const) {
     const end = side === "left" ? 0 : section.length;
-    const ends = section.bands
-      .filter((band) => band.outline.some(([s]) => Math.abs(s - end) < 1) && band.kind !== "drain")
+    const ends = endingAt(section, end)
       .map((band) => {
         const heights = band.outline.filter(([s]) => Math.abs(s - end) < 1).map(([, z]) => z);
         return { band, middle: (Math.max(...heights) + Math.min(...heights)) / 2 };
@@ -326,7 +345,7 @@ function labels(section: Section, at: (p: XY) => XY): Label[] {
       return {
         key: `${side}${band.kind}${band.name}${middle}`,
         side,
-        text: `${band.name.length > 15 ? `${band.name.slice(0, 14)}…` : band.name} ${band.text}`,
+        text: nameOf(band),
         from,
         x: from[0] + (side === "left" ? -14 : 14),
         y,

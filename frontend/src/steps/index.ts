@@ -31,8 +31,10 @@ export function gravest(marks: (Mark | null)[]): Mark | null {
 export function markOf(step: Step, solution: Solution | null): Mark | null {
   if (!solution) return null;
   const own = solution.findings.filter((finding) => stepOf(finding) === step);
+  // Without a floor only what was measured can agree.
+  const said = step.phase === "Measure" || solution.complete ? "clear" : null;
   return gravest([
     ...own.map((finding) => finding.severity),
-    step.says ? step.says(solution) : "clear",
+    step.says ? step.says(solution) : said,
   ]);
 }
