@@ -200,6 +200,20 @@ def bench_straightedge() -> None:
         report(f"{count} edges at random, find {best:.2f} mm", seconds)
 
 
+def bench_access(plan: Plan) -> None:
+    print("\nWho can turn among 30 fixtures, beside the same solve where nobody is said to")
+    rng = np.random.default_rng(1)
+    document = plan.model_dump(mode="json")
+    document["room"]["fixtures"] = [
+        {"name": f"box {i}", "centre": [x, y], "width": 120, "length": 120, "turn": 0}
+        for i, (x, y) in enumerate(rng.uniform((60, 60), (2940, 2940), (30, 2)))
+    ]
+    floor = plan_from(document | {"rule_set": "us-accessible"})
+    for users, name in (((), "nobody said"), (("chair",), "in a chair")):
+        plans = [p.model_copy(update={"users": users}) for p in variants(floor)[:30]]
+        report(name, [timed(lambda p=p: solve(p)) for p in plans], "aim 50 ms")
+
+
 def bench_sheet(plans: list[Plan]) -> None:
     print("\nThe job sheet, all pages")
     for plan in plans:
@@ -298,6 +312,7 @@ if __name__ == "__main__":
     bench_water(wide_floor(demo[0]))
     bench_pins(wide_floor(demo[0]))
     bench_straightedge()
+    bench_access(wide_floor(demo[0]))
     bench_sheet([demo[1], demo[4]])
     bench_trials([demo[1], demo[3], wide_floor(demo[0])])
     bench_server(demo)

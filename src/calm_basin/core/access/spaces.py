@@ -35,11 +35,19 @@ class Circle(NamedTuple):
 NO_CIRCLE = Circle(0.0, 0.0, 0.0)
 
 
+@lru_cache(maxsize=256)
 def fixture_shape(fixture: Fixture) -> Polygon:
     """The rectangle on which a fixture stands."""
     (x, y), half, deep = fixture.centre, fixture.width / 2, fixture.length / 2
     shape = shapely.box(x - half, y - deep, x + half, y + deep)
     return affinity.rotate(shape, fixture.turn, origin=(x, y))
+
+
+def may_hold(parts: tuple[shapely.Geometry, ...], across: float) -> bool:
+    """Whether a circle may fit on one of the parts of a floor: never no where one does."""
+    # Coarse corners leave the floor a little larger than it is.
+    radius = across / 2 - 2 * ON_EDGE
+    return any(not part.buffer(-radius, quad_segs=4).is_empty for part in parts)
 
 
 def stands(plan: Plan, number: int, centre: Point) -> bool:
@@ -48,8 +56,9 @@ def stands(plan: Plan, number: int, centre: Point) -> bool:
     fixture = plan.room.fixtures[number].model_copy(update={"centre": centre})
     shape = fixture_shape(fixture).buffer(-ON_EDGE)
     others = [fixture_shape(f) for i, f in enumerate(plan.room.fixtures) if i != number]
-    taken = shapely.union_all([Polygon(plan.shower.outline), *others])
-    return bool(Polygon(plan.room.outline).covers(shape) and not taken.intersects(shape))
+    taken = np.array([Polygon(plan.shower.outline), *others])
+    inside = Polygon(plan.room.outline).covers(shape)
+    return bool(inside and not shapely.intersects(taken, shape).any())
 
 
 def free_floor(
