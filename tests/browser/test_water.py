@@ -221,7 +221,7 @@ class KeyboardTest(WaterCase):
         self.tab_to("First end of the section")
         self.chord(Keys.SHIFT, Keys.ARROW_LEFT)
         self.driver.execute_script("document.activeElement.blur()")
-        self.press(".", ".")
+        self.press(".", ".", ".")
         self.says("Every drop reaches the drain")
         self.tab_to("Hold the water still")
         self.press(Keys.SPACE)
