@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
+from calm_basin.core.access.answer import steepest_to_turn_on
 from calm_basin.core.access.spaces import fixture_shape, free_floor, largest_circle, stands
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Finding
@@ -16,6 +17,7 @@ from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.plan import plan_from
 from calm_basin.plan.room import Fixture, Layer, Room
+from calm_basin.rules import rule_set, rule_sets
 from tests.plans import Document, channel, document, moved, point, solved
 
 INCH = 25.4
@@ -126,6 +128,20 @@ class LargestCircleTest(unittest.TestCase):
 
 
 class TurningTest(unittest.TestCase):
+    def test_the_most_that_a_floor_may_fall_under_a_chair(self) -> None:
+        """ADA 304.2, BS 8300-2, DIN 18040-2, AS 1428.1 (all from memory); TEK17 says nothing."""
+        expected = {
+            "us-accessible": 1 / 48,
+            "us-dwelling": 1 / 48,
+            "uk": 1 / 50,
+            "germany": 0.02,
+            "australia": 1 / 60,
+            "norway": None,
+        }
+        for name, most in expected.items():
+            self.assertEqual(steepest_to_turn_on(rule_set(name)), most, name)
+        self.assertEqual(set(expected), set(rule_sets()))
+
     def room(self, side: float, **shower: object) -> Document:
         """A square room, all of its floor the shower's or free."""
         doc = document(**shower)

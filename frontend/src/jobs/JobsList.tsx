@@ -3,6 +3,7 @@ import { FolderUp, Moon, Plus, Scale, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type JobRow, type Problem } from "../api/client";
+import { Masthead } from "../ui/Masthead";
 import { useTheme } from "../ui/theme";
 import { JobCard } from "./JobCard";
 import { NewJob } from "./NewJob";
@@ -44,9 +45,7 @@ export function JobsList() {
   const found = jobs.data?.filter((job) => job.name.toLowerCase().includes(sought.toLowerCase()));
   return (
     <div className="min-h-full bg-base-100">
-      <header className="bg-primary text-primary-content px-6 py-3 flex items-center gap-3">
-        <img src="/favicon.svg" alt="" className="size-8 rounded" />
-        <span className="text-xl font-bold flex-1">Calm Basin</span>
+      <Masthead>
         <Link to="/rules" className="btn btn-ghost h-11 text-primary-content border-0">
           <Scale size={20} aria-hidden /> Rules
         </Link>
@@ -58,7 +57,7 @@ export function JobsList() {
         >
           {theme === "tide-day" ? <Moon aria-hidden /> : <Sun aria-hidden />}
         </button>
-      </header>
+      </Masthead>
       <main className="max-w-5xl mx-auto px-5 py-8">
         <div className="flex flex-wrap gap-3 items-end mb-5">
           <div className="flex-1 min-w-64">

@@ -3,6 +3,7 @@ import { ArrowLeft } from "lucide-react";
 import { useEffect } from "react";
 import { Link, NavLink, useParams } from "react-router";
 import { api, type Problem, type Rule, type RuleSet } from "../api/client";
+import { Masthead } from "../ui/Masthead";
 
 const WEIGHT = {
   required: ["Required", "bg-error/10 text-error"],
@@ -20,13 +21,11 @@ export function RulesPage() {
   }, [chosen]);
   return (
     <div className="min-h-full bg-base-100">
-      <header className="bg-primary text-primary-content px-6 py-3 flex items-center gap-3">
-        <img src="/favicon.svg" alt="" className="size-8 rounded" />
-        <span className="text-xl font-bold flex-1">Calm Basin</span>
+      <Masthead>
         <Link to="/" className="btn btn-ghost h-11 text-primary-content border-0">
           <ArrowLeft size={20} aria-hidden /> Jobs
         </Link>
-      </header>
+      </Masthead>
       <main className="max-w-5xl mx-auto px-5 py-8">
         <h1 className="text-3xl font-bold">Rules</h1>
         <p className="mt-1 max-w-2xl">

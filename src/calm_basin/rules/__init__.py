@@ -44,20 +44,31 @@ TITLES = {
 """What each topic is called."""
 
 
-class Limit(BaseModel):
-    """One limit: what it is on, which way it binds, how strongly, for whom and by which clause."""
+class Written(BaseModel):
+    """What is asked or kept to, and where that is written."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
+
+    document: str
+    clause: str = ""
+    from_memory: bool
+    note: str = ""
+
+    @property
+    def source(self) -> str:
+        """Document and clause in words, with how sure it is."""
+        words = f"{self.document} {self.clause}".strip()
+        return f"{words} (from memory)" if self.from_memory else words
+
+
+class Limit(Written):
+    """One limit: what it is on, which way it binds, how strongly, for whom and by which clause."""
 
     topic: Topic
     binds: Literal["at_least", "at_most"]
     given: str = Field(description="as the document prints it: a fall, or millimetres")
     weight: Literal["required", "advice"]
     applies_to: str
-    document: str
-    clause: str = ""
-    from_memory: bool
-    note: str = ""
 
     @cached_property
     def value(self) -> float:
@@ -70,16 +81,6 @@ class Limit(BaseModel):
     def printed(self) -> str:
         """The limit as the document prints it, its unit set apart."""
         return self.given.replace("mm", " mm").replace("%", " %")
-
-    @property
-    def source(self) -> str:
-        """Document and clause in words, with how sure it is."""
-        return _source(self.document, self.clause, self.from_memory)
-
-
-def _source(document: str, clause: str, from_memory: bool) -> str:
-    words = f"{document} {clause}".strip()
-    return f"{words} (from memory)" if from_memory else words
 
 
 FactTopic = Literal[
@@ -96,23 +97,12 @@ FactTopic = Literal[
 ]
 
 
-class Fact(BaseModel):
+class Fact(Written):
     """What a document asks that no check holds a plan against: it is shown to whoever plans."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
 
     topic: FactTopic
     given: str = Field(description="as the document prints it")
     applies_to: str
-    document: str
-    clause: str = ""
-    from_memory: bool
-    note: str = ""
-
-    @property
-    def source(self) -> str:
-        """Document and clause in words, with how sure it is."""
-        return _source(self.document, self.clause, self.from_memory)
 
 
 class RuleSet(BaseModel):
@@ -132,19 +122,10 @@ class RuleSet(BaseModel):
         return tuple(limit for limit in self.limits if limit.topic == topic)
 
 
-class Sourced(BaseModel):
-    """A value of the trade that does not hang on the rule set, with where it is from."""
+class Sourced(Written):
+    """A value of the trade that hangs on no rule set: why it is kept to stands beside it."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-    document: str
-    from_memory: bool
     note: str
-
-    @property
-    def source(self) -> str:
-        """Document in words, with how sure it is."""
-        return _source(self.document, "", self.from_memory)
 
 
 class Lippage(Sourced):

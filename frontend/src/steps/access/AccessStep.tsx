@@ -79,9 +79,7 @@ function Circles() {
           className={`border-l-4 rounded-r-box p-2 flex gap-2 ${i ? BOX.null : BOX[`${space.enough}`]} ${shown.lit === `space ${i}` ? "outline-2 outline-info" : ""}`}
           {...lights(show, `space ${i}`)}
         >
-          <span className="flex-1">
-            {i ? "Larger, but on a floor that is too steep" : "Turning circle on this floor"}
-          </span>
+          <span className="flex-1">{space.name}</span>
           <strong>{space.text}</strong>
         </li>
       ))}

@@ -89,9 +89,9 @@ def access(asked: Question) -> Answer:
             name=name, x=circle.x, y=circle.y, across=circle.across, text=text, enough=enough
         )
 
-    spaces = [space("turning circle", found.gentle)]
+    spaces = [space("Turning circle on this floor", found.gentle)]
     if not found.gentle.fits(found.anywhere.across):
-        spaces.append(space("on a floor that is too steep", found.anywhere))
+        spaces.append(space("Larger, but on a floor that is too steep", found.anywhere))
     return {
         "access": AccessResult(
             spaces=tuple(one for one in spaces if one.across > 0),

@@ -61,6 +61,7 @@ def stands(plan: Plan, number: int, centre: Point) -> bool:
     return bool(inside and not shapely.intersects(taken, shape).any())
 
 
+@lru_cache(maxsize=64)
 def free_floor(
     room: Room, shower: tuple[Point, ...], stepped: bool
 ) -> tuple[shapely.Geometry, ...]:

@@ -20,10 +20,11 @@ def assumed(plan: Plan, words: Words) -> Assumed:
     """
     there = dict(assumable(plan)) if plan.assumed else {}
     kinds = {path: kind for path, kind, _ in quantities(plan)} if there else {}
+    document = plan.model_dump(mode="json") if there else {}
     paths = tuple(path for path in plan.assumed if path in there)
     named: dict[str, str] = {}
     for path in paths:
-        name, value = _named(plan, path), there[path]
+        name, value = _named(document, path), there[path]
         if match := re.fullmatch(r"/(room|shower)/outline/\d+/(\d)", path):
             box = box_of(plan.room.outline if match[1] == "room" else plan.shower.outline)
             axis = int(match[2])
@@ -61,10 +62,10 @@ SAID = {"0": "right", "1": "up", "flow_l_min": "flow, L/min", "drain_l_min": "dr
 """Steps of a pointer that are called otherwise than they are written."""
 
 
-def _named(plan: Plan, path: str) -> str:
+def _named(document: dict[str, Any], path: str) -> str:
     """What a pointer of the plan is called: where it belongs, and what is measured."""
     words: list[str] = []
-    value: Any = plan.model_dump(mode="json")
+    value: Any = document
     for step in path.split("/")[1:]:
         value = value[int(step)] if isinstance(value, list) else value[step]
         if isinstance(value, dict) and "name" in value:
