@@ -24,7 +24,7 @@ from calm_basin.plan.edits import (
 )
 from calm_basin.plan.starting import starting_plan
 from calm_basin.units import MM_PER_INCH
-from tests.plans import Document, document, moved, point, tray
+from tests.plans import Document, channel, document, moved, point, tray
 
 
 def made(turned: bool) -> Plan:
@@ -146,6 +146,20 @@ class StretchTest(unittest.TestCase):
         self.assertEqual(across.assumed, ("/shower/outline/2/1",))
         deep = stretch(plan, "shower", 1, 1000)
         self.assertEqual(deep.shower.outline, ((0, 800), (1500, 800), (1500, 1800), (0, 1800)))
+
+    def test_a_shower_goes_with_the_wall_that_it_stands_at(self) -> None:
+        for axis, drain in ((1, point(700, 1300)), (1, channel(0, 1765, 1500, 1765))):
+            plan = plan_from(document(drain=drain))
+            for size in (2600, 1500):
+                after = stretch(plan, "room", axis, size)  # type: ignore[arg-type]
+                self.assertEqual(max(y for _, y in after.shower.outline), size)
+                # The same shower: every figure of its floor stays as it was.
+                for (name, was), (_, now) in zip(
+                    solve(plan).figures, solve(after).figures, strict=True
+                ):
+                    self.assertAlmostEqual(was.value, now.value, places=6, msg=name)
+        # At the near wall, or from wall to wall, it stays.
+        self.assertEqual(stretch(plan, "room", 0, 3000).shower, plan.shower)
 
     def test_only_a_rectangle_along_the_axes_is_stretched(self) -> None:
         with self.assertRaises(PlanError) as refused:

@@ -23,15 +23,16 @@ const NUMBERED = 80;
 function beside(text: string, size?: number): XY[] {
   const half = halfOf(text, size);
   const side = half + DOT + 5;
+  const up = DOT + 14;
   return [
-    [0, -17],
-    [0, 17],
+    [0, -up],
+    [0, up],
     [side, 0],
     [-side, 0],
-    [half, -17],
-    [-half, -17],
-    [half, 17],
-    [-half, 17],
+    [half, -up],
+    [-half, -up],
+    [half, up],
+    [-half, up],
   ];
 }
 
@@ -78,7 +79,7 @@ export function Pins({ plan, solution, view, lit, show }: Props) {
       {pins.map((pin, i) => {
         const [x, y] = at(pin);
         const own = isLit(pin);
-        const height = heights[i] ?? (own ? ([x, y - 16] as XY) : null);
+        const height = heights[i] ?? (own ? ([x, y - DOT - 14] as XY) : null);
         const number = numbers[i];
         return (
           <g key={pin.number} data-pin={pin.number} {...lights(show, nameOf(pin))}>

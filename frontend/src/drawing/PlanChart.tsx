@@ -55,6 +55,8 @@ interface Props {
 
 // The section's letters stand beyond the lengths that are written along the sides.
 const LETTER_OUT = 44;
+/** About how long the caption at the chart's foot is, pixels. */
+const CAPTION = 380;
 const MARGIN = { room: 60, shower: 66 };
 
 /** The plan as a chart: land, joists beneath, the shower's depths, and what can be moved. */
@@ -117,6 +119,14 @@ export function PlanChart({
   const ends = solution.section
     ? within(view.at(solution.section.start), view.at(solution.section.end), width, height)
     : null;
+  const lower = ends?.toSorted((a, b) => b[1] - a[1])[0];
+  // The section's lower letter may stand where the caption would: it then goes to the other side.
+  const aside =
+    !ground &&
+    lower !== undefined &&
+    lower[1] > height - 2 * LETTER_OUT &&
+    lower[0] < CAPTION &&
+    lower[0] < width - CAPTION;
   return (
     <>
       <svg
@@ -167,7 +177,9 @@ export function PlanChart({
             {ends && !ground && <SectionLine ends={ends} />}
             {(ground ? solution.survey.floor : solution.surface) && (
               <text
-                x={12}
+                x={aside ? width - 12 : 12}
+                textAnchor={aside ? "end" : "start"}
+                data-part="caption"
                 y={height - 10}
                 fontSize={14}
                 fill="var(--ink)"
@@ -319,7 +331,7 @@ function SectionLine({ ends: [a, b] }: { ends: [XY, XY] }) {
       />
       {letters.map(([key, x, y]) => (
         <g key={key}>
-          <circle cx={x} cy={y} r={11} fill="var(--ink)" />
+          <circle data-part="letter" cx={x} cy={y} r={11} fill="var(--ink)" />
           <text
             x={x}
             y={y + 5}

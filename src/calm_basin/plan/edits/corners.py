@@ -32,7 +32,8 @@ def box_of(outline: tuple[Point, ...]) -> tuple[Point, Point] | None:
 def stretch(plan: Plan, which: Which, axis: Literal[0, 1], size: float) -> Plan:
     """The plan with an outline's width (axis 0) or depth (axis 1) of ``size``, mm, measured.
 
-    The room grows from its lower left corner; a shower stays at the wall that it stands at.
+    The room grows from its lower left corner; a shower stays at the wall that it stands at, with
+    its drains, whichever of the two is stretched.
 
     Raises
     ------
@@ -47,8 +48,7 @@ def stretch(plan: Plan, which: Which, axis: Literal[0, 1], size: float) -> Plan:
         )
     low, high = box[0][axis], box[1][axis]
     room = [corner[axis] for corner in plan.room.outline]
-    at_far_wall = which == "shower" and abs(high - max(room)) < AT_WALL
-    stays_high = at_far_wall and abs(low - min(room)) >= AT_WALL
+    stays_high = which == "shower" and _at_far_wall(outline, min(room), max(room), axis)
     here, there = (low, high - size) if stays_high else (high, low + size)
     new = [
         [there if i == axis and value == here else value for i, value in enumerate(corner)]
@@ -56,9 +56,25 @@ def stretch(plan: Plan, which: Which, axis: Literal[0, 1], size: float) -> Plan:
     ]
     document = plan.model_dump(mode="json")
     document[which]["outline"] = new
+    if which == "room" and _at_far_wall(plan.shower.outline, low, high, axis):
+        _shift_shower(document["shower"], axis, there - here)
     measured = {f"/{which}/outline/{i}/{axis}" for i in range(len(outline))}
     document["assumed"] = [path for path in plan.assumed if path not in measured]
     return plan_from(document)
+
+
+def _at_far_wall(outline: tuple[Point, ...], low: float, high: float, axis: int) -> bool:
+    """Whether a shower stands at the far one of two walls, and not at both."""
+    along = [corner[axis] for corner in outline]
+    return abs(max(along) - high) < AT_WALL and abs(min(along) - low) >= AT_WALL
+
+
+def _shift_shower(shower: dict[str, Any], axis: int, by: float) -> None:
+    """Move a shower's outline and drains along an axis, in place."""
+    drains = [shower["drain"], shower["second_drain"]]
+    ends = [d[name] for d in drains if d for name in ("centre", "start", "end") if name in d]
+    for place in (*shower["outline"], *ends):
+        place[axis] += by
 
 
 def split_side(plan: Plan, which: Which, side: int) -> Plan:
