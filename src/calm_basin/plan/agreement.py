@@ -171,3 +171,9 @@ def _check_door(door: Door, place: int, outline: tuple[Point, ...]) -> None:
             f"The door ends {door.offset + door.width - wall:.0f} mm past the end of its "
             f"{wall:.0f} mm wall. Make it narrower or move it.",
         )
+    if door.leaf_and_stop is not None and door.leaf_and_stop >= door.width:
+        raise ContradictionError(
+            ("room", "doors", place, "leaf_and_stop"),
+            f"Leaf and stop take {door.leaf_and_stop:g} mm of a door {door.width:g} mm wide. "
+            "Enter what the open leaf takes of the opening, such as 50.",
+        )

@@ -10,18 +10,28 @@ from dataclasses import dataclass
 from typing import Literal
 
 from calm_basin.plan.base import Point
-from calm_basin.plan.room import Door, Fixture, JoistFloor, Layer, SlabFloor
-from calm_basin.plan.shower import Former, MortarBed, SlopePanels, Tile, Tray
+from calm_basin.plan.room import Door, Fixture, FixtureName, JoistFloor, Layer, SlabFloor
+from calm_basin.plan.shower import Bevel, Former, MortarBed, SlopePanels, Tile, Tray
 from calm_basin.units import MM_PER_INCH, LengthUnit
 
-FixtureName = Literal["WC", "basin", "cabinet"]
+Pair = tuple[float, float]
 
-FIXTURES: dict[FixtureName, tuple[tuple[float, float], tuple[float, float]]] = {
-    "WC": ((380, 15), (700, 28)),
-    "basin": ((550, 22), (450, 18)),
-    "cabinet": ((600, 24), (400, 16)),
+FIXTURES: dict[FixtureName, tuple[Pair, Pair, Pair]] = {
+    "WC": ((380, 15), (700, 28), (0, 0)),
+    "basin": ((550, 22), (450, 18), (0, 0)),
+    "cabinet": ((600, 24), (400, 16), (0, 0)),
+    "washing machine": ((600, 24), (600, 24), (0, 0)),
+    "radiator": ((600, 24), (100, 4), (0, 0)),
+    "column": ((300, 12), (300, 12), (0, 0)),
+    "seat": ((450, 18), (400, 16), (460, 18)),
+    "folding seat": ((400, 16), (400, 16), (460, 18)),
+    "bar": ((600, 24), (40, 1.5), (850, 34)),
+    "control": ((150, 6), (80, 3), (1000, 42)),
+    "head": ((100, 4), (350, 14), (2000, 80)),
+    "screen": ((900, 36), (10, 0.375), (0, 0)),
+    "curtain": ((1200, 48), (20, 0.75), (0, 0)),
 }
-"""Across and deep, each in mm and in inches."""
+"""Across, deep and how high up it is, each in mm and in inches."""
 
 
 @dataclass(frozen=True)
@@ -52,9 +62,21 @@ class CommonSizes:
     def door(self, wall: int, offset: float) -> Door:
         return Door(wall=wall, offset=offset, width=self.size(760, 30))
 
-    def fixture(self, name: FixtureName, centre: Point) -> Fixture:
-        across, deep = FIXTURES[name]
-        return Fixture(name=name, centre=centre, width=self.size(*across), length=self.size(*deep))
+    def fixture(self, name: FixtureName, centre: Point, turn: float = 0.0) -> Fixture:
+        across, deep, height = (self.size(*pair) for pair in FIXTURES[name])
+        return Fixture(
+            name=name,
+            kind=name,
+            centre=centre,
+            width=across,
+            length=deep,
+            turn=turn,
+            height=height,
+        )
+
+    @property
+    def bevel(self) -> Bevel:
+        return Bevel(height=self.size(6, 0.25), run=self.size(12, 0.5))
 
     def former(self, kind: Literal["bed", "tray", "panels"]) -> Former:
         """What makes the falls; panels fall 1:48."""

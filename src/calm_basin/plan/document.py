@@ -17,27 +17,36 @@ from calm_basin.plan.job import DisplayChoice, Job
 from calm_basin.plan.room import Floor, Room
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.survey import Survey
-from calm_basin.plan.users import User
+from calm_basin.plan.users import Override, Side, User
 from calm_basin.plan.water import Water
 
 FORMAT = "calm-basin-plan"
 
-VERSION = 5
+VERSION = 6
 
 
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[5] = 5
+    version: Literal[6] = 6
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)
     room: Room
     floor: Floor
     shower: Shower
+    accessible: bool = Field(
+        default=False, description="whether what is asked of accessible rooms binds this one"
+    )
+    overrides: tuple[Override, ...] = Field(
+        default=(), max_length=40, description="limits that this job keeps at another value"
+    )
     users: tuple[User, ...] = Field(
-        default=(), max_length=3, description="who will use the room; empty: nobody said"
+        default=(), max_length=5, description="who will use the room; empty: nobody said"
+    )
+    transfer: Side | None = Field(
+        default=None, description="the side of the WC from which somebody changes over to it"
     )
     survey: Survey = Survey()
     water: Water = Water()

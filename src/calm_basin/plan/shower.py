@@ -124,6 +124,13 @@ class Tile(Part):
     turn: Angle = 0.0
 
 
+class Bevel(Part):
+    """The sloped part of an entry's edge: how high it is and how far it runs."""
+
+    height: Thickness
+    run: Offset
+
+
 class Shower(Part):
     outline: Outline
     entries: tuple[int, ...] = Field(
@@ -131,6 +138,9 @@ class Shower(Part):
     )
     set_down: Thickness = Field(
         default=0.0, description="how far the shower's edge lies below the room at the entry"
+    )
+    bevel: Bevel | None = Field(
+        default=None, description="of the step at the entry; null: its edge is square"
     )
     layers: tuple[Layer, ...] = Field(max_length=20, description="above the bed or tray")
     former: Former

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from calm_basin.plan.backs import turned_to_wall
+
 
 def _with_survey(document: dict[str, Any]) -> dict[str, Any]:
     """Version 2 adds the survey: taped walls, spot levels and how the floor is made true."""
@@ -29,10 +31,37 @@ def _with_users(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 5}
 
 
+def _with_kinds(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 6 tells what each fixture is and which way it looks: its back was at the wall."""
+    room = document.get("room")
+    if not isinstance(room, dict) or not isinstance(room.get("fixtures"), list | tuple):
+        return {**document, "version": 6}
+    fixtures = [_with_kind(fixture, room.get("outline")) for fixture in room["fixtures"]]
+    return {**document, "room": {**room, "fixtures": fixtures}, "version": 6}
+
+
+def _with_kind(fixture: Any, outline: Any) -> Any:
+    if not isinstance(fixture, dict) or fixture.get("name") not in ("WC", "basin", "cabinet"):
+        return fixture
+    try:
+        turned = turned_to_wall(
+            outline,
+            fixture["centre"],
+            (fixture["width"], fixture["length"]),
+            fixture.get("turn") or 0.0,
+        )
+    except (KeyError, TypeError, ValueError, IndexError):
+        # What is wrong with it is told when the document is read.
+        return fixture
+    width, length, turn = turned
+    return {**fixture, "kind": fixture["name"], "width": width, "length": length, "turn": turn}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _with_survey,
     2: _with_water,
     3: _with_assumed,
     4: _with_users,
+    5: _with_kinds,
 }
 """Per version, the function that turns a document of that version into one of the next."""

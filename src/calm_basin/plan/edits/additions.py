@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from functools import partial
 from math import hypot
 from typing import Any, Literal, get_args
 
 import numpy as np
+from shapely.geometry import Polygon
 
 from calm_basin.plan.assumed import with_assumed
-from calm_basin.plan.base import Part
-from calm_basin.plan.common import CommonSizes
+from calm_basin.plan.backs import Side, footprint
+from calm_basin.plan.base import Outline, Part
+from calm_basin.plan.common import FIXTURES, CommonSizes
 from calm_basin.plan.document import Plan
+from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.reading import PlanError, Problem, plan_from
-from calm_basin.plan.room import Layer
+from calm_basin.plan.room import Door, Fixture, FixtureName, Layer, Room
 from calm_basin.plan.shower import Rest, SideCut, Walls
 from calm_basin.plan.survey import Diagonal, Tape, TapedWall
 from calm_basin.plan.water import ShowerHead
@@ -21,9 +26,9 @@ Addition = Literal[
     "joists",
     "slab",
     "door",
-    "WC",
-    "basin",
-    "cabinet",
+    FixtureName,
+    "floor beyond",
+    "bevel",
     "bed",
     "tray",
     "panels",
@@ -69,8 +74,13 @@ def add(plan: Plan, what: str, side: int | None = None) -> Plan:
             return _put(plan, "/floor", floor, chosen="/floor/kind")
         case "door":
             return _appended(plan, "/room/doors", common.door(0, 0.0))
-        case "WC" | "basin" | "cabinet":
-            return _appended(plan, "/room/fixtures", common.fixture(what, _free_corner(plan)))
+        case "floor beyond":
+            doors = plan.room.doors
+            _need(side is not None and 0 <= side < len(doors), "/side", "Say beyond which door.")
+            level = sum(layer.thickness for layer in plan.room.layers)
+            return _put(plan, f"/room/doors/{side}/outside", level)
+        case "bevel":
+            return _put(plan, "/shower/bevel", common.bevel)
         case "bed" | "tray" | "panels":
             return _put(plan, "/shower/former", common.former(what))
         case "cut":
@@ -103,6 +113,8 @@ def add(plan: Plan, what: str, side: int | None = None) -> Plan:
             return _appended(plan, "/water/heads", head)
         case "drain figure":
             return _put(plan, "/water/drain_l_min", DRAIN_FLOW)
+        case _ if what in FIXTURES:
+            return _with_fixture(plan, common, what)
         case _:
             listed = ", ".join(f"“{name}”" for name in get_args(Addition))
             raise PlanError([Problem("/what", f"Choose what to add: {listed}.")])
@@ -119,7 +131,7 @@ def _put(plan: Plan, path: str, part: Part | float, chosen: str = "") -> Plan:
     *way, last = path.split("/")[1:]
     there: Any = document
     for name in way:
-        there = there[name]
+        there = there[int(name) if isinstance(there, list) else name]
     there[last] = part.model_dump(mode="json") if isinstance(part, Part) else part
     document["assumed"] = [p for p in plan.assumed if p != path and not p.startswith(f"{path}/")]
     put = with_assumed(plan_from(document), path)
@@ -136,11 +148,73 @@ def _appended(plan: Plan, path: str, part: Part) -> Plan:
     return with_assumed(plan_from(document), f"{path}/{len(there) - 1}")
 
 
-def _free_corner(plan: Plan) -> tuple[float, float]:
-    """A place in the corner that lies opposite to where a shower usually stands."""
-    a, b, c = (np.array(corner) for corner in plan.room.outline[:3])
-    x, y = (a + 2 * b + c) / 4
-    return (float(x), float(y))
+IN_THE_SHOWER: tuple[FixtureName, ...] = (
+    "seat",
+    "folding seat",
+    "bar",
+    "control",
+    "head",
+    "screen",
+    "curtain",
+)
+"""What belongs to the shower; all else stands in the rest of the room."""
+
+
+STEP = (50.0, 2.0)
+"""Places along a wall are tried so far apart, in mm and in inches."""
+
+BEFORE_DOOR = 200.0
+"""Nothing is put nearer to a door's opening than this, mm."""
+
+
+def _with_fixture(plan: Plan, common: CommonSizes, name: FixtureName) -> Plan:
+    """The plan with one more fixture, its back at a wall, in the first place where nothing is."""
+    room, shower = plan.room, plan.shower
+    fixture = common.fixture(name, (0.0, 0.0))
+    standing = [footprint(one) for one in room.fixtures]
+    if name in ("screen", "curtain"):
+        outline, sides, taken = shower.outline, list(shower.entries), standing
+    elif name in IN_THE_SHOWER:
+        outline, taken = shower.outline, standing
+        walls = [i for i in range(len(outline)) if i not in shower.entries]
+        far = shower.entries[0] + len(outline) // 2
+        sides = sorted(walls, key=lambda i: (i - far) % len(outline))
+    else:
+        outline = room.outline
+        sides = [*range(1, len(outline)), 0]
+        taken = [*standing, Polygon(shower.outline), *map(partial(_doorway, room), room.doors)]
+    places = _along(outline, sides or [0], fixture, common.size(*STEP))
+    inside = Polygon(outline).buffer(ON_EDGE)
+
+    def free(one: Fixture) -> bool:
+        shape = footprint(one).buffer(-ON_EDGE)
+        return bool(inside.covers(shape)) and not any(shape.intersects(other) for other in taken)
+
+    first = next(places)
+    placed = first if free(first) else next(filter(free, places), first)
+    return _appended(plan, "/room/fixtures", placed)
+
+
+def _along(outline: Outline, sides: list[int], fixture: Fixture, step: float) -> Iterator[Fixture]:
+    """A fixture with its back at each of some sides of an outline, place after place along it."""
+    for number in sides:
+        side = Side.of(outline, number)
+        turn = float(np.degrees(np.arctan2(-side.inward[0], side.inward[1])))
+        at = fixture.width / 2
+        while at == fixture.width / 2 or at + fixture.width / 2 <= side.length + ON_EDGE:
+            x, y = side.start + at * side.along + side.inward * fixture.length / 2
+            centre = (float(round(x, 4)), float(round(y, 4)))
+            yield fixture.model_copy(update={"centre": centre, "turn": turn})
+            at += step
+
+
+def _doorway(room: Room, door: Door) -> Polygon:
+    """The floor before a door's opening, and over which it swings."""
+    wall = Side.of(room.outline, door.wall)
+    near = wall.start + wall.along * door.offset
+    far = near + wall.along * door.width
+    over = wall.inward * (door.width if door.sweeps else BEFORE_DOOR)
+    return Polygon([near, far, far + over, near + over])
 
 
 def _tape_of(plan: Plan) -> Tape:

@@ -1,0 +1,86 @@
+"""Rule files: TOML in, problems out, and TOML again."""
+
+from __future__ import annotations
+
+import tomllib
+from functools import cache
+from importlib import resources
+from typing import Any
+
+import tomli_w
+from pydantic import ValidationError
+
+from calm_basin.plan.reading import PlanError, Problem
+from calm_basin.rules.ruleset import RuleSet
+
+LARGEST = 200_000
+"""Most bytes of a rule file; those that ship have up to 12,000."""
+
+
+class RuleFileError(PlanError):
+    """The file is no rule set; each problem names the field and the cure."""
+
+
+@cache
+def rule_sets() -> dict[str, RuleSet]:
+    """All rule sets that ship, by id, in the order of their file names."""
+    files = sorted((resources.files(__package__) / "sets").iterdir(), key=lambda file: file.name)
+    sets = [read_rules(file.read_text("utf-8")) for file in files]
+    return {rules.id: rules for rules in sets}
+
+
+def read_rules(text: str | bytes) -> RuleSet:
+    """Read a rule set from TOML. Raises `RuleFileError`."""
+    if len(text) > LARGEST:
+        raise RuleFileError(
+            [Problem("", f"A rule file has at most {LARGEST:,} bytes. Choose a smaller one.")]
+        )
+    try:
+        document = tomllib.loads(text if isinstance(text, str) else text.decode("utf-8"))
+    except (ValueError, RecursionError) as error:
+        reason = str(error) or "it is nested too deeply"
+        raise RuleFileError(
+            [Problem("", f"The file is not TOML: {reason}. Choose a rule file.")]
+        ) from None
+    try:
+        return RuleSet.model_validate(document)
+    except ValidationError as error:
+        raise RuleFileError([_problem(item, document) for item in error.errors()]) from None
+
+
+def written_rules(rules: RuleSet) -> str:
+    """A rule set as TOML, which `read_rules` reads back as the same."""
+    document = rules.model_dump(mode="python", exclude_defaults=True)
+    return tomli_w.dumps(_plain(document))
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, dict):
+        return {name: _plain(item) for name, item in value.items()}
+    return [_plain(item) for item in value] if isinstance(value, list | tuple) else value
+
+
+def _problem(item: Any, document: dict[str, Any]) -> Problem:
+    """What pydantic found, with the entry's own words beside its place."""
+    steps = [str(step) for step in item["loc"]]
+    entry: Any = document
+    for step in item["loc"][:2]:
+        try:
+            entry = entry[step]
+        except (KeyError, IndexError, TypeError):
+            entry = {}
+    named = f" ({entry['topic']}: {entry.get('applies_to', '')})" if _is_entry(entry) else ""
+    kind = item["type"]
+    if kind == "missing":
+        message = f"“{steps[-1]}” is missing. Add it."
+    elif kind == "extra_forbidden":
+        message = f"There is no field “{steps[-1]}”. Remove it, or check its spelling."
+    elif kind == "literal_error":
+        message = f"Choose one of {item['ctx']['expected']}."
+    else:
+        message = f"{item['msg'].removeprefix('Value error, ').rstrip('.')}."
+    return Problem("/" + "/".join(steps), message + named)
+
+
+def _is_entry(entry: Any) -> bool:
+    return isinstance(entry, dict) and "topic" in entry

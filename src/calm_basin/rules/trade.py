@@ -1,0 +1,198 @@
+"""Values of the trade that hang on no rule set: tables with their loader."""
+
+from __future__ import annotations
+
+import tomllib
+from functools import cache, cached_property
+from importlib import resources
+from typing import Any, Literal
+
+from calm_basin.plan.users import User
+from calm_basin.rules.ruleset import Written, millimetres
+from calm_basin.units import parse_fall
+
+
+class Sourced(Written):
+    """A value of the trade that hangs on no rule set: why it is kept to stands beside it."""
+
+    note: str
+
+
+class Lippage(Sourced):
+    """How far a tile may stand off its neighbour over joints narrower than ``joint_under``."""
+
+    given: str
+    joint_under: str = ""
+
+    @property
+    def value(self) -> float:
+        """Millimetres."""
+        return millimetres(self.given)
+
+
+class Pipe(Sourced):
+    """A waste pipe and the total flow of shower heads, litres a minute, that it may take."""
+
+    name: str
+    diameter: str
+    most_l_min: float
+
+    @property
+    def bore(self) -> float:
+        """Inside diameter, mm."""
+        return millimetres(self.diameter)
+
+
+class Practice(Sourced):
+    """A length that the trade keeps to."""
+
+    given: str
+
+    @property
+    def value(self) -> float:
+        """Millimetres."""
+        return millimetres(self.given)
+
+
+class Steepest(Sourced):
+    """A fall that the trade does not go beyond."""
+
+    given: str
+
+    @property
+    def value(self) -> float:
+        """Rise over run."""
+        return parse_fall(self.given)
+
+
+class Roughness(Sourced):
+    """Manning's n of a waste pipe, s/m^(1/3)."""
+
+    given: float
+
+
+class Base(Sourced):
+    """What a floor has to carry and how true it must be: level under the whole shower, or flat
+    under a straightedge."""
+
+    id: str
+    name: str
+    measure: Literal["level", "flat"]
+    tolerance: str
+
+    @cached_property
+    def value(self) -> float:
+        """The tolerance in mm."""
+        return millimetres(self.tolerance)
+
+
+class Person(Sourced):
+    """Somebody who may use the room: how wide a way they need, and their day in a few words."""
+
+    id: User
+    name: str
+    given: str
+    day: str
+
+    @property
+    def value(self) -> float:
+        """The width of their way, mm."""
+        return millimetres(self.given)
+
+
+def _table(name: str) -> dict[str, Any]:
+    """A table of values of the trade that belong to no rule set."""
+    file = resources.files(__package__) / "tables" / f"{name}.toml"
+    return tomllib.loads(file.read_text("utf-8"))
+
+
+@cache
+def lippages() -> tuple[Lippage, ...]:
+    """Permitted lippage by joint, the narrowest joints first."""
+    return tuple(Lippage.model_validate(item) for item in _table("tiling")["lippage"])
+
+
+def lippage(joint: float) -> Lippage:
+    """Permitted lippage over a joint of this width, mm."""
+    found = lippages()
+    return next((x for x in found if joint < millimetres(x.joint_under)), found[-1])
+
+
+@cache
+def thumb() -> Lippage:
+    """The rule of thumb for the largest tile that follows folds uncut."""
+    return Lippage.model_validate(_table("tiling")["thumb"])
+
+
+@cache
+def pipes() -> tuple[Pipe, ...]:
+    """Waste pipes by the flow that they may take, the narrowest first."""
+    return tuple(Pipe.model_validate(item) for item in _table("pipes")["pipes"])
+
+
+@cache
+def packing() -> Practice:
+    """How much adhesive or shims may take up under a tray."""
+    return Practice.model_validate(_table("practice")["packing"])
+
+
+@cache
+def door_leaf() -> Practice:
+    """What leaf and stop take of a hinged door's width."""
+    return Practice.model_validate(_table("practice")["door_leaf"])
+
+
+@cache
+def joist_centres() -> Practice:
+    """How far apart joists may stand under a deck that carries a tray."""
+    return Practice.model_validate(_table("practice")["joist_centres"])
+
+
+@cache
+def roughness() -> Roughness:
+    """Manning's n of the waste pipe."""
+    return Roughness.model_validate(_table("pipes")["roughness"])
+
+
+@cache
+def bases() -> dict[str, Base]:
+    """What a floor may have to carry, by id, in the file's order."""
+    found = [Base.model_validate(item) for item in _table("bases")["bases"]]
+    return {base.id: base for base in found}
+
+
+@cache
+def people() -> dict[User, Person]:
+    """Who may use a room, by id, in the file's order."""
+    found = [Person.model_validate(item) for item in _table("people")["people"]]
+    return {person.id: person for person in found}
+
+
+@cache
+def sliding_stop() -> Practice:
+    """What leaf and stop take of a sliding door's width."""
+    return Practice.model_validate(_table("practice")["sliding_stop"])
+
+
+@cache
+def chair_floor() -> Practice:
+    """The length of floor on which a chair stands."""
+    return Practice.model_validate(_table("practice")["chair_floor"])
+
+
+@cache
+def chair_width() -> Practice:
+    """The width of the floor on which a chair stands."""
+    return Practice.model_validate(_table("practice")["chair_width"])
+
+
+@cache
+def bevel() -> Steepest:
+    """The steepest bevel that wheels take."""
+    return Steepest.model_validate(_table("practice")["bevel"])
+
+
+@cache
+def transfer_floor() -> Practice:
+    """How wide the floor beside a WC has to be from which somebody changes over to it."""
+    return Practice.model_validate(_table("practice")["transfer_floor"])
