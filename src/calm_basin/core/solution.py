@@ -13,7 +13,7 @@ from calm_basin.core.access.result import AccessResult
 from calm_basin.core.answer.result import Caution, Figure, Finding, Result
 from calm_basin.core.depth.result import Way
 from calm_basin.core.falls.result import Arrangement, Corridor, FloorSurface, SpotLevel
-from calm_basin.core.room.result import Assumed, Drawing
+from calm_basin.core.room.result import Assumed, Drawing, OwnValue
 from calm_basin.core.section.result import Section
 from calm_basin.core.setting_out.result import PinsResult
 from calm_basin.core.survey.result import SurveyResult
@@ -49,6 +49,7 @@ class Solution(Result):
     corridor: Corridor | None
     section: Section | None
     assumed: Assumed
+    own_values: tuple[OwnValue, ...]
     drawing: Drawing
     arrangements: tuple[Arrangement, ...]
     findings: tuple[Finding, ...]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -15,8 +15,8 @@ from calm_basin.core.no_floor import no_surface
 from calm_basin.core.solution import Figures, Solution
 from calm_basin.core.subjects import CHECKS, SUBJECTS
 from calm_basin.core.trying import with_cures
-from calm_basin.plan import Plan, PlanError, Problem
-from calm_basin.rules import UnknownRuleSetError, rule_set
+from calm_basin.plan import Plan
+from calm_basin.rules import RuleSet, chosen_rules
 
 
 def solve(
@@ -25,6 +25,7 @@ def solve(
     *,
     cut: tuple[XY, XY] | None = None,
     parts: Collection[Part] = (),
+    known: Mapping[str, RuleSet] | None = None,
 ) -> Solution:
     """Work out everything that follows from a plan.
 
@@ -37,6 +38,8 @@ def solve(
         Ends of a line along which the section is cut, in place of the one through entry and drain.
     parts : collection of Part, optional
         What is worked out besides: it takes longer and is not needed for every answer.
+    known : mapping of id to RuleSet, optional
+        The rule sets that the plan may name, where there are others than those that ship.
 
     Returns
     -------
@@ -46,9 +49,11 @@ def solve(
     Raises
     ------
     PlanError
-        The plan names a rule set that there is not.
+        The plan names a rule set that there is not, or a limit that its rule set has not.
     """
-    question = _with_findings(_question(plan, tuple(at), cut))
+    rules = chosen_rules(plan, known)
+    words = Words.of(plan)
+    question = _with_findings(Question(plan, rules, words, None, tuple(at), cut, checks=CHECKS))
     case = question.case
     fields: dict[str, Any] = {}
     figures: dict[str, Any] = {}
@@ -68,14 +73,6 @@ def solve(
         cautions=tuple(told for subject in SUBJECTS for told in subject.cautions(question)),
         **fields,
     )
-
-
-def _question(plan: Plan, at: tuple[XY, ...], cut: tuple[XY, XY] | None) -> Question:
-    try:
-        rules = rule_set(plan.rule_set)
-    except UnknownRuleSetError as unknown:
-        raise PlanError([Problem("/rule_set", str(unknown))]) from None
-    return Question(plan, rules, Words.of(plan), None, at, cut, checks=CHECKS)
 
 
 def _with_findings(asked: Question) -> Question:

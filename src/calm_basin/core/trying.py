@@ -11,6 +11,7 @@ from collections.abc import Iterable, Sequence
 
 from pydantic import ValidationError
 
+from calm_basin.core.answer.build import ORDER
 from calm_basin.core.answer.case import Case, Check, Found, Key, key_of
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Cure, Finding
@@ -29,10 +30,17 @@ def with_cures(case: Case, checks: Sequence[Check]) -> list[Finding]:
     """All findings of a plan, each with the cures that hold."""
     told = [(check, found) for check in checks for found in check(case)]
     bench = _Bench(case, checks, {key_of(found.finding): found.finding for _, found in told})
+    # The gravest are mended first: there is an end to how much is tried for one answer.
+    order = sorted(range(len(told)), key=lambda i: ORDER[told[i][1].finding.severity])
+    cures = {i: bench.offered(*told[i]) for i in order}
     return [
-        found.finding.model_copy(update={"cures": bench.offered(check, found)})
-        for check, found in told
+        found.finding.model_copy(update={"cures": cures[i]}) for i, (_, found) in enumerate(told)
     ]
+
+
+MOST_MADE = 20
+"""So many changes are made on a plan for one answer: where a great deal is wrong it is mended step
+by step."""
 
 
 class _Bench:
@@ -52,6 +60,8 @@ class _Bench:
                 continue
             name = repr(cure.changes)
             if name not in self._made:
+                if len(self._made) >= MOST_MADE:
+                    break
                 self._made[name] = _floor_of(self.case.plan, self.case.rules, cure)
             mended = self._made[name]
             if mended is None or key_of(found.finding) in {key_of(f.finding) for f in own(mended)}:

@@ -1,76 +1,32 @@
-"""The spaces of a plan and its doors' clear openings, with their workings."""
+"""What is sent of getting in: spaces, ways and edges, with their workings."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+import numpy as np
 import shapely
+from shapely.geometry import Polygon
 
-from calm_basin.core.access.result import AccessResult, Space
-from calm_basin.core.access.spaces import (
-    Circle,
-    free_floor,
-    largest_circle,
-    steep_planes,
-)
+from calm_basin.core.access.clear import goal_of, openings, size_of, where, width_needed
+from calm_basin.core.access.floor import steepest_under
+from calm_basin.core.access.ground import Ground, Spot, clear_opening
+from calm_basin.core.access.once import ground_for, spots_for, turning_for
+from calm_basin.core.access.result import AccessResult, Space, Threshold, Way
+from calm_basin.core.access.turning import sizes
+from calm_basin.core.access.turns import Turning
+from calm_basin.core.access.ways import narrows, passes, shortest, widest
 from calm_basin.core.answer.build import figure, input_of
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.question import Answer, Question
-from calm_basin.core.answer.result import Figure
+from calm_basin.core.answer.result import XY, Figure
 from calm_basin.core.answer.words import Words
-from calm_basin.core.falls.limits import TOLERANCE
-from calm_basin.core.falls.step import step_of
-from calm_basin.plan import Plan
+from calm_basin.core.depth.thresholds import Edge, door_edges, entry_edge
+from calm_basin.core.falls.floor import points_of
+from calm_basin.core.geometry.surface import Array
 from calm_basin.plan.room import Door
-from calm_basin.rules import Limit, RuleSet, door_leaf
+from calm_basin.plan.users import SITTING
+from calm_basin.rules import Limit, door_leaf
 
 FREE = "Geometry of the room"
-
-CHAIR = "a person in a chair"
-
-
-@dataclass(frozen=True)
-class Turning:
-    """The largest circles: on the free floor, and on as much of it as falls at most ``most`` (rise
-    over run, None where nothing is asked). ``stepped``: a step parts shower and room."""
-
-    anywhere: Circle
-    gentle: Circle
-    most: float | None
-    stepped: bool
-
-
-def turning(case: Case) -> Turning:
-    """Where a chair can turn on the floor as it will be built."""
-    most = steepest_to_turn_on(case.rules)
-    steps = [limit.value for limit in case.rules.on("entry_step")]
-    stepped = abs(step_of(case.plan, case.surface)) > max(steps, default=0.0) + TOLERANCE
-    parts = free_floor(case.plan.room, case.plan.shower.outline, stepped)
-    anywhere = largest_circle(parts)
-    if most is None:
-        return Turning(anywhere, anywhere, None, stepped)
-    steep = steep_planes(case.surface, most * (1 + TOLERANCE))
-    gentle = anywhere
-    if not steep.is_empty:
-        gentle = largest_circle(tuple(shapely.difference(part, steep) for part in parts))
-    return Turning(anywhere, gentle, most, stepped)
-
-
-def steepest_to_turn_on(rules: RuleSet) -> float | None:
-    """The most that a floor may fall under a chair, rise over run."""
-    falls = [limit for limit in rules.on("shower_fall") if limit.binds == "at_most"]
-    chair = [limit.value for limit in falls if limit.applies_to == CHAIR]
-    return min(chair or [limit.value for limit in falls], default=None)
-
-
-def clear_opening(door: Door) -> float:
-    """What a hinged door leaves free when it stands open at a right angle, mm."""
-    return door.width - door_leaf().value
-
-
-def needed(plan: Plan, rules: RuleSet) -> Limit | None:
-    """The turning circle that is asked for whoever will use the room."""
-    return next(iter(rules.on("turning_circle")), None) if "chair" in plan.users else None
 
 
 def access(asked: Question) -> Answer:
@@ -79,66 +35,244 @@ def access(asked: Question) -> Answer:
     if case is None or not asked.plan.users:
         return {}
     plan, words = asked.plan, asked.words
-    found, limit = turning(case), needed(plan, asked.rules)
-    least = None if limit is None else limit.value
-
-    def space(name: str, circle: Circle) -> Space:
-        enough = None if least is None else circle.fits(least)
-        text = words.length(circle.across, "down")
-        return Space(
-            name=name, x=circle.x, y=circle.y, across=circle.across, text=text, enough=enough
-        )
-
-    spaces = [space("Turning circle on this floor", found.gentle)]
-    if not found.gentle.fits(found.anywhere.across):
-        spaces.append(space("Larger, but on a floor that is too steep", found.anywhere))
+    ground = ground_for(case)
+    found = turning_for(case)
+    ways, way_figures = _ways(case, ground)
+    doors = plan.room.doors
     return {
         "access": AccessResult(
-            spaces=tuple(one for one in spaces if one.across > 0),
-            asked=_asked(words, asked, limit),
+            spaces=(
+                *_turning_spaces(case, found),
+                *(_space(case, ground, spot) for spot in spots_for(case)),
+            ),
+            ways=ways,
+            thresholds=_thresholds(case),
+            asked=_asked(case, found),
+            unmeasured=tuple(
+                f"The floor beyond door {i + 1} is not measured: whether there is a step at it is "
+                "not known."
+                for i, door in enumerate(doors)
+                if door.outside is None
+            ),
             figures=(
-                _turning_figure(words, found, limit),
-                *(_door_figure(words, i, door) for i, door in enumerate(plan.room.doors)),
+                _turning_figure(words, found, ground),
+                *way_figures,
+                *(_door_figure(words, i, door) for i, door in enumerate(doors)),
             ),
         )
     }
 
 
-def _asked(words: Words, asked: Question, limit: Limit | None) -> str:
-    if limit is not None:
-        return f"A circle of {words.limit(limit.value)} is asked: {limit.source}."
-    if "chair" not in asked.plan.users:
+def _turning_spaces(case: Case, found: Turning) -> list[Space]:
+    """The largest circle, and what stands for it: a T or a rectangle, or a larger circle on floor
+    that is too steep."""
+    words, limit = case.words, found.limit
+    asked = sizes(case, found) if found.asked else ""
+    told = []
+    if found.gentle.across > 0:
+        state = "" if found.enough or not found.asked else "too small"
+        told.append(
+            Space(
+                name="Turning circle on this floor",
+                x=found.gentle.x,
+                y=found.gentle.y,
+                across=found.gentle.across,
+                outline=(),
+                text=words.length(found.gentle.across, "down"),
+                asked=asked,
+                state=state,
+                # A T that fits stands for the circle.
+                enough=found.enough if limit is not None else None,
+            )
+        )
+    if found.shape is not None:
+        space, shape = found.shape
+        name = "T to turn in" if space.arm else "Space to turn in"
+        told.append(_outlined(name, shape, size_of(case, space), space.source, "", True))
+    if not found.gentle.fits(found.anywhere.across):
+        told.append(
+            Space(
+                name="Larger, but on a floor that is too steep",
+                x=found.anywhere.x,
+                y=found.anywhere.y,
+                across=found.anywhere.across,
+                outline=(),
+                text=words.length(found.anywhere.across, "down"),
+                asked="",
+                state="",
+                enough=None,
+            )
+        )
+    return told
+
+
+def _outlined(
+    name: str, shape: Polygon, text: str, asked: str, state: str, enough: bool | None
+) -> Space:
+    middle = shape.centroid
+    return Space(
+        name=name,
+        x=float(middle.x),
+        y=float(middle.y),
+        across=0.0,
+        outline=points_of(shapely.get_coordinates(shape.exterior)[:-1]),
+        text=text,
+        asked=asked,
+        state=state,
+        enough=enough,
+    )
+
+
+def _space(case: Case, ground: Ground, spot: Spot) -> Space:
+    words, space = case.words, spot.space
+    if space.topic == "shower_size":
+        name = f"Shower: {space.applies_to}"
+    else:
+        name = where(case, spot)
+        name = name[0].upper() + name[1:]
+    text = size_of(case, space)
+    if not spot.fits:
+        side = "wide" if spot.across else "deep"
+        text, state = f"{words.length(spot.free, 'down')} {side}", f"of {text}"
+    elif not spot.gentle:
+        state = f"falls {words.fall(spot.fall)}"
+    elif spot.swept:
+        state = "a door swings over it"
+    else:
+        state = ""
+    enough = spot.fits and spot.gentle
+    return _outlined(name, spot.outline, text, space.source, state, enough)
+
+
+def _ways(case: Case, ground: Ground) -> tuple[tuple[Way, ...], list[Figure]]:
+    """The way in from the door from which it is widest, for whoever needs most of it."""
+    doors, goal, words = openings(case), goal_of(case), case.words
+    if not doors:
+        return (), []
+    floor = ground.parts[0]
+    need, source = max(width_needed(case, user) for user in case.plan.users)
+    best = max(doors, key=lambda door: widest(floor, door, goal))
+    wide = widest(floor, best, goal)
+    enough = passes(floor, best, goal, need)
+    line = shortest(floor, best, goal, min(need, wide)) if wide > 0 else None
+    tight = narrows(floor, best, goal, wide) if wide > 0 else None
+    text = words.length(wide, "down")
+    way = Way(
+        line=() if line is None else points_of(line),
+        narrowest=() if tight is None else points_of(tight.ends),
+        text=text,
+        enough=enough,
+    )
+    fall = 0.0 if line is None or len(line) < 2 else _fall_along(case, line, min(need, wide))
+    given = [input_of(words, "wanted", need)]
+    given_fall = [("steepest under it", words.fall(fall))] if fall > 0 else []
+    told = figure(
+        "Way to the shower",
+        wide,
+        text,
+        "width of the widest disc that rolls from the door's opening to the shower's entry",
+        [*given, *given_fall],
+        source=source,
+        note="Where it is narrowest is marked on the chart." if tight is not None else "",
+    )
+    return (way,), [told]
+
+
+def _fall_along(case: Case, line: Array, wide: float) -> float:
+    swept = shapely.linestrings(line).buffer(wide / 2, quad_segs=4)
+    return steepest_under(case.surface, swept)
+
+
+def _thresholds(case: Case) -> tuple[Threshold, ...]:
+    """The edges on the way in, each held against what the rules ask of a step."""
+    edges = [*door_edges(case.plan, case.surface), entry_edge(case.plan, case.surface)]
+    return tuple(_threshold(case, edge) for edge in edges)
+
+
+def _threshold(case: Case, edge: Edge) -> Threshold:
+    words = case.words
+    name = "Shower's entry" if edge.door is None else f"Door {edge.door + 1}"
+    rise = words.length(abs(edge.rise), "up")
+    if abs(edge.rise) < case.words.display.step / 2:
+        text = "level"
+    elif edge.run > 0:
+        text = f"{rise}, sloped {words.fall(edge.slope)}"
+        text += f", {words.length(edge.upright)} upright" if edge.upright > 0.05 else ""
+    else:
+        text = f"{rise} {'up' if edge.rise > 0 else 'down'}, upright"
+    return Threshold(
+        name=name,
+        text=text,
+        asked=_allowed(case, edge),
+        profile=_points(edge),
+        enough=_kept(case, edge),
+    )
+
+
+def _allowed(case: Case, edge: Edge) -> str:
+    """What the rules allow of an edge, in words."""
+    words, ramp = case.words, edge.door is not None and edge.run > 0
+    asked = [] if ramp else [("in all", one.value) for one in case.rules.on("entry_step")]
+    asked += [] if ramp else [("upright", one.value) for one in case.rules.on("edge_upright")]
+    told = [f"{words.limit(value)} {of}" for of, value in asked]
+    slopes = case.rules.on("ramp_fall" if ramp else "edge_bevel")
+    told += [f"sloped {words.fall_limit(one.value)}" for one in slopes]
+    return f"at most {', '.join(told)}" if told else ""
+
+
+def _points(edge: Edge) -> tuple[XY, ...]:
+    return points_of(np.array(edge.profile))
+
+
+def _kept(case: Case, edge: Edge) -> bool:
+    """Whether an edge keeps every limit on steps."""
+    ramp = edge.door is not None and edge.run > 0
+    slopes = case.rules.on("ramp_fall" if ramp else "edge_bevel")
+    if edge.slope > 0 and any(edge.slope > limit.value * (1 + 1e-6) for limit in slopes):
+        return False
+    if ramp:
+        return True
+    steps, upright = case.rules.on("entry_step"), case.rules.on("edge_upright")
+    return all(abs(edge.rise) <= limit.value + 1e-6 for limit in steps) and all(
+        edge.upright <= limit.value + 1e-6 for limit in upright
+    )
+
+
+def _asked(case: Case, found: Turning) -> str:
+    if found.asked:
+        limit: Limit | None = found.limit
+        source = limit.source if limit is not None else found.spaces[0].source
+        return f"{sizes(case, found)} is asked to turn in: {source}."
+    if not any(user in SITTING for user in case.plan.users):
         return "No space to turn is asked for whoever walks."
-    return f"{asked.rules.name} asks for no circle to turn in: choose a rule set that does."
+    return f"{case.rules.name} asks for no space to turn in: choose a rule set that does."
 
 
-def _turning_figure(words: Words, found: Turning, limit: Limit | None) -> Figure:
+def _turning_figure(words: Words, found: Turning, ground: Ground) -> Figure:
     given = [input_of(words, "largest on plan", found.anywhere.across)]
-    if found.most is not None:
+    if ground.most is not None:
         given.append(input_of(words, "largest where it is gentle enough", found.gentle.across))
-    fall = "" if found.most is None else f" that falls at most {words.fall_limit(found.most)}"
+    fall = "" if ground.most is None else f" that falls at most {words.fall_limit(ground.most)}"
     return figure(
         "Turning circle",
         found.gentle.across,
         words.length(found.gentle.across, "down"),
         f"largest circle on the floor{fall} and that nothing stands on",
         given,
-        source=FREE if limit is None else limit.source,
+        source=FREE if found.limit is None else found.limit.source,
         note="A step parts the shower from the room: no circle lies across it."
-        if found.stepped
+        if ground.stepped
         else "Doors may swing into it.",
     )
 
 
 def _door_figure(words: Words, number: int, door: Door) -> Figure:
+    taken = door.width - clear_opening(door)
     return figure(
         f"Door {number + 1}, clear",
         clear_opening(door),
         words.length(clear_opening(door), "down"),
         "clear opening = width between jambs − leaf and stop",
-        [
-            input_of(words, "width", door.width),
-            input_of(words, "leaf and stop", door_leaf().value),
-        ],
-        source=door_leaf().source,
+        [input_of(words, "width", door.width), input_of(words, "leaf and stop", taken)],
+        source=door_leaf().source if door.leaf_and_stop is None else FREE,
     )

@@ -1,99 +1,195 @@
-"""The floor that is free to stand on, and the largest circle that fits on it."""
+"""The spaces that the rules ask of a plan: where each lies best, and what is missing of it."""
 
 from __future__ import annotations
 
-from functools import lru_cache
-from typing import NamedTuple
+from collections.abc import Callable, Iterable, Iterator
 
-import numpy as np
 import shapely
-from shapely import affinity
 from shapely.geometry import Polygon
 
-from calm_basin.core.geometry.surface import Surface
-from calm_basin.plan import Plan
-from calm_basin.plan.base import Point
+from calm_basin.core.access.fitting import (
+    Strip,
+    most_that_fits,
+)
+from calm_basin.core.access.floor import (
+    Frame,
+    back_of,
+    doorway,
+    front_of,
+    steepest_under,
+    sweeps_of,
+)
+from calm_basin.core.access.ground import Ground, Spot, asked_spaces
+from calm_basin.core.access.sizes import shower_sizes
+from calm_basin.core.falls.limits import TOLERANCE
+from calm_basin.plan.backs import Side
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.room import Fixture, Room
+from calm_basin.plan.room import Door, Fixture
+from calm_basin.rules import Space, SpaceTopic
+from calm_basin.rules.ruleset import millimetres
 
-FINE = 0.25
-"""The largest circle is found to this, mm, across."""
-
-
-class Circle(NamedTuple):
-    """A circle on plan, mm."""
-
-    x: float
-    y: float
-    across: float
-
-    def fits(self, least: float) -> bool:
-        """Whether it is as large as is asked: walls and fixtures may stand on its edge."""
-        return self.across >= least - 2 * ON_EDGE
+NEAR = 1000.0
+"""A fixture that would have to be moved farther than this, mm, is not moved."""
 
 
-NO_CIRCLE = Circle(0.0, 0.0, 0.0)
+AT: dict[SpaceTopic, tuple[str, Callable[[Fixture], Frame]]] = {
+    "before_wc": ("WC", front_of),
+    "around_wc": ("WC", back_of),
+    "before_basin": ("basin", front_of),
+}
+"""Spaces at fixtures: of which kind, and from where they are measured."""
 
 
-@lru_cache(maxsize=256)
-def fixture_shape(fixture: Fixture) -> Polygon:
-    """The rectangle on which a fixture stands."""
-    (x, y), half, deep = fixture.centre, fixture.width / 2, fixture.length / 2
-    shape = shapely.box(x - half, y - deep, x + half, y + deep)
-    return affinity.rotate(shape, fixture.turn, origin=(x, y))
+def spots(ground: Ground) -> list[Spot]:
+    """Every space that is asked of a plan: of those that may stand for one another the best."""
+    return [
+        *_shower(ground),
+        *(spot for topic in AT for spot in _at_fixtures(ground, topic)),
+        *_at_doors(ground),
+    ]
 
 
-def may_hold(parts: tuple[shapely.Geometry, ...], across: float) -> bool:
-    """Whether a circle may fit on one of the parts of a floor: never no where one does."""
-    # Coarse corners leave the floor a little larger than it is.
-    radius = across / 2 - 2 * ON_EDGE
-    return any(not part.buffer(-radius, quad_segs=4).is_empty for part in parts)
+def _best(found: Iterable[Spot]) -> Iterator[Spot]:
+    """Of spaces that may stand for one another (of one weight, for the same users) the one that
+    fits, else the one of which least is missing."""
+    ranked: dict[tuple[str, ...], list[Spot]] = {}
+    for spot in found:
+        ranked.setdefault((spot.space.weight, *spot.space.users), []).append(spot)
+    for group in ranked.values():
+        yield max(group, key=_worth)
 
 
-def stands(plan: Plan, number: int, centre: Point) -> bool:
-    """Whether a fixture can stand with its middle at a place: inside the room, off the shower and
-    off everything else."""
-    fixture = plan.room.fixtures[number].model_copy(update={"centre": centre})
-    shape = fixture_shape(fixture).buffer(-ON_EDGE)
-    others = [fixture_shape(f) for i, f in enumerate(plan.room.fixtures) if i != number]
-    taken = np.array([Polygon(plan.shower.outline), *others])
-    inside = Polygon(plan.room.outline).covers(shape)
-    return bool(inside and not shapely.intersects(taken, shape).any())
+def _worth(spot: Spot) -> tuple[bool, bool, float, float]:
+    missing = (spot.space.across if spot.across else spot.space.deep) - spot.free
+    return spot.fits and spot.gentle, spot.fits, -missing, spot.space.across * spot.space.deep
 
 
-@lru_cache(maxsize=64)
-def free_floor(
-    room: Room, shower: tuple[Point, ...], stepped: bool
-) -> tuple[shapely.Geometry, ...]:
-    """The floor that nothing stands on: the whole room, or, where a ``stepped`` edge parts them,
-    the shower and the rest apart."""
-    free = Polygon(room.outline).difference(
-        shapely.union_all([fixture_shape(fixture) for fixture in room.fixtures])
-    )
-    if not stepped:
-        return (free,)
-    zone = Polygon(shower)
-    return (free.difference(zone), free.intersection(zone))
+def _shower(ground: Ground) -> Iterator[Spot]:
+    """The shower's own size, and the floor before its entries."""
+    asked = asked_spaces(ground, "shower_size")
+    sizes = shower_sizes(ground, asked)
+    yield from _best(sizes)
+    types = {space.applies_to for space in asked}
+    fitting = {spot.space.applies_to for spot in sizes if spot.fits}
+    before = [
+        spot
+        for space in asked_spaces(ground, "before_shower")
+        if space.applies_to not in types - fitting
+        for spot in _before_entries(ground, space)
+    ]
+    yield from _best(before)
 
 
-def steep_planes(surface: Surface, most: float) -> shapely.Geometry:
-    """All of a floor that falls more than ``most``, rise over run."""
-    return shapely.union_all([f.polygon for f in surface.facets if f.gradient > most])
+def _before_entries(ground: Ground, space: Space) -> Iterator[Spot]:
+    outline = ground.plan.shower.outline
+    outside = ground.parts[0].difference(Polygon(outline))
+    found = []
+    for i in ground.plan.shower.entries:
+        side = Side.of(outline, i)
+        frame = Frame(side.start, side.along, -side.inward)
+        low, high = sorted((0.0, side.length - space.across))
+        found.append(_anchored(ground, space, frame, (low, high), outside))
+    yield from _best(found)
 
 
-def largest_circle(parts: tuple[shapely.Geometry, ...]) -> Circle:
-    """The largest circle that fits on one of the parts of a floor; `NO_CIRCLE` where there is no
-    floor."""
-    found = NO_CIRCLE
-    for part in shapely.get_parts(np.array(parts, dtype=object)):
-        if isinstance(part, Polygon) and part.area > 1.0:
-            circle = _largest(part.wkb)
-            found = max(found, circle, key=lambda one: one.across)
-    return found
+def _at_fixtures(ground: Ground, topic: SpaceTopic) -> Iterator[Spot]:
+    kind, frame_of = AT[topic]
+    spaces = asked_spaces(ground, topic)
+    for number, fixture in enumerate(ground.plan.room.fixtures if spaces else ()):
+        if fixture.kind != kind:
+            continue
+        floor = ground.without(number) if topic == "around_wc" else ground.parts[0]
+        half = fixture.width / 2
+        found = []
+        for space in spaces:
+            low, high = sorted((half - space.across, -half))
+            found.append(
+                _anchored(ground, space, frame_of(fixture), (low, high), floor, fixture=number)
+            )
+        yield from _best(found)
 
 
-@lru_cache(maxsize=128)
-def _largest(shape: bytes) -> Circle:
-    radius = shapely.maximum_inscribed_circle(shapely.from_wkb(shape), tolerance=FINE / 2)
-    (x, y), _ = shapely.get_coordinates(radius)
-    return Circle(float(x), float(y), 2 * float(radius.length))
+def _at_doors(ground: Ground) -> Iterator[Spot]:
+    for number, door in enumerate(ground.plan.room.doors):
+        spaces = asked_spaces(ground, "door_pull" if door.sweeps else "door_push")
+        frame = doorway(ground.plan.room, door)
+        for space in spaces:
+            # Before the opening itself, and beside the latch.
+            whole = space.model_copy(update={"width": f"{door.width:.4f}mm", "latch": ""})
+            yield _anchored(ground, whole, frame, (0.0, 0.0), ground.parts[0], door=number)
+            beside = millimetres(space.latch) if space.latch else 0.0
+            if beside:
+                strip = space.model_copy(update={"width": space.latch})
+                yield _beside_latch(ground, strip, frame, door, number)
+
+
+def _beside_latch(ground: Ground, space: Space, frame: Frame, door: Door, number: int) -> Spot:
+    start = door.width
+    floor = ground.parts[0]
+
+    strip = Strip(floor, frame, start, start + space.across, space.deep)
+
+    def free(across: float) -> bool:
+        return bool(strip.starts(across, start, start))
+
+    fits = free(space.across)
+    there = space.across if fits else most_that_fits(free, space.across, ON_EDGE)
+    outline = frame.rectangle(start, space.across, space.deep)
+    fall = steepest_under(ground.surface, outline)
+    return Spot(space, outline, fits, _gentle(ground, fall), there, fall, door=number, across=True)
+
+
+def _gentle(ground: Ground, fall: float) -> bool:
+    return ground.most is None or fall <= ground.most * (1 + TOLERANCE)
+
+
+def _anchored(
+    ground: Ground,
+    space: Space,
+    frame: Frame,
+    reach: tuple[float, float],
+    floor: shapely.Geometry,
+    *,
+    fixture: int | None = None,
+    door: int | None = None,
+) -> Spot:
+    """A space that may slide along what it is at: on gentle floor that no door swings over, if it
+    can be."""
+    gentle = floor.difference(ground.steep) if not ground.steep.is_empty else floor
+    sweeps = Polygon() if door is not None else sweeps_of(ground.plan.room)
+    tries = [(gentle, False)] if sweeps.is_empty else [(gentle.difference(sweeps), False)]
+    tries += [(gentle, True)] if not sweeps.is_empty else []
+    tries += [(floor, not sweeps.is_empty)] if not ground.steep.is_empty else []
+    ends = (reach[0], reach[1] + space.across)
+    for on, may_be_swept in tries:
+        free = Strip(on, frame, *ends, space.deep).starts(space.across, *reach)
+        if free:
+            outline = frame.rectangle(_middlemost(free, reach), space.across, space.deep)
+            fall = steepest_under(ground.surface, outline)
+            swept = may_be_swept and outline.intersection(sweeps).area > ON_EDGE
+            gentle_there = _gentle(ground, fall)
+            return Spot(
+                space, outline, True, gentle_there, space.deep, fall, fixture, door, swept=swept
+            )
+
+    # What lies farther along is looked at too: how far would what it is at have to go?
+    far = (reach[0] - NEAR, reach[1] + NEAR)
+    strip = Strip(floor, frame, far[0], far[1] + space.across, space.deep)
+
+    def deep_enough(depth: float) -> bool:
+        return bool(strip.starts(space.across, *reach, depth))
+
+    there = most_that_fits(deep_enough, space.deep, ON_EDGE)
+    free = strip.starts(space.across, *reach, there) if there > 0 else []
+    start = _middlemost(free, reach) if free else sum(reach) / 2
+    outline = frame.rectangle(start, space.across, space.deep)
+    wider = strip.starts(space.across, *far)
+    shifts = [first - reach[1] for first, _ in wider if first > reach[1]]
+    shifts += [last - reach[0] for _, last in wider if last < reach[0]]
+    shift = min(shifts, key=abs, default=None)
+    return Spot(space, outline, False, True, there, 0.0, fixture, door, shift=shift)
+
+
+def _middlemost(free: list[tuple[float, float]], reach: tuple[float, float]) -> float:
+    middle = sum(reach) / 2
+    return min((min(max(middle, a), b) for a, b in free), key=lambda s: abs(s - middle))

@@ -3,7 +3,27 @@
 from __future__ import annotations
 
 from calm_basin.core.access.answer import access
-from calm_basin.core.access.findings import doorways, turning_space
+from calm_basin.core.access.clear import clear_floors, entries, way_in
+from calm_basin.core.access.doors import door_steps, doors_that_hit, narrow_doors
+from calm_basin.core.access.fixtures import heights, placed, reaches, transfers, wc_sides
+from calm_basin.core.access.turning import turning_space
 from calm_basin.core.answer.question import Subject
 
-ACCESS = Subject("access", answer=access, checks=(turning_space, doorways))
+ACCESS = Subject(
+    "access",
+    answer=access,
+    checks=(
+        turning_space,
+        narrow_doors,
+        door_steps,
+        way_in,
+        entries,
+        clear_floors,
+        wc_sides,
+        transfers,
+        heights,
+        reaches,
+        placed,
+        doors_that_hit,
+    ),
+)

@@ -16,7 +16,8 @@ from calm_basin.core.answer.result import (
     Working,
 )
 from calm_basin.core.answer.words import Words
-from calm_basin.rules import Limit
+from calm_basin.rules import Asked, Limit
+from calm_basin.rules.ruleset import FALLS
 from calm_basin.units import Rounding
 
 GEOMETRY = "Geometry of the plan"
@@ -99,6 +100,44 @@ def broken(
     )
 
 
+def off_limit(
+    words: Words,
+    limit: Limit,
+    *,
+    code: str,
+    title: str,
+    detail: str,
+    value: float,
+    field: str,
+    applies_to: str = "",
+    shown: str = "",
+    places: Iterable[Place] = (),
+) -> Finding:
+    """A finding that holds a measure against one limit of the rules, whose note it ends with;
+    ``applies_to`` says of what where several things are held against it."""
+    return broken(
+        words,
+        code=code,
+        severity=severity_of(limit),
+        title=title,
+        detail=f"{detail} {limit.note}".strip(),
+        value=value,
+        shown=shown,
+        limit=limit.value,
+        binds=limit.binds,
+        unit="rise_per_run" if limit.topic in FALLS else "mm",
+        applies_to=f"{applies_to}, {limit.applies_to}" if applies_to else limit.applies_to,
+        source=limit.source,
+        field=field,
+        places=places,
+    )
+
+
+def asked_of(asked: Asked) -> str:
+    """How strongly something is asked, in a word."""
+    return "asked" if asked.weight == "required" else "advised"
+
+
 def unmeasured(
     code: str,
     severity: Severity,
@@ -141,9 +180,9 @@ def summed_up(found: Sequence[Finding]) -> str:
     return "cautions only" if found else "nothing broken"
 
 
-def severity_of(limit: Limit) -> Severity:
-    """How grave it is to break a limit."""
-    return "stop" if limit.weight == "required" else "caution"
+def severity_of(asked: Asked) -> Severity:
+    """How grave it is not to keep what is asked."""
+    return "stop" if asked.weight == "required" else "caution"
 
 
 def listed(names: list[str]) -> str:

@@ -13,9 +13,10 @@ from calm_basin.plan import Plan
 from calm_basin.rules import RuleSet
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Case:
-    """A plan with its solved floor, as the checks see it."""
+    """A plan with its solved floor, as the checks see it: what several of them need is remembered
+    by it."""
 
     plan: Plan
     rules: RuleSet

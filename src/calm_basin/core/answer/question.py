@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any, Literal
 
 from calm_basin.core.answer.case import Case, Check, Found
@@ -36,7 +37,7 @@ class Question:
     findings: tuple[Finding, ...] = ()
     checks: tuple[Check, ...] = ()
 
-    @property
+    @cached_property
     def case(self) -> Case | None:
         """The solved floor as the checks see it."""
         if self.surface is None:

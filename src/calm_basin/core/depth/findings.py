@@ -60,7 +60,7 @@ def entry(case: Case) -> list[Found]:
     if not over:
         return []
     limit = max(over, key=lambda item: item.value)
-    falling = 0.0 if plan.shower.rest else step - plan.shower.set_down
+    falling = falling_edge(case, step)
     why = ""
     if falling > 0.05 and tray_entry_cut(plan) > 0:
         why = (
@@ -74,31 +74,6 @@ def entry(case: Case) -> list[Found]:
         )
     elif step < 0:
         why = " The shower stands above the room there, a ledge to climb over."
-
-    def candidates() -> list[Cure | None]:
-        # The set-down that brings the step to its limit, on the side on which it is.
-        allowed = limit.value if step > 0 else -limit.value
-        set_down = max(allowed - falling, 0.0)
-        only = "only " if step > 0 else ""
-        found: list[Cure | None] = [
-            Cure(
-                text=f"Set the shower down {only}{words.length(set_down)}",
-                changes=(Change(path="/shower/set_down", value=set_down),),
-            )
-        ]
-        former = plan.shower.former
-        if step < 0 and isinstance(former, Tray) and former.raised > 0:
-            raised = max(former.raised - (height - limit.value), 0.0)
-            text = f"Pack the tray up only {words.length(raised, 'down')}"
-            if raised == 0:
-                text = "Do not pack the tray up"
-            found.insert(
-                0, Cure(text=text, changes=(Change(path="/shower/former/raised", value=raised),))
-            )
-        if falling > 0.05:
-            found += [*cut_elsewhere(plan), pack_tray(plan, words, falling)]
-            found.append(channel_along(plan, "back"))
-        return found
 
     ring = ring_of(plan.shower)
     middle = ring.edge(min(ring.entries)).mean(axis=0)
@@ -126,4 +101,36 @@ def entry(case: Case) -> list[Found]:
             ),
         ),
     )
-    return [Found(finding, candidates)]
+    return [Found(finding, lambda: less_step(case, step, limit.value))]
+
+
+def falling_edge(case: Case, step: float) -> float:
+    """How far the entry's edge itself falls towards the drain, mm."""
+    return 0.0 if case.plan.shower.rest else step - case.plan.shower.set_down
+
+
+def less_step(case: Case, step: float, most: float) -> list[Cure | None]:
+    """Changes that bring the step at the entry to ``most``, mm, on the side on which it is."""
+    plan, words, falling = case.plan, case.words, falling_edge(case, step)
+    allowed = most if step > 0 else -most
+    set_down = max(allowed - falling, 0.0)
+    only = "only " if step > 0 else ""
+    found: list[Cure | None] = [
+        Cure(
+            text=f"Set the shower down {only}{words.length(set_down)}",
+            changes=(Change(path="/shower/set_down", value=set_down),),
+        )
+    ]
+    former = plan.shower.former
+    if step < 0 and isinstance(former, Tray) and former.raised > 0:
+        raised = max(former.raised - (abs(step) - most), 0.0)
+        text = f"Pack the tray up only {words.length(raised, 'down')}"
+        if raised == 0:
+            text = "Do not pack the tray up"
+        found.insert(
+            0, Cure(text=text, changes=(Change(path="/shower/former/raised", value=raised),))
+        )
+    if falling > 0.05:
+        found += [*cut_elsewhere(plan), pack_tray(plan, words, falling)]
+        found.append(channel_along(plan, "back"))
+    return found

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from calm_basin.core.answer.question import Answer, Question, Subject
+from calm_basin.core.depth.edge import edge
 from calm_basin.core.depth.figures import figures
 from calm_basin.core.depth.findings import entry, recess
 from calm_basin.core.depth.ways import ways
@@ -14,4 +15,6 @@ def _answer(asked: Question) -> Answer:
     return {"ways": () if case is None else ways(case, asked.checks, asked.findings)}
 
 
-DEPTH = Subject("depth", answer=_answer, figures=figures, checks=(recess, entry, rest_bed, door))
+DEPTH = Subject(
+    "depth", answer=_answer, figures=figures, checks=(recess, entry, edge, rest_bed, door)
+)

@@ -52,3 +52,12 @@ class Drawing(Result):
     shower_box: Box | None
     room_sides: tuple[str, ...]
     shower_sides: tuple[str, ...]
+
+
+class OwnValue(Result):
+    """A limit that the job keeps at a value of its own; ``note`` says in whose place, and why."""
+
+    title: str
+    text: str
+    note: str
+    reason: str

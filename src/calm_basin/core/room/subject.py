@@ -7,11 +7,13 @@ from calm_basin.core.room.assumed import assumed
 from calm_basin.core.room.cautions import cautions
 from calm_basin.core.room.drawing import drawing
 from calm_basin.core.room.fields import plan_texts
+from calm_basin.core.room.own_values import own_values
 
 ROOM = Subject(
     "room",
     answer=lambda asked: {
         "assumed": assumed(asked.plan, asked.words),
+        "own_values": own_values(asked.plan, asked.rules, asked.words),
         "drawing": drawing(asked.plan, asked.words),
         "plan_texts": plan_texts(asked.plan, asked.words),
     },

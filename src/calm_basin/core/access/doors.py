@@ -1,0 +1,185 @@
+"""Doors: too narrow, in the way of fixtures, and steps at them."""
+
+from __future__ import annotations
+
+from math import ceil
+
+from calm_basin.core.access.day import whose
+from calm_basin.core.access.floor import fixture_shape, on_the_floor, sweep_of
+from calm_basin.core.access.ground import clear_opening
+from calm_basin.core.access.moves import aside, other_doors
+from calm_basin.core.answer.build import asked_of, off_limit, unmeasured
+from calm_basin.core.answer.case import Case, Found
+from calm_basin.core.answer.result import Change, Cure
+from calm_basin.core.depth.thresholds import Edge, door_edges
+from calm_basin.plan.room import Door
+from calm_basin.rules import Limit
+
+NO_TOUCH = 100.0
+"""Area, mm², over which a leaf may swing of a fixture: it only touches it."""
+
+
+def narrow_doors(case: Case) -> list[Found]:
+    """Doors that leave too little free for whoever will use the room."""
+    users = case.plan.users
+    limits = [limit for limit in case.rules.on("door_clear") if limit.asked_by(users)]
+    found = []
+    for i, door in enumerate(case.plan.room.doors if users else ()):
+        clear = clear_opening(door)
+        over = [limit for limit in limits if clear < limit.value - 1e-6]
+        if over:
+            limit = max(over, key=lambda one: (one.weight == "required", one.value))
+            found.append(_too_narrow(case, i, door, clear, limit))
+    return found
+
+
+def _too_narrow(case: Case, number: int, door: Door, clear: float, limit: Limit) -> Found:
+    words, step = case.words, case.words.display.step
+    width = ceil((limit.value + door.width - clear) / step - 1e-6) * step
+    finding = off_limit(
+        words,
+        limit,
+        code="door_too_narrow",
+        title=f"Door {number + 1} leaves {words.length(clear, 'down')} free",
+        detail=f"{words.limit(limit.value)} clear is {asked_of(limit)}: "
+        f"{whose(case.plan, limit).lower()} has to get through. Leaf and stop take "
+        f"{words.length(door.width - clear)}.",
+        value=clear,
+        applies_to=f"door {number + 1}",
+        field="/users",
+    )
+    path = f"/room/doors/{number}"
+    cures = [
+        Cure(
+            text=f"Make the opening {words.length(width)} wide",
+            changes=(Change(path=f"{path}/width", value=width),),
+        )
+    ]
+    if door.kind == "hinged":
+        cures.append(
+            Cure(
+                text=f"Make door {number + 1} a sliding one",
+                changes=(Change(path=f"{path}/kind", value="sliding"),),
+            )
+        )
+    return Found(finding, lambda: cures, each=True)
+
+
+def doors_that_hit(case: Case) -> list[Found]:
+    """Doors whose leaf swings into what stands in the room."""
+    found = []
+    for i, door in enumerate(case.plan.room.doors):
+        sweep = sweep_of(case.plan.room, door)
+        for number, fixture in enumerate(case.plan.room.fixtures):
+            if not on_the_floor(fixture) or sweep.is_empty:
+                continue
+            if fixture_shape(fixture).intersection(sweep).area <= NO_TOUCH:
+                continue
+            finding = unmeasured(
+                "door_hits_fixture",
+                "caution",
+                f"Door {i + 1} swings into the {fixture.name}",
+                "It does not open all the way, and leaves less free than it is wide.",
+                applies_to=f"door {i + 1}, {fixture.name} {number + 1}",
+                source="Geometry of the room",
+                field="/room/doors",
+            )
+            found.append(
+                Found(
+                    finding,
+                    lambda i=i, n=number, s=sweep: [*other_doors(case, i), *aside(case, n, s)],  # type: ignore[misc]
+                    each=True,
+                )
+            )
+    return found
+
+
+def door_steps(case: Case) -> list[Found]:
+    """Steps at the bathroom's doors, and ramps that are too steep."""
+    found = []
+    for edge in door_edges(case.plan, case.surface):
+        if edge.run > 0:
+            found += [_steep_ramp(case, edge, limit) for limit in case.rules.on("ramp_fall")]
+        else:
+            over = [
+                limit
+                for topic in ("entry_step", "edge_upright")
+                for limit in case.rules.on(topic)
+                if abs(edge.rise) > limit.value + 1e-6
+            ]
+            if over:
+                limit = max(over, key=lambda one: (one.weight == "required", one.value))
+                found.append(_step(case, edge, limit))
+    return [one for one in found if one is not None]
+
+
+def _step(case: Case, edge: Edge, limit: Limit) -> Found:
+    words, number = case.words, (edge.door or 0) + 1
+    rise = abs(edge.rise)
+    way = "up into" if edge.rise > 0 else "down into"
+    layers = case.plan.room.layers
+    raised = " The room's floor was raised." if any("raises" in x.name for x in layers) else ""
+    finding = off_limit(
+        words,
+        limit,
+        code="step_at_door",
+        title=f"Step of {words.length(rise, 'up')} {way} the bathroom at door {number}",
+        detail=f"At most {words.limit(limit.value)} is {asked_of(limit)}; however level the "
+        f"shower's entry is, this is stepped over first.{raised}",
+        value=rise,
+        applies_to=f"door {number}",
+        field="/users",
+    )
+    return Found(finding, lambda: _lower(case, edge, limit), each=True)
+
+
+def _lower(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:
+    """A ramp beyond the door, or a floor that is raised less."""
+    words, step = case.words, case.words.display.step * 10
+    cures: list[Cure | None] = []
+    ramps = [ramp.value for ramp in case.rules.on("ramp_fall")]
+    if ramps:
+        run = ceil(abs(edge.rise) / min(ramps) / step - 1e-9) * step
+        cures.append(
+            Cure(
+                text=f"Lay a ramp {words.length(run)} long beyond door {(edge.door or 0) + 1}",
+                changes=(Change(path=f"/room/doors/{edge.door}/ramp", value=run),),
+            )
+        )
+    layers = case.plan.room.layers
+    over = abs(edge.rise) - limit.value
+    if edge.rise > 0:
+        for i in range(len(layers) - 1, -1, -1):
+            less = layers[i].thickness - ceil(over / words.display.step) * words.display.step
+            if less >= 0 and ("raises" in layers[i].name or i == len(layers) - 1):
+                cures.append(
+                    Cure(
+                        text=f"Lay the room's {layers[i].name} {words.length(less)} thick",
+                        changes=(Change(path=f"/room/layers/{i}/thickness", value=less),),
+                    )
+                )
+    return cures
+
+
+def _steep_ramp(case: Case, edge: Edge, limit: Limit) -> Found | None:
+    if edge.slope <= limit.value * (1 + 1e-6):
+        return None
+    words, number = case.words, (edge.door or 0) + 1
+    step = words.display.step * 10
+    run = ceil(abs(edge.rise) / limit.value / step - 1e-9) * step
+    finding = off_limit(
+        words,
+        limit,
+        code="ramp_too_steep",
+        title=f"The ramp beyond door {number} falls {words.fall(edge.slope)}",
+        detail=f"It takes up {words.length(abs(edge.rise))}; at most "
+        f"{words.fall_limit(limit.value)} is {asked_of(limit)}.",
+        value=edge.slope,
+        applies_to=f"door {number}",
+        field="/users",
+    )
+    cure = Cure(
+        text=f"Make the ramp {words.length(run)} long",
+        changes=(Change(path=f"/room/doors/{edge.door}/ramp", value=run),),
+    )
+    return Found(finding, lambda: [cure])

@@ -1,0 +1,332 @@
+"""What stands and hangs in the room: where it may, and whether it can be reached."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import islice
+from math import ceil, floor, isfinite
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+
+from calm_basin.core.access.day import who, whose
+from calm_basin.core.access.floor import back_of, fixture_shape, on_the_floor, over_walls
+from calm_basin.core.access.ground import asked_spaces
+from calm_basin.core.access.moves import aside, moved
+from calm_basin.core.access.once import ground_for
+from calm_basin.core.access.turns import reach_of
+from calm_basin.core.answer.build import asked_of, broken, off_limit, severity_of, unmeasured
+from calm_basin.core.answer.case import Case, Found
+from calm_basin.core.answer.result import Change, Cure
+from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.room import Fixture, FixtureKind
+from calm_basin.plan.users import SITTING
+from calm_basin.rules import Limit, LimitTopic, chair_floor, chair_width, transfer_floor
+
+HEIGHTS: dict[FixtureKind, LimitTopic] = {
+    "control": "control_height",
+    "bar": "bar_height",
+    "seat": "seat_height",
+    "folding seat": "seat_height",
+}
+"""Which limit is on the height of what."""
+
+SEATS: tuple[FixtureKind, ...] = ("seat", "folding seat")
+
+MOST_PAIRS, MOST_ASIDE = 6, 2
+"""So many pairs that stand in each other are told one by one, those that share most; and so many
+moves of each."""
+
+TOUCH = 100.0
+"""Area, mm², that two fixtures may share: they only touch."""
+
+
+def placed(case: Case) -> list[Found]:
+    """Fixtures that reach through a wall or stand on each other."""
+    fixtures, room = case.plan.room.fixtures, case.plan.room
+    found = [
+        _over_wall(case, number, fixture, over)
+        for number, fixture in enumerate(fixtures)
+        if (over := over_walls(room.outline, fixture)) > 0
+    ]
+    standing = [i for i, fixture in enumerate(fixtures) if on_the_floor(fixture)]
+    shapes = np.array([fixture_shape(fixtures[i]) for i in standing], dtype=object)
+    if len(shapes) < 2:
+        return found
+    pairs = shapely.STRtree(shapes).query(shapes, predicate="intersects").T
+    pairs = pairs[pairs[:, 0] < pairs[:, 1]]
+    shared = shapely.area(shapely.intersection(shapes[pairs[:, 0]], shapes[pairs[:, 1]]))
+    worst = [i for i in np.argsort(-shared, kind="stable") if shared[i] > TOUCH]
+    for i in worst[:MOST_PAIRS]:
+        a, b = (standing[k] for k in pairs[i])
+        found.append(_on_another(case, a, b, len(worst) - MOST_PAIRS))
+    return found
+
+
+def _over_wall(case: Case, number: int, fixture: Fixture, over: float) -> Found:
+    words = case.words
+    finding = broken(
+        words,
+        code="fixture_over_wall",
+        severity="stop",
+        title=f"The {fixture.name} reaches {words.length(over, 'up')} through a wall",
+        detail="Move it inside the room, or correct its size or the wall's place.",
+        value=over,
+        limit=0.0,
+        asked="inside the room",
+        applies_to=f"{fixture.name} {number + 1}",
+        source="Geometry of the room",
+        field=f"/room/fixtures/{number}/centre",
+    )
+    frame = back_of(fixture)
+
+    def cures() -> Iterator[Cure | None]:
+        for axis in (frame.out, -frame.out, frame.along, -frame.along):
+            yield moved(case, number, axis * over)
+
+    return Found(finding, cures)
+
+
+def _on_another(case: Case, number: int, other: int, more: int) -> Found:
+    fixtures = case.plan.room.fixtures
+    one, two = fixtures[number].name, fixtures[other].name
+    finding = unmeasured(
+        "fixtures_overlap",
+        "caution",
+        f"The {one} and the {two} stand in the same place",
+        f"One of them has to move.{f' So it is with {more} more pairs.' if more > 0 else ''}",
+        applies_to=f"{one} {number + 1}, {two} {other + 1}",
+        source="Geometry of the room",
+        field="/room/fixtures",
+    )
+
+    def cures() -> Iterator[Cure | None]:
+        yield from islice(aside(case, number, fixture_shape(fixtures[other])), MOST_ASIDE)
+        yield from islice(aside(case, other, fixture_shape(fixtures[number])), MOST_ASIDE)
+
+    return Found(finding, cures, each=True)
+
+
+def heights(case: Case) -> list[Found]:
+    """Controls, bars and seats that hang too high or too low."""
+    found = []
+    for number, fixture in enumerate(case.plan.room.fixtures if case.plan.users else ()):
+        if fixture.kind not in HEIGHTS or fixture.height <= 0:
+            continue
+        for limit in case.rules.on(HEIGHTS[fixture.kind]):
+            high = limit.binds == "at_most"
+            over = fixture.height - limit.value if high else limit.value - fixture.height
+            if limit.asked_by(case.plan.users) and over > 1e-6:
+                found.append(_height(case, number, fixture, limit))
+    return found
+
+
+def _height(case: Case, number: int, fixture: Fixture, limit: Limit) -> Found:
+    words, step = case.words, case.words.display.step
+    high = limit.binds == "at_most"
+    whole = (floor(limit.value / step + 1e-6) if high else ceil(limit.value / step - 1e-6)) * step
+    finding = off_limit(
+        words,
+        limit,
+        code="height_out_of_reach",
+        title=f"The {fixture.name} is too {'high' if high else 'low'}: "
+        f"{words.length(fixture.height, 'up' if high else 'down')}",
+        detail=f"At {'most' if high else 'least'} {words.limit(limit.value)} above the finished "
+        f"floor is {asked_of(limit)} for {limit.applies_to}.",
+        value=fixture.height,
+        applies_to=f"{fixture.name} {number + 1}",
+        field="/users",
+    )
+    cure = Cure(
+        text=f"Put the {fixture.name} {words.length(whole)} up",
+        changes=(Change(path=f"/room/fixtures/{number}/height", value=whole),),
+    )
+    return Found(finding, lambda: [cure])
+
+
+def reaches(case: Case) -> list[Found]:
+    """Controls too far from where a chair can stand, or from the seat."""
+    plan = case.plan
+    controls = [(i, one) for i, one in enumerate(plan.room.fixtures) if one.kind == "control"]
+    if not controls or not plan.users:
+        return []
+    seats = [fixture_shape(one) for one in plan.room.fixtures if one.kind in SEATS]
+    found = []
+    for limit in (*case.rules.on("control_reach"), *case.rules.on("seat_reach")):
+        from_seat = limit.topic == "seat_reach"
+        if not limit.asked_by(plan.users) or (from_seat and not seats):
+            continue
+        for number, control in controls:
+            if from_seat:
+                far = min(fixture_shape(control).distance(seat) for seat in seats)
+            elif any(user in SITTING for user in plan.users):
+                far = from_chair(case, control)
+            else:
+                continue
+            if far > limit.value + 2 * ON_EDGE:
+                found.append(_out_of_reach(case, number, control, far, limit))
+    return found
+
+
+def from_chair(case: Case, control: Fixture) -> float:
+    """How far a control lies from where a chair can stand, mm; infinite where it can nowhere."""
+    ground = ground_for(case)
+    asked = asked_spaces(ground, "before_basin")
+    wide, deep = (
+        (asked[0].across, asked[0].deep) if asked else (chair_width().value, chair_floor().value)
+    )
+    return reach_of(ground, np.array(control.centre), wide, deep)
+
+
+def _out_of_reach(case: Case, number: int, control: Fixture, far: float, limit: Limit) -> Found:
+    words = case.words
+    seat = limit.topic == "seat_reach"
+    applies_to = f"{control.name} {number + 1}"
+    if not isfinite(far):
+        told = unmeasured(
+            "control_out_of_reach",
+            severity_of(limit),
+            f"No chair can stand anywhere near the {control.name}",
+            f"{whose(case.plan, limit)} has to reach it, and there is no free floor for a chair.",
+            applies_to=f"{applies_to}, {limit.applies_to}",
+            source=limit.source,
+            field="/users",
+        )
+        return Found(told)
+    finding = off_limit(
+        words,
+        limit,
+        code="control_out_of_reach",
+        title=f"The {control.name} is {words.length(far, 'up')} from "
+        f"{'the seat' if seat else 'a chair'}",
+        detail=f"{whose(case.plan, limit)} has to reach it: at most {words.limit(limit.value)} is "
+        f"{asked_of(limit)}.",
+        value=far,
+        applies_to=applies_to,
+        field="/users",
+    )
+
+    def cures() -> Iterator[Cure | None]:
+        along = back_of(control).along
+        for way in (along, -along):
+            yield slid(case, number, way * (far - limit.value))
+
+    return Found(finding, cures, each=True)
+
+
+def slid(case: Case, number: int, by: np.ndarray) -> Cure | None:
+    """What hangs on a wall moved along it by (dx, dy), mm."""
+    fixture, step = case.plan.room.fixtures[number], case.words.display.step
+    far = float(np.hypot(*by))
+    if far < 1e-9:
+        return None
+    whole = by / far * ceil(far / step + 1) * step
+    x, y = (float(round(v, 4)) for v in np.array(fixture.centre) + whole)
+    if not shapely.contains_xy(Polygon(case.plan.room.outline).buffer(ON_EDGE), x, y):
+        return None
+    return Cure(
+        text=f"Move the {fixture.name} {case.words.move(float(whole[0]), float(whole[1]))}",
+        changes=(Change(path=f"/room/fixtures/{number}/centre", value=[x, y]),),
+    )
+
+
+def wc_sides(case: Case) -> list[Found]:
+    """WCs that stand too near to what is beside them, or too far from their side wall."""
+    users, limits = case.plan.users, case.rules.on("wc_side")
+    if not users or not limits:
+        return []
+    found = []
+    for number, fixture in enumerate(case.plan.room.fixtures):
+        if fixture.kind != "WC":
+            continue
+        near, wall = beside(case, number)
+        for limit in limits:
+            least = limit.binds == "at_least"
+            there = min(near) if least else min(wall)
+            over = limit.value - there if least else there - limit.value
+            if not limit.asked_by(users) or over <= 2 * ON_EDGE:
+                continue
+            # Away from what is near, or towards the wall that is nearer.
+            side = near.index(min(near)) if least else wall.index(min(wall))
+            right = (1.0 if side == 0 else -1.0) * (1.0 if least else -1.0)
+            found.append(_side(case, number, limit, there, right * over))
+    return found
+
+
+def beside(case: Case, number: int) -> tuple[list[float], list[float]]:
+    """How far the middle of a WC lies from what is nearest on its left and right, and from the
+    walls there, mm: seen from whoever sits on it."""
+    room = case.plan.room
+    fixture = room.fixtures[number]
+    frame, inside = back_of(fixture), Polygon(room.outline)
+    others = [
+        fixture_shape(one)
+        for i, one in enumerate(room.fixtures)
+        if i != number and on_the_floor(one)
+    ]
+    band = shapely.box(-50_000, ON_EDGE, 50_000, fixture.length)
+    found: list[list[float]] = [[], []]
+    for which, floor_ in enumerate((inside.difference(shapely.union_all(others)), inside)):
+        pieces = shapely.get_parts(band.difference(frame.within(floor_)))
+        bounds = np.array([piece.bounds for piece in pieces if piece.area > 1.0])
+        left, right = bounds[bounds[:, 2] < 1.0, 2], bounds[bounds[:, 0] > -1.0, 0]
+        found[which] = [
+            float(-left.max()) if len(left) else 50_000.0,
+            float(right.min()) if len(right) else 50_000.0,
+        ]
+    return found[0], found[1]
+
+
+def _side(case: Case, number: int, limit: Limit, there: float, right: float) -> Found:
+    words, fixture = case.words, case.plan.room.fixtures[number]
+    least = limit.binds == "at_least"
+    finding = off_limit(
+        words,
+        limit,
+        code="wc_beside",
+        title=f"The {fixture.name}'s middle is {words.length(there, 'down' if least else 'up')} "
+        f"from {'what is beside it' if least else 'its side wall'}",
+        detail=f"At {'least' if least else 'most'} {words.limit(limit.value)} is "
+        f"{asked_of(limit)}.",
+        value=there,
+        applies_to=f"{fixture.name} {number + 1}, {limit.binds}",
+        field="/users",
+    )
+    by = back_of(fixture).along * right
+    return Found(finding, lambda: [moved(case, number, by)])
+
+
+def transfers(case: Case) -> list[Found]:
+    """WCs beside which there is no floor to change over from, on the side that somebody needs."""
+    plan, words, asked = case.plan, case.words, transfer_floor()
+    sitting = [user for user in plan.users if user in SITTING]
+    if plan.transfer is None or not sitting:
+        return []
+    found = []
+    for number, fixture in enumerate(plan.room.fixtures):
+        if fixture.kind != "WC":
+            continue
+        near, _ = beside(case, number)
+        there = near[0 if plan.transfer == "left" else 1] - fixture.width / 2
+        missing = asked.value - there
+        if missing <= 2 * ON_EDGE:
+            continue
+        finding = broken(
+            words,
+            code="no_side_to_transfer",
+            severity="caution",
+            title=f"{words.length(max(there, 0.0), 'down')} free on the {plan.transfer} of the "
+            f"{fixture.name}",
+            detail=f"{who(sitting)} changes over to it from there, and needs "
+            f"{words.limit(asked.value)} for the chair beside it.",
+            value=max(there, 0.0),
+            limit=asked.value,
+            binds="at_least",
+            applies_to=f"{fixture.name} {number + 1}, from the {plan.transfer}",
+            source=asked.source,
+            field="/users",
+        )
+        away = back_of(fixture).along * missing * (1 if plan.transfer == "left" else -1)
+        found.append(Found(finding, lambda n=number, by=away: [moved(case, n, by)]))  # type: ignore[misc]
+    return found

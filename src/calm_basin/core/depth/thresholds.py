@@ -1,0 +1,67 @@
+"""What is stepped over on the way: the edge of the shower's entry, and the bathroom's doors."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from calm_basin.core.falls.step import step_of
+from calm_basin.core.geometry.levels import levels
+from calm_basin.core.geometry.surface import Surface
+from calm_basin.plan import Plan
+
+FLAT = 120.0
+"""Floor that is drawn on either side of an edge, mm."""
+
+
+@dataclass(frozen=True)
+class Edge:
+    """One edge on the way in.
+
+    ``rise`` is how far the floor behind it lies above that before it, mm, below 0 where it lies
+    lower; ``sloped`` of it is a bevel or a ramp that runs ``run``. ``door`` is its number, None: it
+    is the shower's entry.
+    """
+
+    rise: float
+    sloped: float
+    run: float
+    door: int | None = None
+
+    @property
+    def upright(self) -> float:
+        """What of the rise is no slope, mm, from 0 up."""
+        return max(abs(self.rise) - self.sloped, 0.0)
+
+    @property
+    def slope(self) -> float:
+        """Of the sloped part, rise over run; 0 where nothing slopes."""
+        return self.sloped / self.run if self.run > 0 else 0.0
+
+    @property
+    def profile(self) -> tuple[tuple[float, float], ...]:
+        """The floor's line across the edge, in mm: along, up. It starts before the edge."""
+        way = 1.0 if self.rise >= 0 else -1.0
+        foot, end = FLAT + self.run, FLAT + self.run + FLAT
+        if way > 0:
+            # A slope stands before a step up, and behind the edge of a step down.
+            return ((0, 0), (FLAT, 0), (foot, self.sloped), (foot, self.rise), (end, self.rise))
+        return ((0, 0), (FLAT, 0), (FLAT, -self.upright), (foot, self.rise), (end, self.rise))
+
+
+def entry_edge(plan: Plan, surface: Surface) -> Edge:
+    """The edge over which the shower is entered."""
+    step, bevel = step_of(plan, surface), plan.shower.bevel
+    sloped = 0.0 if bevel is None or bevel.run <= 0 else min(bevel.height, abs(step))
+    return Edge(-step, sloped, bevel.run if bevel and sloped > 0 else 0.0)
+
+
+def door_edges(plan: Plan, surface: Surface) -> list[Edge]:
+    """The edges at doors beyond which the floor was measured."""
+    room = levels(plan, surface).room
+    found = []
+    for number, door in enumerate(plan.room.doors):
+        if door.outside is not None:
+            rise = room - door.outside
+            sloped = abs(rise) if door.ramp > 0 else 0.0
+            found.append(Edge(rise, sloped, door.ramp, number))
+    return found
