@@ -20,6 +20,7 @@ from calm_basin.formats.dates import format_date
 from calm_basin.formats.sheet import PAGES, PAPERS, parts_of, write_sheet
 from calm_basin.plan import PlanError, read_plan
 from calm_basin.plan.reading import LARGEST_DOCUMENT
+from calm_basin.rules import RuleSet, read_rules, rule_sets
 from calm_basin.store.database import StoreError
 
 REFUSED, INCOMPLETE, BROKEN = 2, 1, 3
@@ -44,6 +45,20 @@ def _place(
     return places
 
 
+_RULES = click.option(
+    "--rules",
+    multiple=True,
+    type=click.File("rb"),
+    help="A rule set of your own, a TOML file that the plan may name. May be given again.",
+)
+
+
+def _known(files: tuple[BinaryIO, ...]) -> dict[str, RuleSet]:
+    """The rule sets that ship, and those of these files."""
+    own = [read_rules(file.read()) for file in files]
+    return rule_sets() | {rules.id: rules for rules in own}
+
+
 @main.command()
 @click.argument("plan", type=click.File("rb"))
 @click.option("--text", is_flag=True, help="Print key figures and findings for people.")
@@ -64,12 +79,14 @@ def _place(
 @click.option(
     "--check", is_flag=True, help="Exit with 3 where a finding of severity “stop” is open."
 )
+@_RULES
 def solve(
     plan: BinaryIO,
     text: bool,
     at: list[tuple[float, float]],
     parts: tuple[Part, ...],
     check: bool,
+    rules: tuple[BinaryIO, ...],
 ) -> None:
     """Work out PLAN, a plan file (or - for standard input), and print the solution as JSON.
 
@@ -77,7 +94,8 @@ def solve(
     command was refused; 3 with --check, a finding of severity “stop” is open.
     """
     try:
-        solution = solve_plan(read_plan(plan.read(LARGEST_DOCUMENT + 1)), at, parts=parts)
+        document = read_plan(plan.read(LARGEST_DOCUMENT + 1))
+        solution = solve_plan(document, at, parts=parts, known=_known(rules))
     except PlanError as error:
         _refuse(error)
     click.echo(_for_people(solution) if text else solution.model_dump_json(indent=2))
@@ -107,6 +125,14 @@ def _for_people(solution: Solution) -> str:
     if solution.asked:
         lines += ["", "Below the entry level"]
         lines += [f"  {spot.x:g},{spot.y:g}".ljust(19) + spot.text for spot in solution.asked]
+    if solution.access:
+        access = solution.access
+        lines += ["", "Getting in", f"  {access.asked}"]
+        for space in access.spaces:
+            lines.append(f"  {space.name:<34} {space.text} {space.state}".rstrip())
+        lines += [f"  {figure.label:<34} {figure.text}" for figure in access.figures[1:]]
+        lines += [f"  {edge.name:<34} {edge.text}" for edge in access.thresholds]
+        lines += [f"  {said}" for said in access.unmeasured]
     if solution.water:
         water = solution.water
         lines += ["", "Water", f"  {water.verdict}; {water.crossing_text}"]
@@ -153,11 +179,18 @@ def _for_people(solution: Solution) -> str:
     type=click.Choice([page.name for page in PAGES]),
     help="Only this page; may be given again. Without it, all of them.",
 )
-def export(plan: BinaryIO, sheet: BinaryIO, paper: str, pages: tuple[str, ...]) -> None:
+@_RULES
+def export(
+    plan: BinaryIO,
+    sheet: BinaryIO,
+    paper: str,
+    pages: tuple[str, ...],
+    rules: tuple[BinaryIO, ...],
+) -> None:
     """Work out PLAN and write it for the site."""
     try:
         document = read_plan(plan.read(LARGEST_DOCUMENT + 1))
-        solution = solve_plan(document, parts=parts_of(pages))
+        solution = solve_plan(document, parts=parts_of(pages), known=_known(rules))
     except PlanError as error:
         _refuse(error)
     made = format_date(date.today())

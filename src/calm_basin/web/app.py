@@ -9,7 +9,18 @@ from flask import Flask, Response, abort, request, send_from_directory
 
 from calm_basin.devices.laser import SimulatedLaser
 from calm_basin.store.database import migrate
-from calm_basin.web import edits, errors, jobs, rules, setting_out, sheets, solving, survey, trials
+from calm_basin.web import (
+    comparing,
+    edits,
+    errors,
+    jobs,
+    rules,
+    setting_out,
+    sheets,
+    solving,
+    survey,
+    trials,
+)
 
 STATIC = Path(__file__).parent / "static"
 LARGEST_BODY = 2_000_000
@@ -65,7 +76,17 @@ def create_app(database: Path, hosts: frozenset[str] = frozenset()) -> Flask:
         return response
 
     errors.register(app)
-    for part in (edits, jobs, rules, solving, survey, setting_out, sheets, trials):
+    for part in (
+        comparing,
+        edits,
+        jobs,
+        rules,
+        solving,
+        survey,
+        setting_out,
+        sheets,
+        trials,
+    ):
         app.register_blueprint(part.blueprint, url_prefix="/api")
 
     @app.get("/api/<path:_path>")

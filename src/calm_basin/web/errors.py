@@ -12,7 +12,9 @@ from werkzeug.exceptions import HTTPException
 
 from calm_basin.plan import PlanError
 from calm_basin.plan.reading import problems_of
+from calm_basin.rules import RuleFileError
 from calm_basin.store.jobs import ConflictError, NoSuchJobError
+from calm_basin.store.rule_sets import NoSuchRuleSetError
 from calm_basin.units import UnitError
 from calm_basin.web.requests import head_json
 
@@ -31,6 +33,17 @@ def problem(status: int, title: str, detail: str, **more: Any) -> Response:
 
 def register(app: Flask) -> None:
     """Handle all errors of an application."""
+
+    @app.errorhandler(RuleFileError)
+    def rules_refused(error: RuleFileError) -> Response:
+        fields = [{"path": p.path, "message": p.message} for p in error.problems]
+        first = fields[0]
+        said = f"{first['path']}: {first['message']}" if first["path"] else first["message"]
+        return problem(422, "This is no rule set", said, errors=fields)
+
+    @app.errorhandler(NoSuchRuleSetError)
+    def no_rules(error: NoSuchRuleSetError) -> Response:
+        return problem(404, "No such rule set", str(error))
 
     @app.errorhandler(PlanError)
     @app.errorhandler(ValidationError)

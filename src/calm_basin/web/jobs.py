@@ -9,9 +9,8 @@ from flask import Blueprint, Response, jsonify, request
 
 from calm_basin.plan import PlanError, Problem, plan_from, read_plan
 from calm_basin.plan.starting import starting_plan
-from calm_basin.rules import rule_sets
 from calm_basin.store import jobs
-from calm_basin.web.requests import body, close_database, database, field, head_json
+from calm_basin.web.requests import body, close_database, database, field, head_json, known
 
 blueprint = Blueprint("jobs", __name__)
 blueprint.teardown_app_request(close_database)
@@ -37,8 +36,8 @@ def create() -> tuple[Response, int]:
             raise PlanError([Problem("/name", "Give the job a name of 1 to 120 characters.")])
         if length not in UNITS:
             raise PlanError([Problem("/length", f"Choose one of {', '.join(UNITS)}.")])
-        if rule_set not in rule_sets():
-            raise PlanError([Problem("/rule_set", f"Choose one of {', '.join(rule_sets())}.")])
+        if rule_set not in known():
+            raise PlanError([Problem("/rule_set", f"Choose one of {', '.join(known())}.")])
         plan = starting_plan(name, length, rule_set)
     return jsonify(head_json(jobs.create(database(), plan))), 201
 

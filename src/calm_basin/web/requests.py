@@ -9,8 +9,10 @@ from flask import current_app, g, request
 from werkzeug.exceptions import BadRequest
 
 from calm_basin.plan import PlanError, Problem
+from calm_basin.rules import RuleSet
 from calm_basin.store.database import connect
 from calm_basin.store.jobs import Head
+from calm_basin.store.rule_sets import known_rules
 
 FARTHEST = 1e6
 """Places on plan lie nearer to its origin than this, mm."""
@@ -29,6 +31,11 @@ def close_database(_error: BaseException | None = None) -> None:
     connection = g.pop("database", None)
     if connection is not None:
         connection.close()
+
+
+def known() -> dict[str, RuleSet]:
+    """The rule sets that a plan may name."""
+    return known_rules(database())
 
 
 def head_json(head: Head) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from calm_basin.core.solve import solve
 from calm_basin.formats.pins_csv import write_pins
 from calm_basin.plan import PlanError, Problem
 from calm_basin.store import jobs
-from calm_basin.web.requests import database
+from calm_basin.web.requests import database, known
 
 blueprint = Blueprint("setting_out", __name__)
 
@@ -20,7 +20,7 @@ PINS: tuple[Part, ...] = ("pins",)
 @blueprint.get("/jobs/<job_id>/pins.csv")
 def export_pins(job_id: str) -> Response:
     plan = jobs.head(database(), job_id).plan
-    result = solve(plan, parts=PINS).pins
+    result = solve(plan, parts=PINS, known=known()).pins
     if result is None or not result.pins:
         reason = result.none_because if result else "The falls cannot be worked out yet."
         raise PlanError([Problem("/shower/former", reason)])

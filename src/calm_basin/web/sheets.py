@@ -11,7 +11,7 @@ from calm_basin.formats.dates import format_date
 from calm_basin.formats.sheet import PAGES, PAPERS, UnknownPageError, parts_of, write_sheet
 from calm_basin.plan import PlanError, Problem
 from calm_basin.store import jobs
-from calm_basin.web.requests import database
+from calm_basin.web.requests import database, known
 
 blueprint = Blueprint("sheets", __name__)
 
@@ -31,7 +31,7 @@ def export_sheet(job_id: str) -> Response:
     try:
         document = write_sheet(
             plan,
-            solve(plan, parts=parts_of(pages)),
+            solve(plan, parts=parts_of(pages), known=known()),
             paper=request.args.get("paper", "a4")[:20],
             pages=pages,
             made=format_date(date.today()),

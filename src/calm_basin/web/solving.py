@@ -13,7 +13,7 @@ from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.plan.job import DisplayChoice
 from calm_basin.units import Display, format_fall, format_length, parse_fall, parse_length
-from calm_basin.web.requests import FARTHEST, body, field, is_place
+from calm_basin.web.requests import FARTHEST, body, field, is_place, known
 
 blueprint = Blueprint("solving", __name__)
 
@@ -31,6 +31,7 @@ def solve_plan() -> Response:
         _places(document.get("at", [])),
         cut=_cut(document.get("cut")),
         parts=_parts(document.get("parts", [])),
+        known=known(),
     )
     return Response(solution.model_dump_json(), mimetype="application/json")
 

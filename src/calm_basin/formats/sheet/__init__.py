@@ -16,12 +16,13 @@ from reportlab.platypus import PageBreak, Paragraph, SimpleDocTemplate
 
 from calm_basin.core.answer.question import Part
 from calm_basin.core.solution import Solution
+from calm_basin.formats.sheet.access import ACCESS
 from calm_basin.formats.sheet.floor_plan import FLOOR_PLAN
 from calm_basin.formats.sheet.page import PAPERS, Page, Paper, Sheet
 from calm_basin.formats.sheet.pins import PINS
 from calm_basin.formats.sheet.section import SECTION
 from calm_basin.formats.sheet.style import BOLD, HEADING, PLAIN, SMALL_SIZE, text
-from calm_basin.formats.sheet.texts import ACCESS, ASSUMED, CAUTIONS, DEPTH, FIGURES, FINDINGS
+from calm_basin.formats.sheet.texts import ASSUMED, CAUTIONS, DEPTH, FIGURES, FINDINGS
 from calm_basin.plan import Plan
 
 PAGES: tuple[Page, ...] = (

@@ -14,12 +14,12 @@ from calm_basin.formats.sheet.style import SMALL, STRONG, table, text
 def _figures(sheet: Sheet) -> list[Any]:
     rows: list[list[Any]] = [["Figure", "Value", "How it comes about"]]
     rows += [
-        [figure.label, text(figure.text, STRONG), _working(figure)]
+        [figure.label, text(figure.text, STRONG), working(figure)]
         for _, figure in sheet.solution.figures
     ]
     resting = sheet.solution.assumed.text
     said = [text(f"All of it {resting}: see their page.", STRONG), Spacer(1, 6)] if resting else []
-    return [*said, table(rows, _shares(sheet, 0.24, 0.2, 0.56))]
+    return [*said, table(rows, shares(sheet, 0.24, 0.2, 0.56))]
 
 
 def _assumed(sheet: Sheet) -> list[Any]:
@@ -28,10 +28,10 @@ def _assumed(sheet: Sheet) -> list[Any]:
         return [text("Every measure was typed or confirmed.")]
     rows: list[list[Any]] = [["Measure on site", "Assumed", "Measured"]]
     rows += [[item.name, item.text, ""] for item in listed]
-    return [table(rows, _shares(sheet, 0.5, 0.2, 0.3))]
+    return [table(rows, shares(sheet, 0.5, 0.2, 0.3))]
 
 
-def _working(figure: Figure) -> list[Any]:
+def working(figure: Figure) -> list[Any]:
     working = figure.working
     inputs = " · ".join(f"{item.name} {item.text}" for item in working.inputs)
     lines = [working.formula, inputs, working.note, working.source]
@@ -40,9 +40,21 @@ def _working(figure: Figure) -> list[Any]:
 
 def _findings(sheet: Sheet) -> list[Any]:
     found = sheet.solution.findings
+    told = [KeepTogether(_finding(finding)) for finding in found]
     if not found:
-        return [text(f"Nothing in this plan breaks {sheet.solution.rule_set}.")]
-    return [KeepTogether(_finding(finding)) for finding in found]
+        told = [text(f"Nothing in this plan breaks {sheet.solution.rule_set}.")]
+    return [*told, *_own_values(sheet)]
+
+
+def _own_values(sheet: Sheet) -> list[Any]:
+    """The limits that the job keeps at values of its own: a reader has to know."""
+    own = sheet.solution.own_values
+    if not own:
+        return []
+    rows: list[list[Any]] = [["Limit", "Kept at", "Why"]]
+    rows += [[one.title, text(one.text, STRONG), text(one.note, SMALL)] for one in own]
+    head = text("Limits that this job keeps at values of its own", STRONG)
+    return [head, Spacer(1, 6), table(rows, shares(sheet, 0.3, 0.2, 0.5))]
 
 
 def _finding(finding: Finding) -> list[Any]:
@@ -62,33 +74,17 @@ def _depth(sheet: Sheet) -> list[Any]:
         return []
     rows: list[list[Any]] = [["Way", "Gives", "Costs", "Watch"]]
     rows += [[way.title, way.gives_text, way.costs, way.forbids] for way in sheet.solution.ways]
-    return [table(rows, _shares(sheet, 0.24, 0.16, 0.3, 0.3))]
-
-
-def _access(sheet: Sheet) -> list[Any]:
-    found = sheet.solution.access
-    if found is None:
-        return []
-    rows: list[list[Any]] = [["Figure", "Value", "How it comes about"]]
-    rows += [[f.label, text(f.text, STRONG), _working(f)] for f in found.figures]
-    return [
-        text(f"For somebody who {' or '.join(USERS[user] for user in sheet.plan.users)}."),
-        Spacer(1, 6),
-        table(rows, _shares(sheet, 0.24, 0.2, 0.56)),
-    ]
+    return [table(rows, shares(sheet, 0.24, 0.16, 0.3, 0.3))]
 
 
 def _cautions(sheet: Sheet) -> list[Any]:
     return [text(f"• {caution.text}") for caution in sheet.solution.cautions]
 
 
-def _shares(sheet: Sheet, *shares: float) -> list[float]:
+def shares(sheet: Sheet, *shares: float) -> list[float]:
     return [share * sheet.width for share in shares]
 
 
-USERS = {"walks": "walks", "frame": "walks with a frame", "chair": "sits in a chair"}
-
-ACCESS = Page("access", "Getting in", _access)
 FIGURES = Page("figures", "Key figures, each with its working", _figures)
 ASSUMED = Page("assumed", "What is only assumed", _assumed)
 FINDINGS = Page("findings", "Findings", _findings)
