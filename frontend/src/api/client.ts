@@ -20,13 +20,20 @@ export interface JobRow {
   made_at: string;
   changed_at: string;
 }
-/** A limit or a fact of a rule set, in words. */
+/** A limit, a space or a fact of a rule set, in words. */
 export interface Rule {
+  topic: string;
   title: string;
   printed: string;
   applies_to: string;
-  /** How strongly a limit binds; a fact is only to know. */
+  /** How strongly it binds; a fact is only to know. */
   weight?: "required" | "advice";
+  /** The same in words. */
+  weighs: string;
+  binds?: "at_least" | "at_most";
+  /** As a rule file writes it: of a limit; a space has a width and a depth. */
+  given?: string;
+  width?: string;
   source: string;
   note: string;
 }
@@ -35,8 +42,25 @@ export interface RuleSet {
   name: string;
   entered: string;
   deference: string;
-  limits: Rule[];
-  facts: Rule[];
+  /** The rule set that an accessible job adds. */
+  layer: string;
+  /** Whether it ships; one's own can be removed. */
+  ships: boolean;
+  entries: Rule[];
+}
+/** What one rule set finds of a plan. */
+export interface Compared {
+  id: string;
+  name: string;
+  summary: string;
+  findings: {
+    severity: "stop" | "caution";
+    title: string;
+    asked: string;
+    source: string;
+    here_too: boolean;
+  }[];
+  gone: string[];
 }
 /** What a solve is asked for beside the plan: slower parts, and where the section is cut. */
 export interface Question {
@@ -131,6 +155,14 @@ export const api = {
       (response) => response.blob(),
     ),
   rules: () => call<{ rule_sets: RuleSet[] }>("GET", "/rules").then((answer) => answer.rule_sets),
+  copyRules: (of: string, id: string, name: string) => post<RuleSet>("/rules", { of, id, name }),
+  importRules: (file: Blob | string) => call<RuleSet>("POST", "/rules/import", file),
+  rulesFile: (id: string) => answerTo("GET", `/rules/${id}/file`).then((answer) => answer.text()),
+  removeRules: (id: string) => call<void>("DELETE", `/rules/${id}`),
+  compare: (plan: Plan, rule_sets: string[]) =>
+    post<{ compared: Compared[] }>("/compare", { plan, rule_sets }).then(
+      (answer) => answer.compared,
+    ),
   create: (name: string, length: string, rule_set: string) =>
     post<Head>("/jobs", { name, length, rule_set }),
   copy: (plan: Plan) => post<Head>("/jobs", { plan }),

@@ -31,8 +31,10 @@ export interface Handle {
   /** What a move does to the plan; a handle that is not of the plan is told its `place` instead. */
   move?: (plan: Plan, to: XY) => Plan;
   place?: (to: XY) => void;
+  /** What the arrow keys do, where that is not a move. */
+  nudge?: (plan: Plan, to: XY) => Plan;
   snap: SnapTo;
-  kind: "corner" | "drain";
+  kind: "corner" | "drain" | "turn";
 }
 
 interface Props {
@@ -112,7 +114,8 @@ export function PlanChart({
     event.preventDefault();
     const step = solution.nudge * (event.shiftKey ? 10 : 1);
     const to: XY = [handle.at[0] + (way[0] ?? 0) * step, handle.at[1] + (way[1] ?? 0) * step];
-    put(handle, to);
+    if (handle.nudge) onMove((old) => handle.nudge?.(old, to) ?? old);
+    else put(handle, to);
   }
 
   const ready = width > 0 && height > 0;
@@ -246,13 +249,13 @@ export function PlanChart({
                   }}
                 >
                   <circle cx={x} cy={y} r={22} fill="transparent" />
-                  {handle.kind === "drain" ? (
+                  {handle.kind !== "corner" ? (
                     <circle
                       className="ring"
                       cx={x}
                       cy={y}
-                      r={15}
-                      fill="none"
+                      r={handle.kind === "drain" ? 15 : 7}
+                      fill={handle.kind === "drain" ? "none" : "var(--paper)"}
                       stroke="var(--hazard)"
                       strokeWidth={2}
                     />

@@ -140,35 +140,63 @@ function DoorMark({
         stroke="var(--land-edge)"
         strokeWidth={2}
       />
-      <path d={path([pivot, leaf], false)} strokeWidth={2.5} />
-      <path
-        d={`M${leaf.join(",")}A${radius},${radius} 0 0 ${turn > 0 ? 1 : 0} ${latch.join(",")}`}
-        strokeDasharray="5 4"
-        strokeWidth={1.2}
-      />
+      {door.kind === "sliding" ? (
+        <path d={path([outside(near), outside(far)], false)} strokeWidth={2.5} />
+      ) : (
+        <>
+          <path d={path([pivot, leaf], false)} strokeWidth={2.5} />
+          <path
+            d={`M${leaf.join(",")}A${radius},${radius} 0 0 ${turn > 0 ? 1 : 0} ${latch.join(",")}`}
+            strokeDasharray="5 4"
+            strokeWidth={1.2}
+          />
+        </>
+      )}
     </g>
   );
 }
 
-function FixtureMark({ fixture, view }: { fixture: Plan["room"]["fixtures"][number]; view: View }) {
+type Fixture = Plan["room"]["fixtures"][number];
+
+/** What leaves the floor free is drawn thin and dashed. */
+const LIGHT: Fixture["kind"][] = ["folding seat", "bar", "control", "head", "curtain"];
+/** Smaller than this on the screen, pixels, a fixture has no room for its name. */
+const NAMED = 34;
+
+function FixtureMark({ fixture, view }: { fixture: Fixture; view: View }) {
   const [x, y] = view.at(fixture.centre);
   const [width, length] = [fixture.width * view.scale, fixture.length * view.scale];
+  const light = LIGHT.includes(fixture.kind);
+  const round = { WC: 0.45, basin: 0.3, column: 0.1 }[fixture.kind as string] ?? 0.08;
   return (
     <g>
-      <rect
-        x={x - width / 2}
-        y={y - length / 2}
-        width={width}
-        height={length}
-        rx={Math.min(width, length) * 0.25}
-        fill="var(--paper)"
-        stroke="var(--land-edge)"
-        strokeWidth={2}
-        transform={`rotate(${-fixture.turn} ${x} ${y})`}
-      />
-      <text x={x} y={y + 22} textAnchor="middle" fontSize={14} fill="var(--ink)">
-        {fixture.name}
-      </text>
+      <g transform={`rotate(${-fixture.turn} ${x} ${y})`}>
+        <rect
+          x={x - width / 2}
+          y={y - length / 2}
+          width={Math.max(width, 3)}
+          height={Math.max(length, 3)}
+          rx={Math.min(width, length) * round}
+          fill={fixture.kind === "column" ? "var(--ink)" : "var(--paper)"}
+          fillOpacity={light ? 0.5 : 1}
+          stroke="var(--land-edge)"
+          strokeWidth={2}
+          strokeDasharray={light ? "4 3" : undefined}
+        />
+        {(fixture.kind === "WC" || fixture.kind === "cabinet") && (
+          // The cistern, or the doors' side: which end is the back.
+          <path
+            d={`M${x - width / 2},${y + length * 0.28}h${width}`}
+            stroke="var(--land-edge)"
+            strokeWidth={1.5}
+          />
+        )}
+      </g>
+      {Math.max(width, length) > NAMED && (
+        <text x={x} y={y + 22} textAnchor="middle" fontSize={14} fill="var(--ink)">
+          {fixture.name}
+        </text>
+      )}
     </g>
   );
 }

@@ -4,10 +4,10 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type JobRow, type Problem } from "../api/client";
 import { Masthead } from "../ui/Masthead";
+import { Refusal } from "../ui/Refusal";
 import { useTheme } from "../ui/theme";
 import { JobCard } from "./JobCard";
 import { NewJob } from "./NewJob";
-import { Refusal } from "./Refusal";
 
 export function JobsList() {
   const jobs = useQuery<JobRow[], Problem>({ queryKey: ["jobs"], queryFn: api.jobs });

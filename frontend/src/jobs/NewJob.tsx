@@ -3,7 +3,7 @@ import { type FormEvent, useId, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, type Problem } from "../api/client";
 import { Modal } from "../ui/Modal";
-import { Refusal } from "./Refusal";
+import { Refusal } from "../ui/Refusal";
 
 /** Start a job: its name, units and rule set. */
 export function NewJob({ onClose }: { onClose: () => void }) {

@@ -2,16 +2,17 @@ import { useQuery } from "@tanstack/react-query";
 import { ArrowLeft } from "lucide-react";
 import { useEffect } from "react";
 import { Link, NavLink, useParams } from "react-router";
-import { api, type Problem, type Rule, type RuleSet } from "../api/client";
+import { api, type Problem, type RuleSet } from "../api/client";
 import { Masthead } from "../ui/Masthead";
+import { ImportRules, OwnRules } from "./OwnRules";
 
-const WEIGHT = {
-  required: ["Required", "bg-error/10 text-error"],
-  advice: ["Advice", "bg-warning/10 text-warning"],
-  known: ["To know", "bg-base-200"],
+const INK = {
+  required: "bg-error/10 text-error",
+  advice: "bg-warning/10 text-warning",
+  known: "bg-base-200",
 } as const;
 
-/** Every rule set that ships, one at a time: what it asks, of whom, and where that is written. */
+/** Every rule set, one at a time: what it asks, of whom, and where that is written. */
 export function RulesPage() {
   const sets = useQuery<RuleSet[], Problem>({ queryKey: ["rules"], queryFn: api.rules });
   const { id } = useParams();
@@ -48,6 +49,7 @@ export function RulesPage() {
               {rules.name}
             </NavLink>
           ))}
+          <ImportRules />
         </nav>
         {chosen && <Asked rules={chosen} />}
       </main>
@@ -56,18 +58,15 @@ export function RulesPage() {
 }
 
 function Asked({ rules }: { rules: RuleSet }) {
-  const known: [Rule, keyof typeof WEIGHT][] = [
-    ...rules.limits.map((limit): [Rule, keyof typeof WEIGHT] => [limit, limit.weight ?? "known"]),
-    ...rules.facts.map((fact): [Rule, keyof typeof WEIGHT] => [fact, "known"]),
-  ];
   return (
     <section aria-label={rules.name} className="mt-5">
       <p className="border-l-4 border-warning bg-warning/10 rounded-r-box p-3">{rules.deference}</p>
+      <OwnRules rules={rules} />
       <ul className="mt-4 divide-y divide-base-300 border-y border-base-300">
-        {known.map(([rule, weight]) => (
+        {rules.entries.map((rule) => (
           <li
             key={`${rule.title} ${rule.printed} ${rule.applies_to}`}
-            className="py-3 grid gap-x-5 gap-y-1 sm:grid-cols-[11rem_1fr_6rem]"
+            className="py-3 grid gap-x-5 gap-y-1 sm:grid-cols-[11rem_1fr_9rem]"
           >
             <span className="font-semibold">{rule.title}</span>
             <span>
@@ -80,9 +79,9 @@ function Asked({ rules }: { rules: RuleSet }) {
             </span>
             <span className="sm:text-right">
               <span
-                className={`rounded-field px-2 py-1 text-sm font-semibold ${WEIGHT[weight][1]}`}
+                className={`inline-block rounded-field px-2 py-1 text-sm font-semibold leading-tight ${INK[rule.weight ?? "known"]}`}
               >
-                {WEIGHT[weight][0]}
+                {rule.weighs}
               </span>
             </span>
           </li>
@@ -90,7 +89,7 @@ function Asked({ rules }: { rules: RuleSet }) {
       </ul>
       <p className="text-sm mt-3">
         Entered {new Date(rules.entered).toLocaleDateString(undefined, { dateStyle: "long" })}. What
-        is “to know” is held against no plan yet.
+        is “to know” is held against no plan.
       </p>
     </section>
   );

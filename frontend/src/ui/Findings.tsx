@@ -126,6 +126,7 @@ function FindingCard({
                 <button
                   type="button"
                   className="btn btn-outline w-full min-h-11 h-auto py-1.5 justify-start text-left text-base font-semibold border-base-content/30 bg-base-100"
+                  data-cure
                   onClick={() => onCure(cure.changes)}
                 >
                   <ArrowRight size={18} className="shrink-0" aria-hidden />

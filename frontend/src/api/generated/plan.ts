@@ -5,7 +5,7 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 5;
+  version: 6;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
@@ -13,9 +13,21 @@ export interface Plan {
   floor: JoistFloor | SlabFloor;
   shower: Shower;
   /**
+   * whether what is asked of accessible rooms binds this one
+   */
+  accessible: boolean;
+  /**
+   * limits that this job keeps at another value
+   */
+  overrides: Override[];
+  /**
    * who will use the room; empty: nobody said
    */
-  users: ("walks" | "frame" | "chair")[];
+  users: ("walks" | "frame" | "carer" | "chair" | "powered")[];
+  /**
+   * the side of the WC from which somebody changes over to it
+   */
+  transfer: ("left" | "right") | null;
   survey: Survey;
   water: Water;
   /**
@@ -51,19 +63,53 @@ export interface Room {
 }
 /**
  * An opening in one wall: ``offset`` from the wall's first corner to the near jamb.
+ *
+ * ``outside`` is the finished floor on its other side, ``ramp`` the length of one laid there.
  */
 export interface Door {
   wall: number;
   offset: number;
   width: number;
+  kind: "hinged" | "sliding";
   hinge: "first" | "last";
   swing: "in" | "out";
+  /**
+   * what the open leaf takes of the width; null: what is usual
+   */
+  leaf_and_stop: number | null;
+  /**
+   * the finished floor beyond it, above the existing deck; null: not measured
+   */
+  outside: number | null;
+  /**
+   * length of a ramp beyond it; 0: none
+   */
+  ramp: number;
 }
 /**
- * What stands in the room: a rectangle, ``width`` along ``turn``.
+ * What stands or hangs in the room: a rectangle, ``width`` along ``turn``.
+ *
+ * Its back is against a wall as a rule; at turn 0 its front looks up the plan. ``height`` is that
+ * of a seat's top, of a bar's or a control's middle above the finished floor; 0 where it does not
+ * matter.
  */
 export interface Fixture {
   name: string;
+  kind:
+    | "WC"
+    | "basin"
+    | "cabinet"
+    | "washing machine"
+    | "radiator"
+    | "column"
+    | "seat"
+    | "folding seat"
+    | "bar"
+    | "control"
+    | "head"
+    | "screen"
+    | "curtain"
+    | "other";
   /**
    * @minItems 2
    * @maxItems 2
@@ -72,6 +118,7 @@ export interface Fixture {
   width: number;
   length: number;
   turn: number;
+  height: number;
 }
 /**
  * One layer of a floor's build-up, named by what it is.
@@ -111,6 +158,10 @@ export interface Shower {
    */
   set_down: number;
   /**
+   * of the step at the entry; null: its edge is square
+   */
+  bevel: Bevel | null;
+  /**
    * above the bed or tray
    */
   layers: Layer[];
@@ -123,6 +174,13 @@ export interface Shower {
    * of the floor, where it is chosen
    */
   tile: Tile | null;
+}
+/**
+ * The sloped part of an entry's edge: how high it is and how far it runs.
+ */
+export interface Bevel {
+  height: number;
+  run: number;
 }
 /**
  * A setting bed whose thinnest place is at the drain.
@@ -229,6 +287,19 @@ export interface Tile {
   width: number;
   joint: number;
   turn: number;
+}
+/**
+ * A limit of the rule set that this job keeps at another value, and why.
+ *
+ * ``topic``, ``binds`` and ``applies_to`` name the limit; ``given`` is written as a limit is: a
+ * fall such as ``1:50``, or a length such as ``20mm``.
+ */
+export interface Override {
+  topic: string;
+  binds: "at_least" | "at_most";
+  applies_to: string;
+  given: string;
+  reason: string;
 }
 /**
  * What was measured of the room as it is, and how its floor is made true.

@@ -14,6 +14,7 @@ export interface Solution {
   corridor: Corridor | null;
   section: Section | null;
   assumed: Assumed;
+  own_values: OwnValue[];
   drawing: Drawing;
   arrangements: Arrangement[];
   findings: Finding[];
@@ -287,6 +288,15 @@ export interface Assumption {
   text: string;
 }
 /**
+ * A limit that the job keeps at a value of its own; ``note`` says in whose place, and why.
+ */
+export interface OwnValue {
+  title: string;
+  text: string;
+  note: string;
+  reason: string;
+}
+/**
  * Shapes on plan that follow from the document and are not of the floor's surface.
  *
  * ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start.
@@ -376,25 +386,54 @@ export interface Caution {
   text: string;
 }
 /**
- * What somebody who does not walk in unaided needs: the circles, what the rules ask of
- * them in words, and what else is measured.
+ * What whoever uses the room needs: spaces, the way in, edges, what the rules ask of turning in
+ * words, and what else is measured.
  */
 export interface AccessResult {
   spaces: Space[];
+  ways: Way1[];
+  thresholds: Threshold[];
   asked: string;
+  unmeasured: string[];
   figures: Figure[];
 }
 /**
- * The largest circle that fits, mm, on the floor or on its gentle part; ``enough`` is None
- * where nothing is asked.
+ * A space as it is drawn: a circle ``across`` round (x, y), or an ``outline``, mm.
+ *
+ * ``enough`` is None where nothing is asked; ``asked`` says whose it is. ``state`` says in words
+ * what is wrong with it, and is empty where nothing is.
  */
 export interface Space {
   name: string;
   x: number;
   y: number;
   across: number;
+  outline: [number, number][];
   text: string;
+  asked: string;
+  state: string;
   enough: boolean | null;
+}
+/**
+ * The way from a door to the shower: its line, how wide it is, and between which two places it
+ * is narrowest.
+ */
+export interface Way1 {
+  line: [number, number][];
+  narrowest: [number, number][];
+  text: string;
+  enough: boolean;
+}
+/**
+ * An edge on the way in, drawn from the side: mm along and up from before it; ``asked`` says
+ * what the rules allow.
+ */
+export interface Threshold {
+  name: string;
+  text: string;
+  asked: string;
+  profile: [number, number][];
+  enough: boolean;
 }
 /**
  * What the water does on the planned floor, on cells of ``spacing`` mm.

@@ -1,88 +1,93 @@
 import { Check } from "lucide-react";
 import type { Plan } from "../../api/generated/plan";
-import { lights, useScreen } from "../../job/context";
+import { useScreen } from "../../job/context";
+import { Choice } from "../../ui/Choice";
 import { FigureRows } from "../../ui/FigureRows";
+import { Compare } from "./Compare";
+import { OwnValues } from "./OwnValues";
+import { SpacesList } from "./SpacesList";
+import { Thresholds } from "./Thresholds";
 
 type User = Plan["users"][number];
 
 const USERS: { user: User; label: string }[] = [
   { user: "walks", label: "Walks" },
   { user: "frame", label: "With a frame" },
+  { user: "carer", label: "Carer beside" },
   { user: "chair", label: "In a chair" },
+  { user: "powered", label: "Powered chair" },
 ];
 
-/** Who will use the room, whether they get in, and where a chair can turn on the built floor. */
+/** Who will use the room, whether they get in, turn, reach and wash, and under which rules. */
 export function AccessStep() {
-  const { plan, set, solution } = useScreen();
+  const { plan, solution } = useScreen();
   const access = solution?.access;
   return (
     <div className="space-y-5">
-      <fieldset>
-        <legend className="font-semibold mb-1">Who will use the room</legend>
-        <div className="flex flex-wrap gap-1.5">
-          {USERS.map(({ user, label }) => {
-            const on = plan.users.includes(user);
-            return (
-              <button
-                key={user}
-                type="button"
-                aria-pressed={on}
-                className={`btn h-11 text-base font-medium px-3 ${on ? "btn-info" : ""}`}
-                onClick={() =>
-                  set("/users", on ? plan.users.filter((u) => u !== user) : [...plan.users, user])
-                }
-              >
-                {on && <Check size={18} aria-hidden />}
-                {label}
-              </button>
-            );
-          })}
-        </div>
-      </fieldset>
+      <Users />
       {solution && !solution.complete && (
         <p>Where a chair can turn follows when the falls can be worked out.</p>
       )}
       {!plan.users.length && (
         <p>
-          Say who will use the room: doors and the space to turn are then held against the rules.
+          Say who will use the room: spaces, doors, heights and the way in are then held against the
+          rules.
         </p>
       )}
       {access && (
         <>
-          <Circles />
+          <SpacesList />
           <p className="text-sm">{access.asked}</p>
+          <Thresholds />
           <FigureRows figures={access.figures} />
-          <p className="text-sm">
-            Clear floors beside fixtures, reach and the way from door to shower are not looked at
-            yet. {solution?.deference}
-          </p>
         </>
       )}
+      <OwnValues />
+      {access && <Compare />}
+      {access && <p className="text-sm">{solution?.deference}</p>}
     </div>
   );
 }
 
-const BOX = {
-  true: "border-success bg-success/10",
-  false: "border-error bg-error/10",
-  null: "border-base-300 bg-base-200",
-};
-
-/** The circles as they are drawn: what fits, and whether that is enough. */
-function Circles() {
-  const { solution, shown, show } = useScreen();
+function Users() {
+  const { plan, set } = useScreen();
+  const sits = plan.users.includes("chair") || plan.users.includes("powered");
   return (
-    <ul className="space-y-1.5" aria-label="Space to turn">
-      {solution?.access?.spaces.map((space, i) => (
-        <li
-          key={space.name}
-          className={`border-l-4 rounded-r-box p-2 flex gap-2 ${i ? BOX.null : BOX[`${space.enough}`]} ${shown.lit === `space ${i}` ? "outline-2 outline-info" : ""}`}
-          {...lights(show, `space ${i}`)}
-        >
-          <span className="flex-1">{space.name}</span>
-          <strong>{space.text}</strong>
-        </li>
-      ))}
-    </ul>
+    <fieldset>
+      <legend className="font-semibold mb-1">Who will use the room</legend>
+      <div className="flex flex-wrap gap-1.5">
+        {USERS.map(({ user, label }) => {
+          const on = plan.users.includes(user);
+          return (
+            <button
+              key={user}
+              type="button"
+              aria-pressed={on}
+              className={`btn h-11 text-base font-medium px-3 ${on ? "btn-info" : ""}`}
+              onClick={() =>
+                set("/users", on ? plan.users.filter((u) => u !== user) : [...plan.users, user])
+              }
+            >
+              {on && <Check size={18} aria-hidden />}
+              {label}
+            </button>
+          );
+        })}
+      </div>
+      {sits && (
+        <div className="mt-2">
+          <Choice
+            label="Changes over to the WC from its"
+            value={plan.transfer ?? "none"}
+            options={[
+              { value: "left", label: "Left" },
+              { value: "right", label: "Right" },
+              { value: "none", label: "Not said" },
+            ]}
+            onChange={(side) => set("/transfer", side === "none" ? null : side)}
+          />
+        </div>
+      )}
+    </fieldset>
   );
 }

@@ -1,4 +1,5 @@
 import { Accessibility } from "lucide-react";
+import { fixtureHandles } from "../../drawing/fixtures";
 import { Spaces } from "../../drawing/Spaces";
 import { useScreen } from "../../job/context";
 import type { Step } from "../step";
@@ -9,14 +10,19 @@ export const access: Step = {
   phase: "Plan",
   label: "Getting in",
   icon: Accessibility,
-  fields: ["/users"],
-  says: (solution) => (solution.access?.spaces[0]?.enough ? "clear" : null),
+  fields: ["/users", "/transfer", "/overrides", "/accessible"],
+  says: (solution) => {
+    const access = solution.access;
+    if (!access) return null;
+    const judged = [...access.spaces, ...access.ways, ...access.thresholds];
+    return judged.some((one) => one.enough === false) ? "caution" : "clear";
+  },
   Panel: AccessStep,
-  useChart: (_plan, solution) => {
+  useChart: (plan, solution) => {
     const { shown, show } = useScreen();
     return {
       focus: "room",
-      handles: [],
+      handles: fixtureHandles(plan),
       bare: true,
       overlay: (view) =>
         solution && <Spaces solution={solution} view={view} lit={shown.lit} show={show} />,

@@ -1,3 +1,4 @@
+import { Trash2 } from "lucide-react";
 import type { Shower } from "../../api/generated/plan";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
@@ -41,8 +42,33 @@ export function FormerFields() {
         )}
         <MeasureField label="Set-down at the entry" path="/shower/set_down" hint="0 is flush" />
       </div>
+      <BevelFields />
       {former.kind === "tray" && <TrayCuts former={former} />}
     </fieldset>
+  );
+}
+
+/** The sloped part of the entry's edge, where there is a step to slope. */
+function BevelFields() {
+  const { plan, set, solution } = useScreen();
+  if (plan.shower.bevel === null) {
+    return solution?.figures.step_at_entry.value ? (
+      <AddButton what="bevel">Bevel the edge at the entry</AddButton>
+    ) : null;
+  }
+  return (
+    <div className="flex gap-2 items-end">
+      <MeasureField label="Bevel, height of it" path="/shower/bevel/height" />
+      <MeasureField label="Bevel, over a run of" path="/shower/bevel/run" />
+      <button
+        type="button"
+        className="btn btn-ghost btn-square size-11"
+        aria-label="Leave the edge square"
+        onClick={() => set("/shower/bevel", null)}
+      >
+        <Trash2 size={18} aria-hidden />
+      </button>
+    </div>
   );
 }
 

@@ -7,7 +7,7 @@ export const depth: Step = {
   phase: "Plan",
   label: "Depth",
   icon: Layers,
-  fields: ["/shower/former", "/shower/layers", "/shower/set_down", "/room/layers"],
+  fields: ["/shower/former", "/shower/layers", "/shower/set_down", "/shower/bevel", "/room/layers"],
   Panel: DepthStep,
   useChart: (plan) => ({
     focus: plan.shower.rest ? "room" : "shower",

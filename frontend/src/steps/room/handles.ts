@@ -1,4 +1,5 @@
 import type { Plan } from "../../api/client";
+import { fixtureHandles } from "../../drawing/fixtures";
 import { type Handle, snapLines } from "../../drawing/PlanChart";
 import { withValue } from "../../job/pointer";
 
@@ -12,19 +13,9 @@ const corners = (plan: Plan, of: "room" | "shower"): Handle[] =>
     move: (old, to) => withValue(old, `/${of}/outline/${i}`, to),
   }));
 
-const fixtures = (plan: Plan): Handle[] =>
-  plan.room.fixtures.map((fixture, i) => ({
-    key: `fixture-${i}`,
-    label: fixture.name,
-    at: fixture.centre,
-    kind: "corner",
-    snap: { xs: [], ys: [], walls: [] },
-    move: (old, to) => withValue(old, `/room/fixtures/${i}/centre`, to),
-  }));
-
 /** The corners of room and shower, and what stands in the room. */
 export const outlineHandles = (plan: Plan): Handle[] => [
   ...corners(plan, "room"),
   ...corners(plan, "shower"),
-  ...fixtures(plan),
+  ...fixtureHandles(plan),
 ];
