@@ -200,18 +200,57 @@ def bench_straightedge() -> None:
         report(f"{count} edges at random, find {best:.2f} mm", seconds)
 
 
+def roomy(plan: Plan, fixtures: list[dict[str, object]]) -> Plan:
+    """A bathroom of 4 × 4 m with a shower in its far left corner and these fixtures."""
+    document = plan.model_dump(mode="json") | {"rule_set": "us-accessible", "assumed": []}
+    document["room"] |= {
+        "outline": [[0, 0], [4000, 0], [4000, 4000], [0, 4000]],
+        "doors": [{"wall": 0, "offset": 300, "width": 900, "swing": "out"}],
+        "fixtures": fixtures,
+    }
+    document["shower"] |= {
+        "outline": [[0, 2400], [1600, 2400], [1600, 4000], [0, 4000]],
+        "drain": {"kind": "linear", "start": [0, 3965], "end": [1600, 3965], "width": 70},
+    }
+    document["shower"]["fall"]["asked"] = 1 / 48
+    document["floor"]["deck_thickness"] = 60
+    return plan_from(document)
+
+
+def along_walls() -> list[dict[str, object]]:
+    """30 fixtures: what a bathroom has, and bars, controls and radiators along its right and far
+    walls, all within reach."""
+    kinds = [("basin", 430, 450), ("radiator", 300, 90), ("bar", 200, 40), ("control", 80, 60)]
+    found: list[dict[str, object]] = []
+    for i in range(30):
+        kind, width, length = kinds[
+            0 if i in (4, 20) else 2 + i % 2 if i in (3, 5, 19, 21) else 1 + i % 3
+        ]
+        along = 300 + (i % 15) * 230
+        right = i < 15
+        place = (4000 - length / 2, along) if right else (4000 - along * 0.6, 4000 - length / 2)
+        found.append(
+            {"name": f"{kind} {i}", "kind": kind, "centre": place, "width": width * 0.4}
+            | {"length": length, "turn": 90 if right else 180}
+            | {"height": 1100 if kind == "control" else 870}
+        )
+    return found
+
+
 def bench_access(plan: Plan) -> None:
-    print("\nWho can turn among 30 fixtures, beside the same solve where nobody is said to")
+    print("\nGetting in among 30 fixtures, beside the same solve where nobody is said to")
     rng = np.random.default_rng(1)
-    document = plan.model_dump(mode="json")
-    document["room"]["fixtures"] = [
+    strewn: list[dict[str, object]] = [
         {"name": f"box {i}", "centre": [x, y], "width": 120, "length": 120, "turn": 0}
-        for i, (x, y) in enumerate(rng.uniform((60, 60), (2940, 2940), (30, 2)))
+        for i, (x, y) in enumerate(rng.uniform((60, 60), (3940, 2300), (30, 2)))
     ]
-    floor = plan_from(document | {"rule_set": "us-accessible"})
-    for users, name in (((), "nobody said"), (("chair",), "in a chair")):
-        plans = [p.model_copy(update={"users": users}) for p in variants(floor)[:30]]
-        report(name, [timed(lambda p=p: solve(p)) for p in plans], "aim 50 ms")
+    for fixtures, how in ((along_walls(), "along the walls"), (strewn, "strewn about")):
+        floor = roomy(plan, fixtures)
+        for users, name in (((), "nobody said"), (("chair",), "in a chair")):
+            plans = [p.model_copy(update={"users": users}) for p in variants(floor)[:30]]
+            report(f"{how}, {name}", [timed(lambda p=p: solve(p)) for p in plans], "aim 50 ms")
+        open_ones = solve(plans[0]).summary
+        print(f"  {how}: {open_ones}")
 
 
 def bench_sheet(plans: list[Plan]) -> None:
@@ -251,7 +290,8 @@ def bench_server(plans: list[Plan]) -> None:
 
 
 def bench_screen(address: str, plans: list[Plan]) -> None:
-    """An arrow key on the drain in headless Chromium, until the new figure is painted."""
+    """An arrow key on a handle in headless Chromium, until the new answer is painted: on the drain
+    until its rim has moved, on a fixture until the spaces have."""
     import sys
 
     sys.path.insert(0, ".")
@@ -267,29 +307,32 @@ def bench_screen(address: str, plans: list[Plan]) -> None:
     driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
     script = """
         const done = arguments[arguments.length - 1];
-        const handle = document.querySelector('[data-handle="drain"]');
-        const cell = () => document.querySelector('[data-part="rim"]').getAttribute("d");
+        const [key, named, part] = arguments;
+        const handle = document.querySelector(`[data-handle="${named}"]`);
+        const cell = () => document.querySelector(`[data-part="${part}"]`).outerHTML;
         const before = cell();
         const start = performance.now();
         const look = () => cell() === before && performance.now() - start < 5000
           ? requestAnimationFrame(look)
           : requestAnimationFrame(() => done(performance.now() - start));
         handle.dispatchEvent(new KeyboardEvent("keydown",
-          {key: arguments[0], shiftKey: true, bubbles: true}));
+          {key, shiftKey: true, bubbles: true}));
         look();
     """
     try:
         print("\nEdit on screen: key pressed to new answer painted")
-        for plan in plans:
+        edits = [(plan, "drain", "drain", "rim") for plan in plans]
+        edits += [(plan, "access", "fixture-0", "spaces") for plan in plans if plan.users]
+        for plan, step, handle, part in edits:
             body = json.dumps({"plan": plan.model_dump(mode="json")}).encode()
             request = urllib.request.Request(f"{address}/api/jobs", body)
             with urllib.request.urlopen(request) as answer:
                 job_id = json.loads(answer.read())["job_id"]
-            driver.get(f"{address}/jobs/{job_id}/drain")
+            driver.get(f"{address}/jobs/{job_id}/{step}")
             time.sleep(1.5)
-            keys = ["ArrowDown", "ArrowUp"] * 13
-            runs = [driver.execute_async_script(script, key) / 1000 for key in keys]
-            report(plan.job.name, runs[3:], "aim 100 ms")
+            keys = ["ArrowUp", "ArrowDown"] * 13
+            runs = [driver.execute_async_script(script, key, handle, part) / 1000 for key in keys]
+            report(f"{plan.job.name}, {handle}", runs[3:], "aim 100 ms")
     finally:
         driver.quit()
 
@@ -312,7 +355,7 @@ if __name__ == "__main__":
     bench_water(wide_floor(demo[0]))
     bench_pins(wide_floor(demo[0]))
     bench_straightedge()
-    bench_access(wide_floor(demo[0]))
+    bench_access(demo[0])
     bench_sheet([demo[1], demo[4]])
     bench_trials([demo[1], demo[3], wide_floor(demo[0])])
     bench_server(demo)

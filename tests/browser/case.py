@@ -69,7 +69,7 @@ class Server:
             method=method,
             data=None if body is None else json.dumps(body).encode(),
         )
-        with urllib.request.urlopen(request, timeout=10) as answer:
+        with urllib.request.urlopen(request, timeout=30) as answer:
             return json.loads(answer.read() or "null")
 
 
@@ -109,7 +109,7 @@ class BrowserCase(unittest.TestCase):
         self.ready()
         return job_id
 
-    def until(self, test: Callable[[], T], what: str, seconds: float = 10) -> T:
+    def until(self, test: Callable[[], T], what: str, seconds: float = 30) -> T:
         wait = WebDriverWait(self.driver, seconds, 0.05, ignored_exceptions=[Exception])
         return wait.until(lambda _: test(), what)
 

@@ -221,14 +221,16 @@ class KeyboardTest(WaterCase):
         self.tab_to("First end of the section")
         self.chord(Keys.SHIFT, Keys.ARROW_LEFT)
         self.driver.execute_script("document.activeElement.blur()")
-        self.press(".", ".", ".")
+        for step in ("depth", "access", "water"):
+            self.press(".")
+            self.until(lambda at=step: self.one(f'[data-panel="{at}"]'), step)  # type: ignore[misc]
         self.says("Every drop reaches the drain")
         self.tab_to("Hold the water still")
         self.press(Keys.SPACE)
         self.says("Let the water run")
         self.tab_to("Try it on floors")
         self.press(Keys.ENTER)
-        self.says("200 of 200 floors")
+        self.until(lambda: "200 of 200 floors" in self.aside(), "all floors are made", 90)
         self.driver.execute_script("document.activeElement.blur()")
         self.press("3")
         self.says("No neighbours are turned round")

@@ -9,15 +9,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
-from calm_basin.core.access.answer import steepest_to_turn_on
-from calm_basin.core.access.spaces import fixture_shape, free_floor, largest_circle, stands
+from calm_basin.core.access.fitting import largest_circle
+from calm_basin.core.access.floor import fixture_shape, free_floor, stands
+from calm_basin.core.access.ground import steepest_to_turn_on
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Finding
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.plan import plan_from
 from calm_basin.plan.room import Fixture, Layer, Room
-from calm_basin.rules import rule_set, rule_sets
+from calm_basin.rules import rule_sets
 from tests.plans import Document, channel, document, moved, point, solved
 
 INCH = 25.4
@@ -139,7 +140,7 @@ class TurningTest(unittest.TestCase):
             "norway": None,
         }
         for name, most in expected.items():
-            self.assertEqual(steepest_to_turn_on(rule_set(name)), most, name)
+            self.assertEqual(steepest_to_turn_on(rule_sets()[name]), most, name)
         self.assertEqual(set(expected), set(rule_sets()))
 
     def room(self, side: float, **shower: object) -> Document:
@@ -175,7 +176,7 @@ class TurningTest(unittest.TestCase):
         finding = coded(solution, "turning_too_steep")
         assert finding is not None and solution.access is not None
         self.assertIsNone(coded(solution, "turning_too_small"))
-        gentle, anywhere = solution.access.spaces
+        gentle, anywhere = (one for one in solution.access.spaces if one.across)
         self.assertAlmostEqual(anywhere.across, 2000, delta=0.3)
         self.assertLess(gentle.across, 1524)
         self.assertTrue(finding.cures)
@@ -254,28 +255,6 @@ def used_without_door(doc: Document) -> Document:
 
 
 class DoorTest(unittest.TestCase):
-    def test_just_inside_and_just_outside(self) -> None:
-        """Clear widths: ADA 404.2.3 32 in, DIN 18040-2 800 mm, Approved Document M 750 mm, AS
-        1428.1 850 mm (all from memory), Norway 860 mm (common practice, no source). Leaf and stop
-        take 50 mm (common practice, no source)."""
-        for rules, clear, severity in [
-            ("us-accessible", 32 * INCH, "stop"),
-            ("germany", 800, "stop"),
-            ("uk", 750, "caution"),
-            ("norway", 860, "caution"),
-            ("australia", 850, "caution"),
-        ]:
-            for off, broken in ((0.0, False), (-0.2, True)):
-                doc = used(document(drain=channel(0, 1765, 1500, 1765)), "frame", rules=rules)
-                doc["room"]["doors"] = [{"wall": 0, "offset": 1200, "width": clear + 50 + off}]
-                finding = coded(solved(doc), "door_too_narrow")
-                self.assertEqual(finding is not None, broken, (rules, off))
-                if finding:
-                    self.assertEqual(finding.severity, severity)
-                    (cure,) = finding.cures
-                    mended = solve(changed(plan_from(doc), cure.changes))
-                    self.assertIsNone(coded(mended, "door_too_narrow"))
-
     def test_a_wall_that_is_too_short_has_no_cure_of_its_own(self) -> None:
         doc = used(document())
         doc["room"]["doors"] = [{"wall": 1, "offset": 1000, "width": 800}]
@@ -293,4 +272,4 @@ class DoorTest(unittest.TestCase):
         self.assertIsNone(coded(solution, "door_too_narrow"))
         walking = solved(used(document(), "walks")).access
         assert walking is not None
-        self.assertEqual({space.enough for space in walking.spaces}, {None})
+        self.assertEqual({one.enough for one in walking.spaces if one.across}, {None})

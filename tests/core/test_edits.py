@@ -7,13 +7,14 @@ from typing import get_args
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from shapely.geometry import LineString, Point
+from shapely.geometry import LinearRing, LineString, Point, Polygon
 
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Change
 from calm_basin.core.falls import door_edges
 from calm_basin.core.solve import solve
 from calm_basin.plan import Plan, PlanError, plan_from, quantities
+from calm_basin.plan.backs import footprint
 from calm_basin.plan.edits import (
     Addition,
     add,
@@ -171,6 +172,8 @@ class AdditionTest(unittest.TestCase):
     def added(self, plan: Plan, what: Addition) -> Plan:
         if what == "cut":
             return add(add(plan, "tray"), what, side=0)
+        if what == "floor beyond":
+            return add(plan, what, side=0)
         if what in ("taped wall", "diagonal"):
             return add(add(plan, "tape"), what)
         return add(plan, what)
@@ -203,6 +206,23 @@ class AdditionTest(unittest.TestCase):
             for what in ("bed", "tray", "panels", "joists", "WC", "tile"):
                 stops = [f.code for f in solve(add(plan, what)).findings if f.severity == "stop"]
                 self.assertEqual(stops, [], (unit, what))
+
+    def test_fixtures_stand_at_walls_and_not_in_each_other(self) -> None:
+        for unit in ("mm", "in"):
+            plan = starting_plan("job", unit, "us-dwelling")
+            plan = changed(plan, (Change(path="/room/outline/1/0", value=4064.0),))
+            plan = changed(plan, (Change(path="/room/outline/2/0", value=4064.0),))
+            for what in ("WC", "basin", "cabinet", "column", "radiator", "seat", "bar", "control"):
+                plan = add(plan, what)
+            shapes = [footprint(one) for one in plan.room.fixtures]
+            for i, one in enumerate(shapes):
+                self.assertTrue(Polygon(plan.room.outline).buffer(1).covers(one), i)
+                self.assertLess(one.distance(LinearRing(plan.room.outline)), 1.0, i)
+                for other in shapes[:i]:
+                    self.assertLess(one.intersection(other).area, 1.0)
+            self.assertEqual(
+                [f.code for f in solve(plan).findings if "fixture" in f.code], [], unit
+            )
 
     def test_what_cannot_be_added_is_refused_with_its_field(self) -> None:
         plan = starting_plan("job", "mm", "us-dwelling")

@@ -14,7 +14,8 @@ from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import PlanError, plan_from
-from calm_basin.rules import TITLES, FactTopic, Topic, rule_sets
+from calm_basin.rules import TITLES, rule_sets
+from calm_basin.rules.ruleset import FactTopic, LimitTopic, SpaceTopic
 from tests.core.test_falls import channel_floors, point_floors
 from tests.plans import Document, channel, document, layers, point, solved
 
@@ -207,7 +208,8 @@ class RuleSetTest(unittest.TestCase):
             found = [(x.binds, x.weight, x.value) for x in rule_sets()[name].on("shower_fall")]
             for limit in limits:
                 self.assertIn(limit, found)
-        steps = [limit.value for limit in rule_sets()["uk"].on("entry_step")]
+        uk = rule_sets()["uk"]
+        steps = [limit.value for limit in (*uk.on("entry_step"), *uk.on("edge_upright"))]
         self.assertEqual(steps, [15, 5])
 
     def test_every_limit_says_where_it_is_from(self) -> None:
@@ -227,13 +229,14 @@ class RuleSetTest(unittest.TestCase):
         code = "".join(
             path.read_text("utf-8") for path in (ROOT / "src/calm_basin/core").rglob("*.py")
         )
-        held = set(re.findall(r'\.on\("(\w+)"\)', code))
-        self.assertEqual(held, set(get_args(Topic)))
-        self.assertFalse(held & set(get_args(FactTopic)))
-        self.assertEqual(set(TITLES), held | set(get_args(FactTopic)))
-        limits = {x.topic for rules in rule_sets().values() for x in rules.limits}
-        facts = {x.topic for rules in rule_sets().values() for x in rules.facts}
-        self.assertEqual((limits, facts), (held, set(get_args(FactTopic))))
+        checked = set(get_args(LimitTopic)) | set(get_args(SpaceTopic))
+        self.assertEqual(checked, {topic for topic in checked if f'"{topic}"' in code})
+        facts = set(get_args(FactTopic))
+        self.assertEqual({t for t in facts if re.search(rf'on\("{t}"\)', code)}, set())
+        self.assertEqual(set(TITLES), checked | facts)
+        asked = {x.topic for rules in rule_sets().values() for x in (*rules.limits, *rules.spaces)}
+        told = {x.topic for rules in rule_sets().values() for x in rules.facts}
+        self.assertEqual((asked, told), (checked, facts))
 
     def test_an_unknown_rule_set_is_named(self) -> None:
         doc = document()

@@ -138,7 +138,7 @@ class DocumentTest(unittest.TestCase):
 
     def test_a_plan_of_version_2_means_the_same(self) -> None:
         old = plan_from(document() | {"version": 2})
-        self.assertEqual(old.version, 5)
+        self.assertEqual(old.version, 6)
         self.assertEqual(old.shower.fall.edge, "level")
         self.assertIsNone(old.shower.rest)
         self.assertEqual(old.shower.former, plan_from(document()).shower.former)

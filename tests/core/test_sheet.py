@@ -23,6 +23,7 @@ from calm_basin.formats.sheet.style import PLAIN
 from calm_basin.plan import Plan, plan_from
 from calm_basin.plan.starting import starting_plan
 from tests.plans import document, moved, point
+from tests.reference.test_access_limits import roomy
 
 POINT = 25.4 / 72
 """Millimetres to a point: 72 of them make an inch (PDF, ISO 32000-1, 8.3.2.3; from memory)."""
@@ -69,6 +70,30 @@ class SheetTest(unittest.TestCase):
             self.assertIn(f"{item.name} {item.text}", told)
         # On the page of the figures and on the plan, too.
         self.assertEqual(told.count(solution.assumed.text), 2)
+
+    def test_getting_in_and_limits_of_the_jobs_own_are_printed(self) -> None:
+        doc = roomy("uk")
+        doc["room"]["doors"][0] |= {"width": 880, "outside": 20}
+        own = {
+            "topic": "door_clear",
+            "binds": "at_least",
+            "applies_to": "the bathroom door, for a chair",
+            "given": "820mm",
+            "reason": "agreed with building control",
+        }
+        reader, solution = made(plan_from(doc | {"overrides": [own]}), pages=["findings", "access"])
+        told, access = words(reader), solution.access
+        assert access is not None
+        for text in (
+            "In a chair",
+            "Limits that this job keeps at values of its own",
+            "at least 820 mm",
+            "agreed with building control",
+            *(space.name for space in access.spaces),
+            *(edge.text for edge in access.thresholds),
+            *(way.text for way in access.ways),
+        ):
+            self.assertIn(text, told)
 
     def test_every_sign_of_the_texts_is_in_the_font(self) -> None:
         known = getFont(PLAIN).face.charToGlyph

@@ -296,11 +296,11 @@ class StrangersTest(ApiCase):
 
     def test_unknown_addresses(self) -> None:
         self.problem(self.client.get("/api/nothing"), 404)
-        self.problem(self.client.post("/api/rules"), 405)
+        self.problem(self.client.put("/api/rules"), 405)
 
     def test_rules_are_listed_with_their_sources(self) -> None:
         sets = self.client.get("/api/rules").get_json()["rule_sets"]
         self.assertEqual({rules["id"] for rules in sets}, set(rule_sets()))
         for rules in sets:
-            for item in (*rules["limits"], *rules["facts"]):
+            for item in rules["entries"]:
                 self.assertTrue(item["source"] and item["title"] and item["printed"])

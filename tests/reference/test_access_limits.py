@@ -1,0 +1,398 @@
+"""Each limit on getting in, just inside and just outside, on a plan that breaks nothing else.
+
+The values stand here as the documents have them, beside their clauses: all from memory but for
+those marked as common practice, no source.
+"""
+
+import unittest
+from typing import Any
+
+from calm_basin.core.solve import solve
+from calm_basin.plan import plan_from
+from calm_basin.rules import rule_sets
+from tests.plans import Document, channel, document
+
+INCH = 25.4
+
+FALLS = {"us-accessible": 1 / 48, "us-dwelling": 1 / 48, "uk": 1 / 60, "norway": 1 / 50}
+
+
+def roomy(rules: str, *users: str, **shower: Any) -> Document:
+    """A room of 4 × 4 m with a shower of 1.6 × 1.6 m in which nothing is broken."""
+    doc = document(
+        **{
+            "outline": [[0, 2400], [1600, 2400], [1600, 4000], [0, 4000]],
+            "drain": channel(0, 3965, 1600, 3965),
+            "fall": {"asked": FALLS.get(rules, 1 / 60)},
+        }
+        | shower
+    )
+    doc["floor"]["deck_thickness"] = 120
+    doc["room"]["outline"] = [[0, 0], [4000, 0], [4000, 4000], [0, 4000]]
+    doc["room"]["doors"] = [{"wall": 0, "offset": 1500, "width": 1000, "swing": "out"}]
+    doc["room"]["fixtures"] = []
+    return doc | {"version": 6, "rule_set": rules, "users": list(users or ["chair"])}
+
+
+def fixture(kind: str, x: float, y: float, width: float, length: float, **more: Any) -> Document:
+    """Something that stands or hangs; at turn 0 its back is down the plan."""
+    size = {"width": width, "length": length}
+    return {"name": kind, "kind": kind, "centre": [x, y], **size} | more
+
+
+class Case(unittest.TestCase):
+    def broken(self, doc: Document) -> set[tuple[str, str]]:
+        found = solve(plan_from(doc)).findings
+        return {(f.code, f.source) for f in found if f.code != "membrane_low_at_door"}
+
+    def only(self, doc: Document, code: str, clause: str) -> None:
+        """The plan breaks this and nothing else."""
+        found = self.broken(doc)
+        self.assertEqual({one for one, _ in found}, {code}, found)
+        self.assertTrue(any(clause in source for _, source in found), found)
+
+    def kept(self, doc: Document) -> None:
+        self.assertEqual(self.broken(doc), set())
+
+
+class RoomyTest(Case):
+    def test_nothing_is_broken_in_it_under_any_rule_set(self) -> None:
+        for rules in rule_sets():
+            for user in ("walks", "frame", "carer", "chair", "powered"):
+                with self.subTest(rules=rules, user=user):
+                    self.kept(roomy(rules, user))
+
+
+class DoorTest(Case):
+    """Clear widths; leaf and stop take 50 mm (common practice, no source)."""
+
+    CLEAR = (
+        ("us-accessible", "frame", 32 * INCH, "404.2.3"),
+        ("germany", "frame", 800, "DIN 18040-2"),
+        ("germany", "chair", 900, "DIN 18040-2"),
+        ("uk", "frame", 750, "Approved Document M"),
+        ("uk", "chair", 850, "Approved Document M"),
+        ("norway", "frame", 860, "Common practice"),
+        ("australia", "frame", 850, "AS 1428.1"),
+    )
+
+    def test_clear_width(self) -> None:
+        for rules, user, clear, clause in self.CLEAR:
+            with self.subTest(rules=rules, user=user):
+                doc = roomy(rules, user)
+                doc["room"]["doors"][0]["width"] = clear + 50
+                self.kept(doc)
+                doc["room"]["doors"][0]["width"] -= 0.2
+                self.only(doc, "door_too_narrow", clause)
+
+    def test_a_sliding_door_loses_its_handle_only_and_a_leaf_what_it_takes(self) -> None:
+        doc = roomy("germany", "frame")
+        door = doc["room"]["doors"][0]
+        door |= {"kind": "sliding", "width": 820}
+        self.kept(doc)
+        door["width"] = 819
+        self.only(doc, "door_too_narrow", "DIN 18040-2")
+        door |= {"kind": "hinged", "width": 870, "leaf_and_stop": 70}
+        self.kept(doc)
+        door["leaf_and_stop"] = 71
+        self.only(doc, "door_too_narrow", "DIN 18040-2")
+
+    def test_floor_before_it(self) -> None:
+        """ADA 404.2.4.1: pushed 48 in deep; pulled 60 in deep and 18 in beside the latch."""
+        for swing, deep in (("out", 48 * INCH), ("in", 60 * INCH)):
+            doc = roomy("us-accessible")
+            door = doc["room"]["doors"][0] | {"swing": swing, "hinge": "first"}
+            doc["room"]["doors"] = [door]
+            # A cabinet on the far side of the room would be in the way of the path: this is beside.
+            box = fixture("column", 1600, deep + 150, 200, 300)
+            doc["room"]["fixtures"] = [box]
+            self.kept(doc)
+            box["centre"][1] -= 1.5
+            self.only(doc, "floor_not_free", "404.2.4.1")
+        # Beside the latch, 18 in of floor 60 in deep.
+        doc = roomy("us-accessible")
+        doc["room"]["doors"][0] |= {"swing": "in", "hinge": "first"}
+        box = fixture("column", 2500 + 18 * INCH + 100, 1200, 200, 200)
+        doc["room"]["fixtures"] = [box]
+        self.kept(doc)
+        box["centre"][0] -= 1.5
+        self.only(doc, "floor_not_free", "404.2.4.1")
+
+    def test_step_and_ramp(self) -> None:
+        """ADA 303: 1/4 in upright, 608.7 1/2 in; ramps 1:12 (405.2), 6 % (DIN 18040-2)."""
+        for rules, most, clause in (
+            ("us-accessible", 6.35, "303.2"),
+            ("uk", 5, "Approved Document M"),
+            ("germany", 20, "DIN 18040-2"),
+        ):
+            doc = roomy(rules)
+            door = doc["room"]["doors"][0]
+            for way in (1, -1):
+                door["outside"] = 24 - way * most
+                self.kept(doc)
+                door["outside"] = 24 - way * (most + 0.1)
+                self.only(doc, "step_at_door", clause)
+        for rules, run, clause in (
+            ("us-accessible", 12, "405.2"),
+            ("uk", 12, "Approved Document M"),
+            ("germany", 100 / 6, "DIN 18040-2"),
+            ("australia", 8, "AS 1428.1"),
+        ):
+            doc = roomy(rules)
+            doc["room"]["doors"][0] |= {"outside": 0, "ramp": 24 * run + 0.1}
+            self.kept(doc)
+            doc["room"]["doors"][0]["ramp"] = 24 * run - 1
+            self.only(doc, "ramp_too_steep", clause)
+
+    def test_swings_over_a_clear_floor(self) -> None:
+        """ADA 603.2.3: not into it, unless 30 × 48 in lie beyond the swing."""
+        side = 60 * INCH
+        for basin, door, broken in (
+            (True, {"swing": "in"}, True),
+            (True, {"swing": "out"}, False),
+            (True, {"kind": "sliding"}, False),
+            (False, {"swing": "in"}, False),
+        ):
+            doc = roomy("us-accessible", set_down=40)
+            doc["room"]["outline"] = [[0, 0], [side, 0], [side, 2614], [0, 2614]]
+            doc["shower"]["outline"] = [[0, 1700], [914, 1700], [914, 2614], [0, 2614]]
+            doc["shower"]["drain"] = channel(0, 2579, 914, 2579)
+            doc["room"]["doors"] = [{"wall": 0, "offset": 300, "width": 914} | door]
+            doc["room"]["fixtures"] = [
+                # It looks down the plan: the floor before it reaches to the door's wall.
+                fixture("basin" if basin else "column", 762, 1475, 430, 450, turn=180)
+            ]
+            doc["room"]["outline"] = [[0, 0], [side, 0], [side, 1700], [914, 1700], [914, 2614]]
+            doc["room"]["outline"] += [[0, 2614]]
+            found = {code for code, _ in self.broken(doc)}
+            self.assertEqual("door_over_clear_floor" in found, broken, (basin, door, found))
+
+
+class SpaceTest(Case):
+    def test_turning(self) -> None:
+        """ADA 304.3 60 in; Approved Document M and TEK17 1500; DIN 18040-2 1500 × 1500, 1200 × 1200
+        for whoever walks; AS 1428.1 2070 × 1540."""
+        for rules, user, wide, deep, clause in (
+            ("us-accessible", "chair", 60 * INCH, 60 * INCH, "304.3"),
+            ("uk", "chair", 1500, 1500, "Approved Document M"),
+            ("norway", "powered", 1500, 1500, "TEK17"),
+            ("germany", "chair", 1500, 1500, "DIN 18040-2"),
+            ("germany", "frame", 1200, 1200, "DIN 18040-2"),
+            ("australia", "chair", 2070, 1540, "AS 1428.1"),
+        ):
+            for off, ok in ((0.0, True), (-1.6, False)):
+                with self.subTest(rules=rules, user=user, ok=ok):
+                    doc = self.parted(rules, user, wide, deep + off)
+                    found = {f for f in self.broken(doc) if f[0].startswith("turning")}
+                    self.assertEqual(not found, ok, found)
+                    for code, source in found:
+                        self.assertEqual(code, "turning_too_small")
+                        self.assertIn(clause, source)
+
+    def parted(self, rules: str, user: str, wide: float, deep: float) -> Document:
+        """A room whose free floor is so wide and deep: a step parts a small shower from it."""
+        doc = roomy(rules, user, set_down=40)
+        doc["room"]["outline"] = [[0, 0], [wide, 0], [wide, deep + 900], [0, deep + 900]]
+        doc["shower"]["outline"] = [[0, deep], [wide, deep], [wide, deep + 900], [0, deep + 900]]
+        doc["shower"]["drain"] = channel(0, deep + 865, wide, deep + 865)
+        doc["room"]["doors"] = []
+        return doc
+
+    def test_a_t_stands_for_the_circle(self) -> None:
+        """ADA 304.3.2: a 60 in square, arms and stem 36 in wide."""
+        side, arm = 60 * INCH, 36 * INCH
+        over = (side - arm) / 2
+        for less, ok in ((0.0, True), (2.0, False)):
+            doc = self.parted("us-accessible", "chair", side, side)
+            # Two columns leave a stem of 36 in between them, and a bar above.
+            deep = side - arm + less
+            doc["room"]["fixtures"] = [
+                fixture("column", x, deep / 2, over, deep) for x in (over / 2, side - over / 2)
+            ]
+            found = {code for code, _ in self.broken(doc) if code.startswith("turning")}
+            self.assertEqual(not found, ok)
+
+    def test_size_of_the_shower(self) -> None:
+        for rules, user, wide, deep, clause in (
+            ("us-accessible", "chair", 36 * INCH, 36 * INCH, "608.2.1"),
+            ("us-dwelling", "walks", 30 * INCH, 30 * INCH, "P2708.1"),
+            ("us-dwelling", "walks", 52 * INCH, 25 * INCH, "P2708.1"),
+            ("uk", "walks", 1000, 1000, "Approved Document M"),
+            ("uk", "chair", 1200, 1200, "Approved Document M"),
+            ("germany", "carer", 1200, 1200, "DIN 18040-2"),
+            ("germany", "powered", 1500, 1500, "DIN 18040-2"),
+            ("norway", "walks", 900, 900, "Common practice"),
+            ("australia", "chair", 1160, 1100, "AS 1428.1"),
+        ):
+            for off, ok in ((0.0, True), (-1.6, False)):
+                with self.subTest(rules=rules, user=user, ok=ok):
+                    y = 4000 - deep - off
+                    doc = roomy(
+                        rules,
+                        user,
+                        outline=[[0, y], [wide, y], [wide, 4000], [0, 4000]],
+                        drain=channel(0, 3965, wide, 3965),
+                    )
+                    found = self.broken(doc)
+                    self.assertEqual({c for c, _ in found}, set() if ok else {"shower_too_small"})
+                    self.assertTrue(all(clause in source for _, source in found))
+
+    def test_entry_of_a_shower(self) -> None:
+        """IRC P2708.1.1: at least 22 in to walk in."""
+        for wide, ok in ((22 * INCH, True), (22 * INCH - 1.5, False)):
+            outline = [[0, 2400], [wide, 2400], [1600, 2400], [1600, 4000], [0, 4000]]
+            doc = roomy("us-dwelling", "walks", outline=outline, entries=[0])
+            found = {code for code, _ in self.broken(doc)}
+            self.assertEqual(found, set() if ok else {"entry_too_narrow"})
+
+    def test_before_fixtures(self) -> None:
+        """ADA 606.2 30 × 48 in before a basin, 604.3 60 × 56 in round the WC; IRC R307.1 21 in;
+        DIN 18040-2 1200 and 1500 square."""
+        for rules, user, kind, deep, clause in (
+            ("us-accessible", "chair", "basin", 48 * INCH, "606.2"),
+            ("us-dwelling", "walks", "WC", 21 * INCH, "R307.1"),
+            ("germany", "frame", "basin", 1200, "DIN 18040-2"),
+            ("germany", "chair", "WC", 1500, "DIN 18040-2"),
+            ("germany", "frame", "WC", 1200, "DIN 18040-2"),
+            ("germany", "chair", "basin", 1500, "DIN 18040-2"),
+        ):
+            for off, ok in ((0.0, True), (-1.5, False)):
+                with self.subTest(rules=rules, kind=kind, user=user, ok=ok):
+                    doc = roomy(rules, user)
+                    doc["room"]["doors"][0]["offset"] = 100
+                    # Its back at the right wall, it looks to the left: something stands before it.
+                    at = 4000 - 450 - deep - off - 100
+                    doc["room"]["fixtures"] = [
+                        fixture(kind, 4000 - 225, 2000, 430, 450, turn=90),
+                        fixture("column", at, 2000, 200, 1800),
+                    ]
+                    found = self.broken(doc)
+                    self.assertEqual({c for c, _ in found}, set() if ok else {"floor_not_free"})
+                    for code, source in found:
+                        if code == "floor_not_free":
+                            self.assertIn(clause, source)
+
+    def test_round_the_wc(self) -> None:
+        """ADA 604.3: 60 in wide, 56 in deep from the wall behind."""
+        for off, ok in ((0.0, True), (-1.5, False)):
+            doc = roomy("us-accessible")
+            doc["room"]["doors"][0]["offset"] = 100
+            doc["room"]["fixtures"] = [
+                fixture("WC", 4000 - 355, 17 * INCH, 380, 710, turn=90),
+                fixture("column", 4000 - 56 * INCH - off - 100, 800, 200, 900),
+            ]
+            found = {code for code, _ in self.broken(doc)}
+            self.assertEqual(found, set() if ok else {"floor_not_free"}, found)
+
+    def test_beside_a_wc(self) -> None:
+        """ADA 604.2 16 to 18 in to the side wall; IRC R307.1 at least 15 in."""
+        for rules, inches, ok in (
+            ("us-accessible", 16, True),
+            ("us-accessible", 15.9, False),
+            ("us-accessible", 18, True),
+            ("us-accessible", 18.1, False),
+            ("us-dwelling", 15, True),
+            ("us-dwelling", 14.9, False),
+        ):
+            doc = roomy(rules)
+            doc["room"]["fixtures"] = [fixture("WC", inches * INCH, 355, 380, 710)]
+            found = {code for code, _ in self.broken(doc)}
+            self.assertEqual(found, set() if ok else {"wc_beside"}, (rules, inches))
+
+    def test_the_way_in(self) -> None:
+        """ADA 403.5.1 36 in; 750 mm with a frame and 850 mm in a chair, common practice, no
+        source."""
+        for rules, user, wide, clause in (
+            ("us-accessible", "chair", 36 * INCH, "403.5.1"),
+            ("uk", "frame", 750, "Common practice"),
+            ("uk", "chair", 850, "Common practice"),
+        ):
+            for off, ok in ((0.0, True), (-1.5, False)):
+                with self.subTest(rules=rules, user=user, ok=ok):
+                    doc = roomy(rules, user)
+                    # Two columns across the room leave a gap between them.
+                    left = (4000 - wide - off) / 2
+                    doc["room"]["fixtures"] = [
+                        fixture("column", left / 2, 1900, left, 100),
+                        fixture("column", 4000 - left / 2, 1900, left, 100),
+                    ]
+                    found = self.broken(doc)
+                    self.assertEqual("way_too_narrow" not in {c for c, _ in found}, ok, found)
+                    for code, source in found:
+                        if code == "way_too_narrow":
+                            self.assertIn(clause, source)
+
+    def test_a_side_to_transfer(self) -> None:
+        """800 mm beside the WC, common practice, no source."""
+        for side, x in (("left", 190 + 800), ("right", 4000 - 190 - 800)):
+            for off, ok in ((0.0, True), (2.0, False)):
+                doc = roomy("uk") | {"transfer": side}
+                # It looks up the plan: the sitter's left is the left of the plan.
+                at = x - off if side == "left" else x + off
+                doc["room"]["fixtures"] = [fixture("WC", at, 355, 380, 710)]
+                found = {code for code, _ in self.broken(doc)}
+                self.assertEqual(found, set() if ok else {"no_side_to_transfer"}, (side, off))
+
+
+class ReachTest(Case):
+    def test_heights(self) -> None:
+        """ADA 608.5 controls 38–48 in, 609.4 bars 33–36 in, 608.4 seats 17–19 in."""
+        for kind, low, high, clause in (
+            ("control", 38, 48, "608.5"),
+            ("bar", 33, 36, "609.4"),
+            ("seat", 17, 19, "608.4"),
+            ("folding seat", 17, 19, "608.4"),
+        ):
+            for inches, ok in ((low, True), (low - 0.1, False), (high, True), (high + 0.1, False)):
+                doc = roomy("us-accessible")
+                doc["room"]["fixtures"] = [
+                    fixture(kind, 800, 3980, 300, 40, turn=180, height=inches * INCH)
+                ]
+                if ok:
+                    self.kept(doc)
+                else:
+                    self.only(doc, "height_out_of_reach", clause)
+
+    def test_from_a_chair(self) -> None:
+        """ADA 308.3: over an obstruction at most 24 in."""
+        for away, ok in ((24 * INCH, True), (24 * INCH + 3, False)):
+            doc = roomy("us-accessible")
+            # The control is at the right wall, a deep cabinet the whole length of it before that.
+            doc["room"]["fixtures"] = [
+                fixture("cabinet", 4000 - away / 2, 2000, 4000, away, turn=90),
+                fixture("control", 3999.5, 2000, 100, 1, turn=90, height=1100),
+            ]
+            found = {code for code, _ in self.broken(doc)}
+            self.assertEqual(found, set() if ok else {"control_out_of_reach"}, found)
+
+    def test_from_the_seat(self) -> None:
+        """ADA 608.5: 27 in from the seat's wall."""
+        for away, ok in ((27 * INCH, True), (27 * INCH + 3, False)):
+            doc = roomy("us-accessible")
+            doc["room"]["fixtures"] = [
+                fixture("folding seat", 200, 3000, 400, 400, turn=-90, height=460),
+                fixture("control", 400 + away + 50, 3000, 100, 40, height=1100),
+            ]
+            found = {code for code, _ in self.broken(doc)}
+            self.assertEqual(found, set() if ok else {"control_out_of_reach"}, found)
+
+
+class EdgeTest(Case):
+    def test_upright_and_bevelled(self) -> None:
+        """ADA 303.2 1/4 in upright, 303.3 bevelled at most 1:2, 608.7 1/2 in in all; Approved
+        Document M 15 mm, chamfered over 5 mm."""
+        for rules, upright, most, code, clause in (
+            ("us-accessible", 6.35, 12.7, "step_over_limit", "608.7"),
+            ("uk", 5, 15, "step_over_limit", "Approved Document M"),
+        ):
+            doc = roomy(rules, set_down=upright)
+            self.kept(doc)
+            doc["shower"]["set_down"] = upright + 0.1
+            self.only(doc, "edge_too_upright", "303.2" if rules == "us-accessible" else clause)
+            high = most - upright
+            doc["shower"] |= {"set_down": most, "bevel": {"height": high, "run": 2 * high}}
+            self.kept(doc)
+            doc["shower"]["set_down"] = most + 0.1
+            self.only(doc, code, clause)
+        doc = roomy("us-accessible", set_down=12.7, bevel={"height": 6.35, "run": 12.6})
+        self.only(doc, "bevel_too_steep", "303.3")
