@@ -8,7 +8,10 @@ from typing import Any
 
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
-from calm_basin.plan import plan_from
+from calm_basin.plan import Plan, plan_from
+from calm_basin.plan.starting import starting_plan
+from calm_basin.rules import usual_family
+from calm_basin.units import LengthUnit
 
 Document = dict[str, Any]
 
@@ -81,6 +84,11 @@ def wet_room(**shower: Any) -> Document:
 
 def tray(edge: float = 30, **more: Any) -> Document:
     return {"kind": "tray", "edge_thickness": edge} | more
+
+
+def starting(name: str, length: LengthUnit, rule_set: str) -> Plan:
+    """A new job's plan."""
+    return starting_plan(name, length, rule_set, usual_family("linear", "bed"))
 
 
 def solved(doc: Document, *at: tuple[float, float]) -> Solution:

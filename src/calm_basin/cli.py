@@ -74,7 +74,8 @@ def _known(files: tuple[BinaryIO, ...]) -> dict[str, RuleSet]:
     "parts",
     multiple=True,
     type=click.Choice(get_args(Part)),
-    help="Also work out the water's way or the screed pins. May be given again.",
+    help="Also work out the water's way, the screed pins or where the drain can go. May be given "
+    "again.",
 )
 @click.option(
     "--check", is_flag=True, help="Exit with 3 where a finding of severity “stop” is open."
@@ -133,6 +134,7 @@ def _for_people(solution: Solution) -> str:
         lines += [f"  {figure.label:<34} {figure.text}" for figure in access.figures[1:]]
         lines += [f"  {edge.name:<34} {edge.text}" for edge in access.thresholds]
         lines += [f"  {said}" for said in access.unmeasured]
+    lines += _under(solution)
     if solution.water:
         water = solution.water
         lines += ["", "Water", f"  {water.verdict}; {water.crossing_text}"]
@@ -162,6 +164,28 @@ def _for_people(solution: Solution) -> str:
         lines.append("  none")
     lines += ["", *(f"! {caution.text}" for caution in solution.cautions)]
     return "\n".join(lines)
+
+
+def _under(solution: Solution) -> list[str]:
+    """What the drain meets, what carries the floor, and where the waste goes."""
+    structure, waste, places = solution.structure, solution.waste, solution.drain_map
+    if structure is None or waste is None:
+        return []
+    lines = ["", "Under the floor", f"  {waste.verdict}"]
+    for body in structure.bodies:
+        meets = f"lies on {', '.join(body.meets)}" if body.meets else "clear"
+        lines.append(f"  {body.part:<30} {meets}")
+    for figure in (*structure.figures, *waste.figures, *waste.trench):
+        lines.append(f"  {figure.label:<42} {figure.text}")
+    for one in waste.run.passed if waste.run else ():
+        lines.append(f"  {one.name:<12} {one.level_text}; {one.hole_text or one.limit_text}")
+    lines += [f"  {told}" for told in (*structure.notes, *waste.missing)]
+    if waste.riser:
+        lines += ["", f"Riser: {waste.riser.title}", *(f"  {said}" for said in waste.riser.said)]
+    if places:
+        lines += ["", f"Where the drain can go: {places.summary}"]
+        lines += [f"  {one.text}" for one in (places.best, places.nearest) if one]
+    return lines
 
 
 @main.command()

@@ -23,9 +23,8 @@ from calm_basin.plan.edits import (
     split_side,
     stretch,
 )
-from calm_basin.plan.starting import starting_plan
 from calm_basin.units import MM_PER_INCH
-from tests.plans import Document, channel, document, moved, point, tray
+from tests.plans import Document, channel, document, moved, point, starting, tray
 
 
 def made(turned: bool) -> Plan:
@@ -180,7 +179,7 @@ class AdditionTest(unittest.TestCase):
 
     def test_every_size_is_assumed_and_round_in_the_plans_unit(self) -> None:
         for unit, step in (("mm", 1.0), ("in", MM_PER_INCH / 16)):
-            plan = starting_plan("job", unit, "us-dwelling").model_copy(update={"assumed": ()})
+            plan = starting("job", unit, "us-dwelling").model_copy(update={"assumed": ()})
             # Level walls round two zones are for a point drain only.
             drain = point(600, plan.room.outline[2][1] - 450, 110)
             plan = changed(plan, (Change(path="/shower/drain", value=drain),))
@@ -202,14 +201,14 @@ class AdditionTest(unittest.TestCase):
 
     def test_a_new_job_and_its_parts_break_nothing(self) -> None:
         for unit in ("mm", "in", "ft"):
-            plan = starting_plan("job", unit, "us-dwelling")
+            plan = starting("job", unit, "us-dwelling")
             for what in ("bed", "tray", "panels", "joists", "WC", "tile"):
                 stops = [f.code for f in solve(add(plan, what)).findings if f.severity == "stop"]
                 self.assertEqual(stops, [], (unit, what))
 
     def test_fixtures_stand_at_walls_and_not_in_each_other(self) -> None:
         for unit in ("mm", "in"):
-            plan = starting_plan("job", unit, "us-dwelling")
+            plan = starting("job", unit, "us-dwelling")
             plan = changed(plan, (Change(path="/room/outline/1/0", value=4064.0),))
             plan = changed(plan, (Change(path="/room/outline/2/0", value=4064.0),))
             for what in ("WC", "basin", "cabinet", "column", "radiator", "seat", "bar", "control"):
@@ -225,7 +224,7 @@ class AdditionTest(unittest.TestCase):
             )
 
     def test_what_cannot_be_added_is_refused_with_its_field(self) -> None:
-        plan = starting_plan("job", "mm", "us-dwelling")
+        plan = starting("job", "mm", "us-dwelling")
         for what, side, path in [
             ("bath", None, "/what"),
             ("cut", 0, "/shower/former/kind"),
@@ -239,7 +238,7 @@ class AdditionTest(unittest.TestCase):
 
 class RemovalTest(unittest.TestCase):
     def test_what_is_assumed_of_the_others_follows(self) -> None:
-        plan = starting_plan("job", "mm", "us-dwelling").model_copy(update={"assumed": ()})
+        plan = starting("job", "mm", "us-dwelling").model_copy(update={"assumed": ()})
         for what in ("WC", "basin", "cabinet"):
             plan = add(plan, what)
         kept = [path for path in plan.assumed if path.startswith("/room/fixtures/2")]

@@ -9,7 +9,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from shapely.geometry import MultiPoint, Polygon
 
-from calm_basin.core.falls import NoSurfaceError, point_gradients, rim_of, ring_of, surface_of
+from calm_basin.core.falls import NoSurfaceError, floors_by_rim, rim_of, ring_of, surface_of
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import plan_from
 from tests.plans import Document, channel, document, figures, moved, point, solved
@@ -114,14 +114,16 @@ class EveryFloorDrainsTest(unittest.TestCase):
     def test_gradients_by_place_are_those_of_the_surface(self, doc: Document) -> None:
         shower = plan_from(doc).shower
         drain = shower.drain
-        there = point_gradients(
+        there, drops = floors_by_rim(
             ring_of(shower),
             rim_of(drain)[None],
             shower.fall.asked,
             shower.fall.measured,
         )
-        built = sorted(facet.gradient for facet in surface_of(plan_from(doc)).facets)
+        floor = surface_of(plan_from(doc))
+        built = sorted(facet.gradient for facet in floor.facets)
         np.testing.assert_allclose(sorted(there[0]), built, rtol=1e-9)
+        np.testing.assert_allclose(drops, [floor.drop], rtol=1e-9)
 
 
 class PaperDoesNotMatterTest(unittest.TestCase):

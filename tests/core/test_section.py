@@ -13,9 +13,9 @@ from calm_basin.core.section.bands import Cut, main_cut
 from calm_basin.core.section.result import Band
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
-from calm_basin.core.structure.joists import joist_rectangles
+from calm_basin.core.structure.joists import joists_under
 from calm_basin.plan import plan_from
-from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.floor import JoistFloor
 from tests.core.test_falls import channel_floors, point_floors
 from tests.plans import channel, document, layers, moved, point, solved
 
@@ -151,20 +151,21 @@ class BandsTest(unittest.TestCase):
 
 
 class JoistsTest(unittest.TestCase):
-    ROOM = Polygon([(0, 0), (2400, 0), (2400, 1800), (0, 1800)])
+    OUTLINE = ((0, 0), (2400, 0), (2400, 1800), (0, 1800))
+    ROOM = Polygon(OUTLINE)
 
     def test_lie_at_their_centres_from_the_origin(self) -> None:
         floor = JoistFloor(
             deck_thickness=18, direction=0, centres=400, width=50, depth=200, first_offset=100
         )
-        found = sorted(shape.centroid.y for shape in joist_rectangles(floor, self.ROOM))
+        found = sorted(shape.centroid.y for shape in joists_under(floor, self.OUTLINE))
         np.testing.assert_allclose(found, [100, 500, 900, 1300, 1700])
 
     def test_are_clipped_to_the_room(self) -> None:
         floor = JoistFloor(
             deck_thickness=18, direction=0, centres=1800, width=50, depth=200, first_offset=0
         )
-        shapes = joist_rectangles(floor, self.ROOM)
+        shapes = joists_under(floor, self.OUTLINE)
         self.assertEqual([round(shape.area) for shape in shapes], [25 * 2400] * 2)
 
     @settings(max_examples=40, deadline=None)
@@ -178,7 +179,7 @@ class JoistsTest(unittest.TestCase):
             depth=200,
             first_offset=first,
         )
-        shapes = joist_rectangles(floor, self.ROOM)
+        shapes = joists_under(floor, self.OUTLINE)
         covered = sum(shape.area for shape in shapes) / self.ROOM.area
         self.assertAlmostEqual(covered, 40 / centres, delta=0.5 * 40 / centres + 0.01)
         for shape in shapes:

@@ -21,8 +21,7 @@ from calm_basin.formats.sheet.floor_plan import FloorPlan
 from calm_basin.formats.sheet.page import SCALES, Sheet
 from calm_basin.formats.sheet.style import PLAIN
 from calm_basin.plan import Plan, plan_from
-from calm_basin.plan.starting import starting_plan
-from tests.plans import document, moved, point
+from tests.plans import document, moved, point, starting
 from tests.reference.test_access_limits import roomy
 
 POINT = 25.4 / 72
@@ -63,7 +62,7 @@ class SheetTest(unittest.TestCase):
                 self.assertIn("25 November 2026", told)
 
     def test_what_is_assumed_is_listed_to_be_measured(self) -> None:
-        reader, solution = made(starting_plan("Upstairs", "in", "us-dwelling"))
+        reader, solution = made(starting("Upstairs", "in", "us-dwelling"))
         told = words(reader)
         self.assertGreater(solution.assumed.count, 20)
         for item in solution.assumed.listed:

@@ -12,9 +12,8 @@ from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, plan_from
-from calm_basin.plan.starting import starting_plan
 from calm_basin.units import Display, parse_fall, parse_length
-from tests.plans import Document, channel, document, point, solved
+from tests.plans import Document, channel, document, point, solved, starting
 
 UNITS = ("mm", "cm", "m", "in", "ft")
 FORMS = ("ratio", "percent", "in_per_ft", "mm_per_m", "degrees")
@@ -131,9 +130,7 @@ class PlanTextsTest(unittest.TestCase):
 
 class StartingPlanTest(unittest.TestCase):
     def plans(self) -> list[Plan]:
-        return [
-            starting_plan("New", unit, rules) for unit in UNITS for rules in ("uk", "us-dwelling")
-        ]
+        return [starting("New", unit, rules) for unit in UNITS for rules in ("uk", "us-dwelling")]
 
     def test_a_new_job_stops_for_nothing(self) -> None:
         for plan in self.plans():

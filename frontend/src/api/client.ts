@@ -65,6 +65,8 @@ export interface Compared {
 /** What a solve is asked for beside the plan: slower parts, and where the section is cut. */
 export interface Question {
   parts: Part[];
+  /** Parts that take longer: after an edit they are asked for once the rest is answered. */
+  later: Part[];
   cut: [[number, number], [number, number]] | null;
 }
 export type Outlined = "room" | "shower";
@@ -73,7 +75,13 @@ export type Edit =
   | { act: "split" | "join"; which: Outlined; at: number }
   | { act: "stretch"; which: Outlined; axis: 0 | 1; size: number }
   | { act: "add"; what: Addition; side?: number }
+  | { act: "screws"; first: [number, number]; last: [number, number] }
   | { act: "remove"; path: string };
+/** A drain family as a plan takes it; one's own can be removed. */
+export interface Family {
+  family: NonNullable<Plan["waste"]["family"]>;
+  ships: boolean;
+}
 export interface TrialSettings {
   tolerance: number;
   correlation: number;
@@ -159,6 +167,15 @@ export const api = {
   importRules: (file: Blob | string) => call<RuleSet>("POST", "/rules/import", file),
   rulesFile: (id: string) => answerTo("GET", `/rules/${id}/file`).then((answer) => answer.text()),
   removeRules: (id: string) => call<void>("DELETE", `/rules/${id}`),
+  families: () =>
+    call<{ families: Family[] }>("GET", "/families").then((answer) => answer.families),
+  importFamilies: (file: Blob | string) =>
+    call<{ families: Family[] }>("POST", "/families/import", file).then(
+      (answer) => answer.families,
+    ),
+  familyFile: (id: string) =>
+    answerTo("GET", `/families/${id}/file`).then((answer) => answer.text()),
+  removeFamily: (id: string) => call<void>("DELETE", `/families/${id}`),
   compare: (plan: Plan, rule_sets: string[]) =>
     post<{ compared: Compared[] }>("/compare", { plan, rule_sets }).then(
       (answer) => answer.compared,
@@ -190,7 +207,8 @@ export const api = {
       start,
       end,
     }),
-  solve: (plan: Plan, question: Question) => post<Solution>("/solve", { plan, ...question }),
+  solve: (plan: Plan, { parts, later, cut }: Question) =>
+    post<Solution>("/solve", { plan, parts: [...parts, ...later], cut }),
   /** The settings that floors are made with where nobody says otherwise. */
   trialSettings: () => call<TrialSettings>("GET", "/trials"),
   /** Floors made by hand, told one by one; `signal` stops it. */

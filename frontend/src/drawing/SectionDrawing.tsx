@@ -13,6 +13,7 @@ const FILL: Record<Band["kind"], string> = {
   refitted: "var(--refitted)",
   slab: "var(--slab)",
   joist: "var(--wood)",
+  riser: "var(--paper)",
   drain: "var(--ink)",
   clash: "var(--hazard)",
 };
@@ -26,6 +27,7 @@ const HATCH: Partial<Record<Band["kind"], [tile: number, lines: string]>> = {
   refitted: [9, "M0,4.5H9M4.5,0V9"],
   slab: [14, "M0,14L14,0M3,4h1.5M9,9h1.5"],
   joist: [7, "M3.5,0V7"],
+  riser: [6, "M3,0V2"],
   clash: [6, "M0,6L6,0M0,0L6,6"],
 };
 const SCALES = [1, 2, 3, 4, 5, 6, 8, 10, 12, 15];
@@ -316,7 +318,9 @@ const [AXIS, EDGE, LETTER] = [90, 24, 7.7];
 
 const endingAt = (section: Section, end: number) =>
   section.bands.filter(
-    (band) => band.outline.some(([s]) => Math.abs(s - end) < 1) && band.kind !== "drain",
+    (band) =>
+      band.outline.some(([s]) => Math.abs(s - end) < 1) &&
+      !["drain", "riser", "clash"].includes(band.kind),
   );
 
 const nameOf = (band: Section["bands"][number]) =>

@@ -93,12 +93,15 @@ function OpenJob({ head }: { head: Head }) {
   const [shown, setShown] = useState<Shown>(() => ({
     corridor: false,
     running: !calm(),
+    map: true,
+    place: null,
     lit: null,
   }));
   const [cut, setCut] = useState<[XY, XY] | null>(null);
   const { ask } = job;
   useEffect(() => {
-    ask({ parts: step.part ? [step.part] : [], cut });
+    const parts = step.part ? [step.part] : [];
+    ask({ parts: step.later ? [] : parts, later: step.later ? parts : [], cut });
   }, [ask, step, cut]);
   useKeys(job, head.job_id, step, () => setHelping(true));
   useEffect(() => {

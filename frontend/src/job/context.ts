@@ -8,6 +8,9 @@ export interface Shown {
   corridor: boolean;
   /** Whether the water moves. */
   running: boolean;
+  /** Where the drain can go, and which of its places is looked at. */
+  map: boolean;
+  place: number | null;
   /** What is pointed at on the chart or in a list, such as "pin 7": both show it. */
   lit: string | null;
 }

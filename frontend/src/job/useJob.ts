@@ -73,7 +73,7 @@ export function useJob(first: Head): Job {
   const [refused, setRefused] = useState<Problem | null>(null);
   const [offline, setOffline] = useState(false);
   const [coming, setComing] = useState(0);
-  const [question, setQuestion] = useState<Question>({ parts: [], cut: null });
+  const [question, setQuestion] = useState<Question>({ parts: [], later: [], cut: null });
   const [conflict, setConflict] = useState<Conflict | null>(null);
   const [restored, setRestored] = useState(false);
   const [notEdited, setNotEdited] = useState("");
@@ -141,7 +141,9 @@ export function useJob(first: Head): Job {
         now.current.answered !== now.current.question
       ) {
         const asked = now.current.plan;
-        const question = now.current.question;
+        const whole = now.current.question;
+        const first = now.current.solved !== asked && whole.later.length > 0;
+        const question = first ? { ...whole, later: [] } : whole;
         try {
           const solution = await api.solve(asked, question);
           now.current.solved = asked;

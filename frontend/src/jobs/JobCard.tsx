@@ -32,7 +32,7 @@ export function JobCard({ job, onCopy, onDelete }: Props) {
     queryKey: ["card", job.id, job.changed_at],
     queryFn: async () => {
       const { plan } = await api.head(job.id);
-      return { plan, solution: await api.solve(plan, { parts: [], cut: null }) };
+      return { plan, solution: await api.solve(plan, { parts: [], later: [], cut: null }) };
     },
     staleTime: Number.POSITIVE_INFINITY,
   });

@@ -7,10 +7,11 @@ import { levels } from "./levels";
 import { pins } from "./pins";
 import { room } from "./room";
 import { type Mark, PHASES, type Step } from "./step";
+import { under } from "./under";
 import { water } from "./water";
 
 /** The steps of the work in its order. */
-export const STEPS: readonly Step[] = [room, levels, drain, depth, access, water, pins];
+export const STEPS: readonly Step[] = [room, levels, drain, depth, under, access, water, pins];
 
 /** The phases that have a step. */
 export const OPEN_PHASES = PHASES.filter((phase) => STEPS.some((step) => step.phase === phase));

@@ -36,6 +36,8 @@ export interface Step {
   fields: readonly string[];
   /** What is worked out only while the step is open. */
   part?: Part;
+  /** That part takes longer: after an edit the rest is answered first. */
+  later?: boolean;
   /** What the step itself says, beside its findings; null while that is not known. */
   says?: (solution: Solution) => Mark | null;
   Panel: ComponentType;

@@ -16,7 +16,9 @@ from calm_basin.core.falls.result import Arrangement, Corridor, FloorSurface, Sp
 from calm_basin.core.room.result import Assumed, Drawing, OwnValue
 from calm_basin.core.section.result import Section
 from calm_basin.core.setting_out.result import PinsResult
+from calm_basin.core.structure.result import StructureResult
 from calm_basin.core.survey.result import SurveyResult
+from calm_basin.core.waste.result import DrainMap, WasteResult
 from calm_basin.core.water.result import WaterResult
 
 
@@ -57,6 +59,9 @@ class Solution(Result):
     ways: tuple[Way, ...]
     cautions: tuple[Caution, ...]
     asked: tuple[SpotLevel, ...] = ()
+    structure: StructureResult | None = None
+    waste: WasteResult | None = None
+    drain_map: DrainMap | None = None
     access: AccessResult | None = None
     water: WaterResult | None = None
     pins: PinsResult | None = None

@@ -10,13 +10,17 @@ from calm_basin.core.falls.subject import FALLS
 from calm_basin.core.room.subject import ROOM
 from calm_basin.core.section.subject import SECTION
 from calm_basin.core.setting_out.subject import SETTING_OUT
+from calm_basin.core.structure.subject import STRUCTURE
 from calm_basin.core.survey.subject import SURVEY
+from calm_basin.core.waste.subject import WASTE
 from calm_basin.core.water.subject import WATER
 
 SUBJECTS: tuple[Subject, ...] = (
     SURVEY,
     FALLS,
     DEPTH,
+    STRUCTURE,
+    WASTE,
     ACCESS,
     WATER,
     SETTING_OUT,

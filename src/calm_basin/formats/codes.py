@@ -15,6 +15,7 @@ BUILT = (
     r'unmeasured\(\s*"(\w+)"',
     r'doubt\(\s*"(\w+)"',
     r'NoSurfaceError\(\s*"(\w+)"',
+    r'code="(\w+)"\s+if \w+\s+else "\w+"',
     r'code="\w+"\s+if \w+\s+else "(\w+)"',
 )
 """How a finding's code stands where one is built."""

@@ -8,10 +8,12 @@ from shapely.geometry import Polygon
 from shapely.validation import explain_validity
 
 from calm_basin.plan.base import ContradictionError, Point
+from calm_basin.plan.floor import Floor, JoistFloor
 from calm_basin.plan.places import ON_EDGE, beyond, holds
-from calm_basin.plan.room import Door, Floor, JoistFloor, Room
+from calm_basin.plan.room import Door, Room
 from calm_basin.plan.shower import LinearDrain, Shower, SlopePanels, Tray
 from calm_basin.plan.survey import Survey, Tape
+from calm_basin.plan.waste import Waste
 
 
 def check_parts(room: Room, floor: Floor, shower: Shower, survey: Survey) -> None:
@@ -29,11 +31,89 @@ def check_parts(room: Room, floor: Floor, shower: Shower, survey: Survey) -> Non
     if survey.tape is not None:
         _check_tape(survey.tape)
     check_drains(shower)
-    if isinstance(floor, JoistFloor) and floor.centres <= floor.width:
+    if isinstance(floor, JoistFloor):
+        _check_joists(walls, floor)
+
+
+MOST_JOISTS = 200
+"""More do not stand under one room."""
+
+FARTHEST_STACK = 10_000.0
+"""A stack stands no farther from the room than this, mm."""
+
+
+def _check_joists(walls: Polygon, floor: JoistFloor) -> None:
+    if floor.centres <= floor.width:
         raise ContradictionError(
             ("floor", "centres"),
             f"Joists {floor.width:g} mm wide cannot stand {floor.centres:g} mm from centre to "
             "centre. Enter the spacing of their centres, such as 400.",
+        )
+    left, bottom, right, top = walls.bounds
+    across = float(np.hypot(right - left, top - bottom))
+    if across / floor.centres > MOST_JOISTS:
+        raise ContradictionError(
+            ("floor", "centres"),
+            f"Joists {floor.centres:g} mm apart would be more than {MOST_JOISTS} under this room. "
+            "Enter the spacing of their centres, such as 400, and check its unit.",
+        )
+    if floor.joist != "sawn" and 2 * floor.flange >= floor.depth:
+        raise ContradictionError(
+            ("floor", "flange"),
+            f"Two flanges of {floor.flange:g} mm leave nothing of a joist {floor.depth:g} mm deep. "
+            "Enter the height of one flange, such as 38.",
+        )
+    if floor.joist == "i_joist" and floor.web >= floor.width:
+        raise ContradictionError(
+            ("floor", "web"),
+            f"A web {floor.web:g} mm thick is no narrower than its flange of {floor.width:g} mm. "
+            "Enter the thickness of the web, such as 10.",
+        )
+    for place, other in enumerate(floor.others):
+        if other.number in {o.number for o in floor.others[:place]}:
+            raise ContradictionError(
+                ("floor", "others", place, "number"),
+                f"Joist {other.number} is named twice. Say all of it in one place.",
+            )
+        if other.start is not None and other.end is not None and other.start >= other.end:
+            raise ContradictionError(
+                ("floor", "others", place, "end"),
+                f"Joist {other.number} ends before it begins. Enter an end beyond its start.",
+            )
+    _check_ends("members", [(member.start, member.end) for member in floor.members])
+    _check_ends("beams", [(beam.start, beam.end) for beam in floor.beams])
+
+
+def _check_ends(name: str, ends: list[tuple[Point, Point]]) -> None:
+    for place, (start, end) in enumerate(ends):
+        if _apart(start, end) < 1:
+            raise ContradictionError(
+                ("floor", name, place, "end"),
+                "Its two ends are the same place. Move one of them.",
+            )
+
+
+def check_under(room: Room, floor: Floor, waste: Waste) -> None:
+    """Raise `ContradictionError` where the waste does not go with the room and its floor."""
+    if waste.stack is not None:
+        away = float(Polygon(room.outline).distance(shapely.Point(waste.stack)))
+        if away > FARTHEST_STACK:
+            raise ContradictionError(
+                ("waste", "stack"),
+                f"The stack lies {away / 1000:.1f} m outside the room. Measure it from the plan's "
+                "origin, and check the unit.",
+            )
+    if waste.branch is not None and waste.branch >= 0:
+        raise ContradictionError(
+            ("waste", "branch"),
+            "The branch lies above the deck or slab. Enter how far its middle is below the top, "
+            "with a minus, such as -180.",
+        )
+    family = waste.family
+    if family is not None and family.least_height > family.most_height:
+        raise ContradictionError(
+            ("waste", "family", "most_height"),
+            "The drain's most height is below its least. Swap them.",
         )
 
 

@@ -6,10 +6,15 @@ import re
 from collections.abc import Callable, Iterable
 
 from calm_basin.plan.document import Plan
+from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.quantities import quantities
 
-CHOICES = re.compile(r"/floor/kind|/room/doors/\d+/(hinge|swing)")
+CHOICES = re.compile(r"/floor/kind|/room/doors/\d+/(hinge|swing)|/waste/family/id")
 """Choices that tell what is there, as a measure does."""
+
+
+OF_JOISTS = {"sawn": ("flange", "web"), "truss": ("web",), "i_joist": ()}
+"""Sizes that joists of a kind do not have."""
 
 
 def with_assumed(plan: Plan, *parts: str) -> Plan:
@@ -28,7 +33,14 @@ def with_assumed(plan: Plan, *parts: str) -> Plan:
 
 
 def assumable(plan: Plan) -> Iterable[tuple[str, object]]:
-    yield from ((path, value) for path, _, value in quantities(plan))
+    # The sizes of a drain's family are its maker's: what is assumed is which one it is.
+    built = ["/waste/family/"]
+    if isinstance(plan.floor, JoistFloor):
+        built += [f"/floor/{name}" for name in OF_JOISTS[plan.floor.joist]]
+    measured = ((path, value) for path, _, value in quantities(plan))
+    yield from ((path, value) for path, value in measured if not path.startswith(tuple(built)))
+    if plan.waste.family is not None:
+        yield "/waste/family/id", plan.waste.family.id
     yield "/floor/kind", plan.floor.kind
     for i, door in enumerate(plan.room.doors):
         yield f"/room/doors/{i}/hinge", door.hinge

@@ -10,7 +10,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from calm_basin.plan.base import Point
-from calm_basin.plan.room import Door, Fixture, FixtureName, JoistFloor, Layer, SlabFloor
+from calm_basin.plan.floor import JoistFloor, SlabFloor
+from calm_basin.plan.room import Door, Fixture, FixtureName, Layer
 from calm_basin.plan.shower import Bevel, Former, MortarBed, SlopePanels, Tile, Tray
 from calm_basin.units import MM_PER_INCH, LengthUnit
 
@@ -48,11 +49,10 @@ class CommonSizes:
     def joists(self) -> JoistFloor:
         return JoistFloor(
             deck_thickness=self.size(18, 0.75),
-            direction=90,
+            direction=0,
             centres=self.size(400, 16),
             width=self.size(45, 1.5),
             depth=self.size(195, 9.25),
-            first_offset=-self.size(200, 8),
         )
 
     @property

@@ -11,25 +11,27 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from calm_basin.plan.agreement import check_parts
+from calm_basin.plan.agreement import check_parts, check_under
 from calm_basin.plan.base import Part, Size
+from calm_basin.plan.floor import Floor, Service
 from calm_basin.plan.job import DisplayChoice, Job
-from calm_basin.plan.room import Floor, Room
+from calm_basin.plan.room import Room
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.survey import Survey
 from calm_basin.plan.users import Override, Side, User
+from calm_basin.plan.waste import Waste
 from calm_basin.plan.water import Water
 
 FORMAT = "calm-basin-plan"
 
-VERSION = 6
+VERSION = 7
 
 
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[6] = 6
+    version: Literal[7] = 7
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)
@@ -50,6 +52,10 @@ class Plan(Part):
     )
     survey: Survey = Survey()
     water: Water = Water()
+    waste: Waste = Waste()
+    services: tuple[Service, ...] = Field(
+        default=(), max_length=30, description="pipes, cables and heating that were found"
+    )
     pin_spacing: Size = Field(default=400.0, ge=100, description="between screed pins")
     staff_on_high_spot: Size = Field(
         default=1000.0, description="what the staff reads on the existing floor's high spot"
@@ -64,4 +70,5 @@ class Plan(Part):
     @model_validator(mode="after")
     def _parts_agree(self) -> Self:
         check_parts(self.room, self.floor, self.shower, self.survey)
+        check_under(self.room, self.floor, self.waste)
         return self

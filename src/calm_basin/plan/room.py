@@ -1,8 +1,8 @@
-"""The room, what stands in it and what its floor is made of."""
+"""The room and what stands in it."""
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import Field
 
@@ -97,24 +97,3 @@ class Room(Part):
     doors: tuple[Door, ...] = Field(default=(), max_length=20)
     fixtures: tuple[Fixture, ...] = Field(default=(), max_length=30)
     layers: tuple[Layer, ...] = Field(max_length=20)
-
-
-class JoistFloor(Part):
-    """Boards on joists. The first joist's centre line lies ``first_offset`` from the plan's
-    origin, measured square to ``direction`` (anticlockwise side positive)."""
-
-    kind: Literal["joists"] = "joists"
-    deck_thickness: Thickness
-    direction: Angle = Field(description="of the joists, anticlockwise from the x axis")
-    centres: Size
-    width: Size
-    depth: Size
-    first_offset: Coordinate = 0.0
-
-
-class SlabFloor(Part):
-    kind: Literal["slab"] = "slab"
-    thickness: Size
-
-
-Floor = Annotated[JoistFloor | SlabFloor, Field(discriminator="kind")]

@@ -8,11 +8,13 @@ from calm_basin.plan.document import Plan
 from calm_basin.plan.job import DisplayChoice, Job
 from calm_basin.plan.room import Room
 from calm_basin.plan.shower import Fall, LinearDrain, Shower
+from calm_basin.plan.waste import DrainFamily, Waste
 from calm_basin.units import LengthUnit
 
 
-def starting_plan(name: str, length: LengthUnit, rule_set: str) -> Plan:
-    """A room of 8 × 6 ft (2400 × 1800 mm) with a channel along the back of the shower.
+def starting_plan(name: str, length: LengthUnit, rule_set: str, family: DrainFamily) -> Plan:
+    """A room of 8 × 6 ft (2400 × 1800 mm) with a channel of a ``family`` along the back of the
+    shower.
 
     Every size is a common one and marked as assumed; the falls asked for are chosen.
     """
@@ -41,8 +43,9 @@ def starting_plan(name: str, length: LengthUnit, rule_set: str) -> Plan:
             ),
             fall=Fall(asked=1 / 48),
         ),
+        waste=Waste(family=family),
     )
-    assumed = with_assumed(plan, "/room", "/floor", "/shower").assumed
+    assumed = with_assumed(plan, "/room", "/floor", "/shower", "/waste").assumed
     return plan.model_copy(
         update={"assumed": tuple(path for path in assumed if path != "/shower/fall/asked")}
     )

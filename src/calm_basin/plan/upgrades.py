@@ -57,11 +57,17 @@ def _with_kind(fixture: Any, outline: Any) -> Any:
     return {**fixture, "kind": fixture["name"], "width": width, "length": length, "turn": turn}
 
 
+def _with_waste(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 7 tells what carries the floor, what lies in it, and where the waste goes."""
+    return {**document, "version": 7}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _with_survey,
     2: _with_water,
     3: _with_assumed,
     4: _with_users,
     5: _with_kinds,
+    6: _with_waste,
 }
 """Per version, the function that turns a document of that version into one of the next."""

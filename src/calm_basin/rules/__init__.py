@@ -1,6 +1,13 @@
 """Rule sets and values of the trade: published limits as data, one TOML file each."""
 
 from calm_basin.rules.chosen import UnknownRuleSetError, chosen_rules
+from calm_basin.rules.families import (
+    FamilyFileError,
+    drain_families,
+    read_families,
+    usual_family,
+    written_families,
+)
 from calm_basin.rules.reading import RuleFileError, read_rules, rule_sets, written_rules
 from calm_basin.rules.ruleset import (
     TITLES,
@@ -12,6 +19,16 @@ from calm_basin.rules.ruleset import (
     Space,
     SpaceTopic,
     Written,
+)
+from calm_basin.rules.timber import (
+    Guide,
+    bed_weight,
+    ceiling_room,
+    elasticity,
+    guides_of,
+    live_load,
+    pipe_room,
+    stiffnesses,
 )
 from calm_basin.rules.trade import (
     Base,
@@ -38,6 +55,8 @@ __all__ = [
     "Asked",
     "Base",
     "Fact",
+    "FamilyFileError",
+    "Guide",
     "Limit",
     "LimitTopic",
     "Pipe",
@@ -48,22 +67,33 @@ __all__ = [
     "UnknownRuleSetError",
     "Written",
     "bases",
+    "bed_weight",
     "bevel",
+    "ceiling_room",
     "chair_floor",
     "chair_width",
     "chosen_rules",
     "door_leaf",
+    "drain_families",
+    "elasticity",
+    "guides_of",
     "joist_centres",
     "lippage",
     "lippages",
+    "live_load",
     "packing",
     "people",
+    "pipe_room",
     "pipes",
+    "read_families",
     "read_rules",
     "roughness",
     "rule_sets",
     "sliding_stop",
+    "stiffnesses",
     "thumb",
     "transfer_floor",
+    "usual_family",
+    "written_families",
     "written_rules",
 ]

@@ -20,6 +20,8 @@ LARGEST = 200_000
 class RuleFileError(PlanError):
     """The file is no rule set; each problem names the field and the cure."""
 
+    title = "This is no rule set"
+
 
 @cache
 def rule_sets() -> dict[str, RuleSet]:
@@ -51,18 +53,18 @@ def read_rules(text: str | bytes) -> RuleSet:
 def written_rules(rules: RuleSet) -> str:
     """A rule set as TOML, which `read_rules` reads back as the same."""
     document = rules.model_dump(mode="python", exclude_defaults=True)
-    return tomli_w.dumps(_plain(document))
+    return tomli_w.dumps(plain(document))
 
 
-def _plain(value: Any) -> Any:
+def plain(value: Any) -> Any:
+    """A document without tuples, as it is written to TOML."""
     if isinstance(value, dict):
-        return {name: _plain(item) for name, item in value.items()}
-    return [_plain(item) for item in value] if isinstance(value, list | tuple) else value
+        return {name: plain(item) for name, item in value.items()}
+    return [plain(item) for item in value] if isinstance(value, list | tuple) else value
 
 
 def _problem(item: Any, document: dict[str, Any]) -> Problem:
     """What pydantic found, with the entry's own words beside its place."""
-    steps = [str(step) for step in item["loc"]]
     entry: Any = document
     for step in item["loc"][:2]:
         try:
@@ -70,6 +72,13 @@ def _problem(item: Any, document: dict[str, Any]) -> Problem:
         except (KeyError, IndexError, TypeError):
             entry = {}
     named = f" ({entry['topic']}: {entry.get('applies_to', '')})" if _is_entry(entry) else ""
+    problem = problem_of(item)
+    return Problem(problem.path, problem.message + named)
+
+
+def problem_of(item: Any) -> Problem:
+    """What pydantic found in a file, in words that name the field and the cure."""
+    steps = [str(step) for step in item["loc"]]
     kind = item["type"]
     if kind == "missing":
         message = f"“{steps[-1]}” is missing. Add it."
@@ -79,7 +88,7 @@ def _problem(item: Any, document: dict[str, Any]) -> Problem:
         message = f"Choose one of {item['ctx']['expected']}."
     else:
         message = f"{item['msg'].removeprefix('Value error, ').rstrip('.')}."
-    return Problem("/" + "/".join(steps), message + named)
+    return Problem("/" + "/".join(steps), message)
 
 
 def _is_entry(entry: Any) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from datetime import date
 from functools import cached_property
+from math import inf
 from typing import Annotated, Literal, Self, get_args
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
@@ -31,6 +32,8 @@ LimitTopic = Literal[
     "seat_height",
     "control_reach",
     "seat_reach",
+    "pipe_fall",
+    "pipe_length",
 ]
 
 SpaceTopic = Literal[
@@ -66,6 +69,8 @@ TITLES = {
     "seat_height": "Seat, height",
     "control_reach": "Control, from a chair",
     "seat_reach": "Control, from the seat",
+    "pipe_fall": "Fall of the waste pipe",
+    "pipe_length": "Length of the waste pipe",
     "shower_size": "Size of the shower",
     "turning_space": "Space to turn",
     "before_shower": "Before the shower",
@@ -85,7 +90,13 @@ TITLES = {
 }
 """What each topic is called."""
 
-FALLS: tuple[LimitTopic, ...] = ("shower_fall", "rest_fall", "edge_bevel", "ramp_fall")
+FALLS: tuple[LimitTopic, ...] = (
+    "shower_fall",
+    "rest_fall",
+    "edge_bevel",
+    "ramp_fall",
+    "pipe_fall",
+)
 """Topics whose limits are falls; those of all others are lengths."""
 
 LENGTH = re.compile(r"\d+(\.\d+)?mm")
@@ -154,11 +165,15 @@ class Asked(Written):
 
 
 class Limit(Asked):
-    """One limit: what it is on, which way it binds, how strongly, for whom and by which clause."""
+    """One limit: what it is on, which way it binds, how strongly, for whom and by which clause.
+
+    One on the waste pipe may be for pipes of up to one inside diameter, ``pipe``.
+    """
 
     topic: LimitTopic
     binds: Literal["at_least", "at_most"]
     given: str = Field(description="as the document prints it: a fall, or millimetres")
+    pipe: Length | NoLength = ""
 
     @model_validator(mode="after")
     def _in_its_unit(self) -> Self:
@@ -174,6 +189,11 @@ class Limit(Asked):
     def value(self) -> float:
         """The limit in house units: rise over run, or millimetres."""
         return parse_fall(self.given) if self.topic in FALLS else millimetres(self.given)
+
+    @property
+    def bore(self) -> float:
+        """The largest inside diameter of a pipe that it is for, mm; infinite for every pipe."""
+        return millimetres(self.pipe) if self.pipe else inf
 
     @property
     def printed(self) -> str:
@@ -241,6 +261,9 @@ class RuleSet(BaseModel):
     deference: str = Field(min_length=20, max_length=400)
     layer: str = Field(
         default="", description="the rule set that is added where a job is to be accessible"
+    )
+    timber: Literal["", "us", "uk"] = Field(
+        default="", description="whose guidance on notches and holes in joists; empty: all of it"
     )
     limits: tuple[Limit, ...] = Field(max_length=200)
     spaces: tuple[Space, ...] = Field(default=(), max_length=100)

@@ -3,28 +3,20 @@
 from __future__ import annotations
 
 import sqlite3
-from datetime import UTC, datetime
 from functools import lru_cache
 
 from calm_basin.plan.reading import Problem
 from calm_basin.rules import RuleFileError, RuleSet, read_rules, rule_sets, written_rules
-from calm_basin.store.database import transaction
-
-MOST = 40
-"""So many rule sets of one's own are kept."""
-
-
-class NoSuchRuleSetError(LookupError):
-    """There is no rule set of one's own with this id."""
+from calm_basin.store import own
 
 
 def known_rules(db: sqlite3.Connection) -> dict[str, RuleSet]:
     """All rule sets by id: those that ship, then those of one's own."""
-    rows = db.execute("SELECT toml FROM rule_set ORDER BY id")
-    return rule_sets() | {rules.id: rules for rules in (_read(row["toml"]) for row in rows)}
+    added = [_read(toml) for toml in own.texts(db, "rule_set")]
+    return rule_sets() | {rules.id: rules for rules in added}
 
 
-@lru_cache(maxsize=MOST)
+@lru_cache(maxsize=own.MOST)
 def _read(toml: str) -> RuleSet:
     return read_rules(toml)
 
@@ -44,19 +36,11 @@ def keep(db: sqlite3.Connection, rules: RuleSet) -> None:
     if rules.layer and rules.layer not in known:
         message = f"There is no rule set “{rules.layer}” to add. Choose one of {', '.join(known)}."
         raise RuleFileError([Problem("/layer", message)])
-    if rules.id not in known and len(known) - len(rule_sets()) >= MOST:
-        raise RuleFileError([Problem("", f"At most {MOST} are kept. Remove one first.")])
-    now = datetime.now(UTC).isoformat(timespec="milliseconds")
-    with transaction(db):
-        db.execute(
-            "INSERT INTO rule_set (id, toml, changed_at) VALUES (?, ?, ?) "
-            "ON CONFLICT (id) DO UPDATE SET toml = excluded.toml, changed_at = excluded.changed_at",
-            (rules.id, written_rules(rules), now),
-        )
+    if rules.id not in known and len(known) - len(rule_sets()) >= own.MOST:
+        raise RuleFileError([Problem("", f"At most {own.MOST} are kept. Remove one first.")])
+    own.put(db, "rule_set", {rules.id: written_rules(rules)})
 
 
 def remove(db: sqlite3.Connection, name: str) -> None:
-    """Remove a rule set of one's own. Raises `NoSuchRuleSetError`."""
-    with transaction(db):
-        if db.execute("DELETE FROM rule_set WHERE id = ?", (name,)).rowcount == 0:
-            raise NoSuchRuleSetError(f"There is no rule set of your own called “{name}”.")
+    """Remove a rule set of one's own. Raises `own.NotOwnError`."""
+    own.remove(db, "rule_set", name, "rule set")

@@ -13,6 +13,7 @@ from calm_basin.web import (
     comparing,
     edits,
     errors,
+    families,
     jobs,
     rules,
     setting_out,
@@ -79,6 +80,7 @@ def create_app(database: Path, hosts: frozenset[str] = frozenset()) -> Flask:
     for part in (
         comparing,
         edits,
+        families,
         jobs,
         rules,
         solving,

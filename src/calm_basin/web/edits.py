@@ -7,8 +7,16 @@ from typing import Any
 from flask import Blueprint, Response, jsonify
 
 from calm_basin.plan import Plan, PlanError, Problem, plan_from
-from calm_basin.plan.edits import Which, add, remove_corner, remove_item, split_side, stretch
-from calm_basin.web.requests import FARTHEST, body, field
+from calm_basin.plan.edits import (
+    Which,
+    add,
+    joists_from_screws,
+    remove_corner,
+    remove_item,
+    split_side,
+    stretch,
+)
+from calm_basin.web.requests import FARTHEST, body, field, is_place
 
 blueprint = Blueprint("edits", __name__)
 
@@ -19,7 +27,8 @@ def edit() -> Response:
 
     "split" and "join" add a corner ``at`` a side of ``which`` outline or take the corner ``at``
     from it; "stretch" gives that outline a ``size``, mm, along ``axis`` 0 or 1; "add" puts in
-    ``what`` in a common size; "remove" takes out the list item that ``path`` points at.
+    ``what`` in a common size; "screws" lays the joists through two screws of one line, ``first``
+    and ``last``; "remove" takes out the list item that ``path`` points at.
     """
     document = body()
     edited = _edited(plan_from(document.get("plan")), document)
@@ -42,11 +51,21 @@ def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
         case "add":
             side = None if document.get("side") is None else field(document, "side", int)
             return add(plan, field(document, "what", str), side)
+        case "screws":
+            first, last = document.get("first"), document.get("last")
+            for name, place in (("first", first), ("last", last)):
+                if not is_place(place):
+                    raise PlanError([Problem(f"/{name}", "Give the screw’s place: [x, y] in mm.")])
+            return joists_from_screws(plan, _place(first), _place(last))
         case "remove":
             return remove_item(plan, field(document, "path", str)[:200])
     raise PlanError(
-        [Problem("/act", "Choose “split”, “join”, “stretch”, “add” or “remove” to do.")]
+        [Problem("/act", "Choose “split”, “join”, “stretch”, “add”, “screws” or “remove” to do.")]
     )
+
+
+def _place(place: Any) -> tuple[float, float]:
+    return (float(place[0]), float(place[1]))
 
 
 def _which(document: dict[str, Any]) -> Which:

@@ -14,7 +14,7 @@ from calm_basin.plan import PlanError
 from calm_basin.plan.reading import problems_of
 from calm_basin.rules import RuleFileError
 from calm_basin.store.jobs import ConflictError, NoSuchJobError
-from calm_basin.store.rule_sets import NoSuchRuleSetError
+from calm_basin.store.own import NotOwnError
 from calm_basin.units import UnitError
 from calm_basin.web.requests import head_json
 
@@ -39,11 +39,11 @@ def register(app: Flask) -> None:
         fields = [{"path": p.path, "message": p.message} for p in error.problems]
         first = fields[0]
         said = f"{first['path']}: {first['message']}" if first["path"] else first["message"]
-        return problem(422, "This is no rule set", said, errors=fields)
+        return problem(422, error.title, said, errors=fields)
 
-    @app.errorhandler(NoSuchRuleSetError)
-    def no_rules(error: NoSuchRuleSetError) -> Response:
-        return problem(404, "No such rule set", str(error))
+    @app.errorhandler(NotOwnError)
+    def not_own(error: NotOwnError) -> Response:
+        return problem(404, "Nothing of that name", str(error))
 
     @app.errorhandler(PlanError)
     @app.errorhandler(ValidationError)

@@ -9,6 +9,7 @@ from flask import Blueprint, Response, jsonify, request
 
 from calm_basin.plan import PlanError, Problem, plan_from, read_plan
 from calm_basin.plan.starting import starting_plan
+from calm_basin.rules import usual_family
 from calm_basin.store import jobs
 from calm_basin.web.requests import body, close_database, database, field, head_json, known
 
@@ -38,7 +39,7 @@ def create() -> tuple[Response, int]:
             raise PlanError([Problem("/length", f"Choose one of {', '.join(UNITS)}.")])
         if rule_set not in known():
             raise PlanError([Problem("/rule_set", f"Choose one of {', '.join(known())}.")])
-        plan = starting_plan(name, length, rule_set)
+        plan = starting_plan(name, length, rule_set, usual_family("linear", "bed"))
     return jsonify(head_json(jobs.create(database(), plan))), 201
 
 

@@ -31,4 +31,12 @@ export type Addition =
   | "tape"
   | "taped wall"
   | "diagonal"
-  | "drain figure";
+  | "drain figure"
+  | "other joist"
+  | "trimmer"
+  | "added joist"
+  | "girder"
+  | "span"
+  | "service"
+  | "stack"
+  | "branch";

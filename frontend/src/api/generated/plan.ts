@@ -5,7 +5,7 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 6;
+  version: 7;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
@@ -30,6 +30,11 @@ export interface Plan {
   transfer: ("left" | "right") | null;
   survey: Survey;
   water: Water;
+  waste: Waste;
+  /**
+   * pipes, cables and heating that were found
+   */
+  services: Service[];
   /**
    * between screed pins
    */
@@ -130,6 +135,8 @@ export interface Layer {
 /**
  * Boards on joists. The first joist's centre line lies ``first_offset`` from the plan's
  * origin, measured square to ``direction`` (anticlockwise side positive).
+ *
+ * ``width`` is that of a sawn joist, of an I-joist's flange or of a truss's chord.
  */
 export interface JoistFloor {
   kind: "joists";
@@ -142,10 +149,89 @@ export interface JoistFloor {
   width: number;
   depth: number;
   first_offset: number;
+  joist: "sawn" | "i_joist" | "truss";
+  /**
+   * height of an I-joist's flange or a chord
+   */
+  flange: number;
+  /**
+   * thickness of an I-joist's web
+   */
+  web: number;
+  /**
+   * of the joists between what carries them; null: not measured
+   */
+  span: number | null;
+  /**
+   * where the span begins, along the joists from the origin; null: not measured
+   */
+  bearing: number | null;
+  others: OtherJoist[];
+  members: Member[];
+  beams: Beam[];
+  /**
+   * whether a ceiling hangs from the joists
+   */
+  ceiling: boolean;
 }
+/**
+ * A joist that is not as the others: ``number`` counts from the first one, which is 0, to the
+ * anticlockwise side; it may be moved, doubled, left out or cut short by a trimmer.
+ *
+ * ``start`` and ``end`` lie along the joists, from the plan's origin; null: it goes on.
+ */
+export interface OtherJoist {
+  number: number;
+  moved: number;
+  plies: number;
+  left_out: boolean;
+  start: number | null;
+  end: number | null;
+}
+/**
+ * A timber beside the joists, as deep as they are: from ``start`` to ``end`` of its middle.
+ */
+export interface Member {
+  kind: "joist" | "trimmer" | "blocking";
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+  width: number;
+}
+/**
+ * What carries the joists: below them, or flush with them, its middle from ``start`` to
+ * ``end``.
+ */
+export interface Beam {
+  kind: "girder" | "wall";
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+  width: number;
+  flush: boolean;
+}
+/**
+ * A slab; ``membrane`` is the depth of a damp-proof membrane below its top.
+ */
 export interface SlabFloor {
   kind: "slab";
   thickness: number;
+  reinforcement: "unknown" | "none" | "bars" | "post_tensioned";
+  membrane: number | null;
 }
 export interface Shower {
   outline: [number, number][];
@@ -420,4 +506,86 @@ export interface Water {
 export interface ShowerHead {
   name: string;
   flow_l_min: number;
+}
+/**
+ * The way of the waste: which drain, where the stack or branch is that takes it, and the bends
+ * between them. ``branch`` is the level of the pipe's middle there, from the deck or slab top.
+ */
+export interface Waste {
+  family: DrainFamily | null;
+  /**
+   * null: not measured
+   */
+  stack: [number, number] | null;
+  /**
+   * null: not measured
+   */
+  branch: number | null;
+  /**
+   * its bends, from the drain; null: as proposed
+   */
+  run: [number, number][] | null;
+  access_below: boolean;
+  riser_cut: "before" | "after";
+}
+/**
+ * What a kind of drain asks of the deck and of the pipe.
+ *
+ * A plan holds a copy, so that it stays what it was when the table of families changes. Sizes of
+ * flange and body are 0 where there is none; a channel's body and flange are as long as it is.
+ * Depths are below the rim; ``riser`` is the pipe's top above the deck on which the drain stands,
+ * after that was lowered (null: threaded, set to height), ``trap`` how far the middle of the waste
+ * pipe lies below it.
+ */
+export interface DrainFamily {
+  id: string;
+  name: string;
+  drain: "point" | "linear";
+  hole: "round" | "square" | "oblong";
+  hole_width: number;
+  hole_length: number;
+  body_width: number;
+  body_length: number;
+  body_depth: number;
+  flange_width: number;
+  flange_length: number;
+  flange_depth: number;
+  riser: number | null;
+  trap: number;
+  /**
+   * outside diameter of the waste pipe that it takes
+   */
+  pipe: number;
+  /**
+   * from a channel's end to its outlet; null: in the middle
+   */
+  outlet: number | null;
+  /**
+   * whether it may be turned end for end
+   */
+  turns: boolean;
+  wiggle: number;
+  least_height: number;
+  most_height: number;
+  /**
+   * timber keeps clear of the hole's middle
+   */
+  blocking: number;
+  with_access: string[];
+  without_access: string[];
+  check: string;
+  document: string;
+  from_memory: boolean;
+  note: string;
+}
+/**
+ * A line in or under the floor that was found: the drain and its pipe keep ``clearance`` from
+ * it. ``depth`` is how deep it lies below the deck or slab top; null: not measured.
+ */
+export interface Service {
+  name: string;
+  kind: "water" | "heating" | "cable" | "gas" | "waste" | "other";
+  points: [number, number][];
+  clearance: number;
+  depth: number | null;
 }

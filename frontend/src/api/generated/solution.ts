@@ -22,6 +22,9 @@ export interface Solution {
   ways: Way[];
   cautions: Caution[];
   asked: SpotLevel[];
+  structure: StructureResult | null;
+  waste: WasteResult | null;
+  drain_map: DrainMap | null;
   access: AccessResult | null;
   water: WaterResult | null;
   pins: PinsResult | null;
@@ -258,7 +261,7 @@ export interface Section {
  * ``text`` is its thickness, where it has one that the plan gives.
  */
 export interface Band {
-  kind: "finish" | "bed" | "tray" | "packing" | "deck" | "refitted" | "slab" | "joist" | "drain" | "clash";
+  kind: "finish" | "bed" | "tray" | "packing" | "deck" | "refitted" | "slab" | "joist" | "riser" | "drain" | "clash";
   name: string;
   text: string;
   outline: [number, number][];
@@ -384,6 +387,229 @@ export interface Way {
 export interface Caution {
   code: string;
   text: string;
+}
+/**
+ * What carries the floor, what the drain takes of it, and the sheet to cut the deck by.
+ */
+export interface StructureResult {
+  timbers: TimberMark[];
+  bodies: BodyMark[];
+  services: ServiceMark[];
+  figures: Figure[];
+  notes: string[];
+  sheet: CutSheet | null;
+}
+/**
+ * One timber on plan; ``number`` is a joist's for people, ``index`` how the plan counts it.
+ */
+export interface TimberMark {
+  name: string;
+  kind: "joist" | "trimmer" | "blocking" | "girder" | "wall";
+  outline: [number, number][];
+  number: number | null;
+  index: number | null;
+}
+/**
+ * One part of a drain on plan; ``meets`` names what it lies on.
+ */
+export interface BodyMark {
+  part: "hole" | "body" | "flange" | "channel";
+  outline: [number, number][];
+  meets: string[];
+}
+/**
+ * A line that was found, and the strip that is kept clear of it.
+ */
+export interface ServiceMark {
+  name: string;
+  kind: string;
+  points: [number, number][];
+  strip: [number, number][];
+}
+/**
+ * What is sawn out of the deck and what goes back in.
+ */
+export interface CutSheet {
+  blade: Figure;
+  set_down: Figure;
+  cleats: Figure;
+  saw_lines: SawLine[];
+  pieces: Piece[];
+  battens: Batten[];
+  hole: string;
+  steps: string[];
+}
+/**
+ * One cut of a saw: its ends, each with its distance from two walls.
+ */
+export interface SawLine {
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+  length_text: string;
+  start_text: string;
+  end_text: string;
+}
+/**
+ * A piece of deck that goes back between the joists; ``loose`` until the waste is tested.
+ */
+export interface Piece {
+  outline: [number, number][];
+  text: string;
+  loose: boolean;
+}
+/**
+ * A cleat along a joist, or blocking between two.
+ */
+export interface Batten {
+  kind: "cleat" | "blocking" | "plate cleat" | "added joist";
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+  text: string;
+}
+/**
+ * Where the waste goes; ``missing`` says what is not measured and so not looked at.
+ */
+export interface WasteResult {
+  run: RunMark | null;
+  figures: Figure[];
+  missing: string[];
+  reminders: string[];
+  riser: RiserCard | null;
+  trench: Figure[];
+  verdict: string;
+}
+/**
+ * The run on plan with where it passes timbers; ``proposed`` where the plan does not lay it.
+ */
+export interface RunMark {
+  line: [number, number][];
+  proposed: boolean;
+  fits: boolean;
+  passed: PassedMark[];
+  profile: Profile;
+}
+/**
+ * One timber that the run passes: where, the pipe's level there, and what is drilled.
+ */
+export interface PassedMark {
+  name: string;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  at: [number, number];
+  distance: number;
+  level: number;
+  level_text: string;
+  hole_text: string;
+  limit_text: string;
+  fits: boolean;
+}
+/**
+ * The run drawn out straight: levels of the pipe's middle, the timbers it passes, deck and
+ * ceiling, and the branch that it meets; heights in mm from the deck or slab top.
+ */
+export interface Profile {
+  length: number;
+  pipe: number;
+  levels: [number, number][];
+  timbers: TimberCut[];
+  deck: number;
+  ceiling: number | null;
+  branch: number | null;
+  top: number;
+  bottom: number;
+}
+/**
+ * A timber as the run's profile cuts it: from ``start`` to ``end`` along the run, and the band
+ * of levels in which the pipe's middle may pass it, where there is one.
+ */
+export interface TimberCut {
+  name: string;
+  start: number;
+  end: number;
+  top: number;
+  bottom: number;
+  low: number | null;
+  high: number | null;
+}
+/**
+ * What whoever lies on the floor is told: lines to read out, the order of work, the check.
+ */
+export interface RiserCard {
+  title: string;
+  said: string[];
+  order: string[];
+  check: string;
+  source: string;
+}
+/**
+ * Where the drain can go: outlets ``x``, ``y`` on plan with what each comes to.
+ *
+ * ``reason`` points into ``reasons``; ``line`` into ``lines`` and ``outlet`` tells how far along
+ * it the outlet lies, where the drain is a channel. Cells are ``stride`` mm square, along
+ * ``along``. ``rows`` and ``columns`` are those of a point drain's or a channel's places.
+ */
+export interface DrainMap {
+  stride: number;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  along: [number, number];
+  x: number[];
+  y: number[];
+  row: number[];
+  column: number[];
+  verdict: ("open" | "blocked" | "falls" | "deep" | "waste" | "edge")[];
+  reason: number[];
+  reasons: string[];
+  lines: Line[];
+  line: number[];
+  outlet: number[];
+  here: number | null;
+  summary: string;
+  best: Offered | null;
+  nearest: Offered | null;
+}
+/**
+ * A channel's place: its two ends.
+ */
+export interface Line {
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+}
+/**
+ * A place that is offered: in words, and what it changes.
+ */
+export interface Offered {
+  text: string;
+  place: number;
+  changes: Change[];
 }
 /**
  * What whoever uses the room needs: spaces, the way in, edges, what the rules ask of turning in

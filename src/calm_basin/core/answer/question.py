@@ -14,7 +14,7 @@ from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import Plan
 from calm_basin.rules import RuleSet
 
-Part = Literal["water", "pins"]
+Part = Literal["water", "pins", "drain_map"]
 """What is worked out only when it is asked for: it takes longer and not every screen shows it."""
 
 

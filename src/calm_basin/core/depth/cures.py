@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from math import ceil
-from typing import Any
 
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.answer.words import Words
-from calm_basin.core.falls.cures import Asked, ask_for
+from calm_basin.core.falls.cures import Asked, ask_for, raised_layers
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import Plan
@@ -34,7 +33,7 @@ def fit_depth(plan: Plan, words: Words, shortfall: float, surface: Surface) -> l
     candidates.append(
         Cure(
             text=f"Raise the room's floor {words.length(whole)}, if the bathroom door allows it",
-            changes=(Change(path="/room/layers", value=_raised_layers(plan, whole)),),
+            changes=(Change(path="/room/layers", value=raised_layers(plan, whole)),),
         )
     )
     if isinstance(former, MortarBed) and former.least_thickness - whole > 0:
@@ -54,14 +53,3 @@ def fit_depth(plan: Plan, words: Words, shortfall: float, surface: Surface) -> l
         )
     )
     return candidates
-
-
-def _raised_layers(plan: Plan, by: float) -> list[dict[str, Any]]:
-    """The room's layers, made thicker by a board under them. Where the rest of a wet room falls,
-    its lowest layer is the bed that takes the fall and carries the membrane: that is made thicker,
-    and stays what it is."""
-    rows = [layer.model_dump(mode="json") for layer in plan.room.layers]
-    if plan.shower.rest is not None and rows:
-        rows[-1]["thickness"] += by
-        return rows
-    return [*rows, {"name": "board that raises the floor", "thickness": by}]

@@ -9,7 +9,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.figures import drop_of
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.geometry.levels import depth_available, levels, pour_cover, under_drain
-from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Tray
 
 ARITHMETIC = "Arithmetic of the build-up"

@@ -11,7 +11,7 @@ from calm_basin.core.falls.cures import cut_elsewhere, pack_tray, tray_entry_cut
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.geometry.levels import depth_available, levels
-from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Tray
 
 

@@ -12,7 +12,7 @@ from calm_basin.core.geometry.levels import depth_available, levels
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.core.trying import tried
 from calm_basin.plan import Plan
-from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import MortarBed
 from calm_basin.rules import joist_centres
 

@@ -16,7 +16,7 @@ from calm_basin.core.falls.arrangements import (
     two_drains,
 )
 from calm_basin.core.falls.channel import end_gaps, linear_drain
-from calm_basin.core.falls.level_edge import point_drain, point_gradients
+from calm_basin.core.falls.level_edge import floors_by_rim, point_drain
 from calm_basin.core.falls.ring import (
     LEAST_CLEARANCE,
     NoSurfaceError,
@@ -39,7 +39,7 @@ __all__ = [
     "Ring",
     "door_edges",
     "end_gaps",
-    "point_gradients",
+    "floors_by_rim",
     "rim_of",
     "rims_of",
     "ring_of",

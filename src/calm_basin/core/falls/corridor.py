@@ -9,7 +9,7 @@ import numpy as np
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import XY, Cure, Finding, Severity
 from calm_basin.core.answer.words import Words
-from calm_basin.core.falls import point_gradients, rim_of, ring_of
+from calm_basin.core.falls import floors_by_rim, rim_of, ring_of
 from calm_basin.core.falls.cures import Asked
 from calm_basin.core.falls.drains import all_places, movable
 from calm_basin.core.falls.limits import TOLERANCE, bound_by, fall_limits, fitting
@@ -62,7 +62,7 @@ def corridor(case: Case, found: tuple[Finding, ...]) -> Corridor:
     stride = 0.0
     if movable(shower) and isinstance(shower.drain, PointDrain):
         rest = surface.zone("rest")
-        centres, gradients = all_places(shower, words.display.step)
+        centres, gradients, _ = all_places(shower, words.display.step)
         good = fitting(rules, gradients, rest)
         stride = _stride(centres)
         places = tuple((float(x), float(y)) for x, y in centres[good])
@@ -212,7 +212,7 @@ def _rims(shower: Shower, rules: RuleSet, words: Words, rest: Sequence[Facet]) -
     sizes = np.unique([*np.linspace(LEAST_RIM, widest, RIMS), now])
     unit = rim_of(drain.model_copy(update={"width": 1.0, "length": 1.0}))
     rims = drain.centre + (unit - drain.centre) * sizes[:, None, None]
-    gradients = point_gradients(ring, rims, fall.asked, fall.measured)
+    gradients, _ = floors_by_rim(ring, rims, fall.asked, fall.measured)
     good = fitting(rules, gradients, rest)
     fits = _stretches(sizes, good)
     texts = (f"{words.length(low, 'up')} to {words.length(high, 'down')}" for low, high in fits)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from math import ceil, floor
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.answer.words import Words
@@ -154,3 +154,14 @@ def pack_tray(plan: Plan, words: Words, by: float) -> Cure | None:
         text=f"Pack the whole tray up {words.length(raised)}",
         changes=(Change(path="/shower/former/raised", value=raised),),
     )
+
+
+def raised_layers(plan: Plan, by: float) -> list[dict[str, Any]]:
+    """The room's layers, made thicker by a board under them. Where the rest of a wet room falls,
+    its lowest layer is the bed that takes the fall and carries the membrane: that is made thicker,
+    and stays what it is."""
+    rows = [layer.model_dump(mode="json") for layer in plan.room.layers]
+    if plan.shower.rest is not None and rows:
+        rows[-1]["thickness"] += by
+        return rows
+    return [*rows, {"name": "board that raises the floor", "thickness": by}]

@@ -16,7 +16,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import (
     NoSurfaceError,
     Ring,
-    point_gradients,
+    floors_by_rim,
     rim_of,
     ring_of,
     ring_of_outline,
@@ -33,7 +33,7 @@ from calm_basin.plan.shower import (
     Shower,
     Tray,
 )
-from calm_basin.rules import Limit, RuleSet
+from calm_basin.rules import Limit, RuleSet, usual_family
 
 CHANNEL_WIDTH = 70.0
 """Width of the channel, in mm, that is offered in place of a point drain."""
@@ -60,10 +60,14 @@ def two_drains(plan: Plan, words: Words) -> Cure | None:
     return Cure(
         text=f"Give it two drains, the second one at {words.length(second.centre[0])} right and "
         f"{words.length(second.centre[1])} up",
-        changes=(
-            drain_put("drain", first),
-            drain_put("second_drain", second),
-            Change(path="/shower/fall/edge", value="level"),
+        changes=with_family(
+            plan,
+            first,
+            (
+                drain_put("drain", first),
+                drain_put("second_drain", second),
+                Change(path="/shower/fall/edge", value="level"),
+            ),
         ),
     )
 
@@ -118,7 +122,7 @@ def drain_in_the_middle(plan: Plan) -> Cure | None:
     is_point = isinstance(plan.shower.drain, PointDrain)
     return Cure(
         text=f"{'Move the drain to' if is_point else 'Turn to a point drain in'} the middle",
-        changes=(Change(path="/shower/drain", value=middle.model_dump(mode="json")),),
+        changes=with_family(plan, middle, (drain_put("drain", middle),)),
     )
 
 
@@ -127,7 +131,7 @@ def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Cure |
     drain = plan.shower.drain
     if not isinstance(drain, PointDrain) or not movable(plan.shower):
         return None
-    places, gradients = all_places(plan.shower, words.display.step)
+    places, gradients, _ = all_places(plan.shower, words.display.step)
     good = fitting(rules, gradients, surface_of(plan).zone("rest"), limit)
     return _move_to_nearest(places[good], np.array(drain.centre), words)
 
@@ -145,20 +149,32 @@ def movable(shower: Shower) -> bool:
 
 
 @lru_cache(maxsize=16)
-def all_places(shower: Shower, step: float) -> tuple[Array, Array]:
-    """Centres all over the shower, whole steps from where the drain is, and the gradients there."""
+def all_places(shower: Shower, step: float) -> tuple[Array, Array, Array]:
+    """Centres all over the shower, whole steps from where the drain is, with the gradients of the
+    planes and the drop there."""
     drain, ring = shower.drain, ring_of(shower)
     assert isinstance(drain, PointDrain)
     low, high = ring.points.min(axis=0), ring.points.max(axis=0)
     stride = ceil(float((high - low).max()) / 40 / step) * step
-    centre = np.array(drain.centre)
+    places = lattice(low, high, np.array(drain.centre), stride)
+    return places, *floors_at(shower, places)
+
+
+def lattice(low: Array, high: Array, centre: Array, stride: float) -> Array:
+    """Places, (n, 2), in rows from ``low`` to ``high``, whole strides from a centre."""
     first, last = np.ceil((low - centre) / stride), np.floor((high - centre) / stride)
     axes = [centre[i] + stride * np.arange(first[i], last[i] + 1) for i in (0, 1)]
-    places = np.array(np.meshgrid(*axes)).reshape(2, -1).T
-    fall = shower.fall
+    places: Array = np.array(np.meshgrid(*axes)).reshape(2, -1).T
+    return places
+
+
+def floors_at(shower: Shower, places: Array) -> tuple[Array, Array]:
+    """The gradients of all planes and the drop for a point drain at each of many places."""
+    drain, fall = shower.drain, shower.fall
+    assert isinstance(drain, PointDrain)
     rim = rim_of(drain)
     rims = rim - rim.mean(axis=0) + places[:, None]
-    return places, point_gradients(ring, rims, fall.asked, fall.measured)
+    return floors_by_rim(ring_of(shower), rims, fall.asked, fall.measured)
 
 
 def _move_to_nearest(places: Array, centre: Array, words: Words) -> Cure | None:
@@ -233,7 +249,7 @@ def channel_along(
     if asked is not None and words is not None:
         changes.append(Change(path="/shower/fall/asked", value=asked))
         text += f", at {words.fall(asked)}"
-    return Cure(text=text, changes=tuple(changes))
+    return Cure(text=text, changes=with_family(plan, new, tuple(changes)))
 
 
 def channel_at(shower: Shower, side: ChannelSide) -> LinearDrain | None:
@@ -307,6 +323,17 @@ def middle_drain(shower: Shower) -> PointDrain:
         length=length,
         orientation=old.orientation if isinstance(old, PointDrain) else 0.0,
     )
+
+
+def with_family(
+    plan: Plan, drain: PointDrain | LinearDrain, changes: tuple[Change, ...]
+) -> tuple[Change, ...]:
+    """Changes that put another drain, with a family for it where the plan's is for another kind."""
+    family = plan.waste.family
+    if family is None or family.drain == drain.kind:
+        return changes
+    usual = usual_family(drain.kind, plan.shower.former.kind)
+    return (*changes, Change(path="/waste/family", value=usual.model_dump(mode="json")))
 
 
 def drain_put(name: str, part: PointDrain | LinearDrain | None) -> Change:

@@ -196,8 +196,9 @@ def named_apart(facets: Iterable[Facet]) -> tuple[Facet, ...]:
     return tuple(result)
 
 
-def point_gradients(ring: Ring, rims: Array, asked: float, measured: str) -> Array:
-    """Gradient of every plane of a level-edge floor for each of many rims, shape (k, planes).
+def floors_by_rim(ring: Ring, rims: Array, asked: float, measured: str) -> tuple[Array, Array]:
+    """Level-edge floors for each of many rims: the gradient of every plane, shape (k, planes), and
+    the drop, mm, shape (k,).
 
     Rows are NaN where the rim would not lie inside the shower in sight of every wall. Over an
     outline with inner corners only the planes that rise to a wall are given.
@@ -231,7 +232,7 @@ def point_gradients(ring: Ring, rims: Array, asked: float, measured: str) -> Arr
             beyond.append(np.maximum(np.abs(along) - length / 2, 0))
         longest = np.hypot(*beyond).max(axis=1)
     gradients[inside] = asked * longest[inside, None] / runs[inside]
-    return gradients
+    return gradients, np.where(inside, asked * longest, np.nan)
 
 
 def _right_of(along: Array) -> Array:

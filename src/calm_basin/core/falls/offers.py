@@ -10,6 +10,7 @@ from calm_basin.core.falls.drains import (
     drain_put,
     middle_drain,
     two_drains,
+    with_family,
 )
 from calm_basin.core.falls.result import Arrangement
 from calm_basin.plan import Plan
@@ -25,7 +26,7 @@ def arrangements(plan: Plan, words: Words) -> tuple[Arrangement, ...]:
     one = point and shower.second_drain is None
     even = shower.fall.edge == "even"
     there = shower.drain if point else middle_drain(shower)
-    alone = (drain_put("second_drain", None), drain_put("drain", there))
+    alone = with_family(plan, there, (drain_put("second_drain", None), drain_put("drain", there)))
     found = [
         Arrangement(
             code="point",
@@ -66,7 +67,11 @@ def arrangements(plan: Plan, words: Words) -> tuple[Arrangement, ...]:
                     code=code,
                     label=label,
                     chosen=channel == shower.drain,
-                    changes=(drain_put("second_drain", None), drain_put("drain", channel)),
+                    changes=with_family(
+                        plan,
+                        channel,
+                        (drain_put("second_drain", None), drain_put("drain", channel)),
+                    ),
                 )
             )
     return tuple(found)

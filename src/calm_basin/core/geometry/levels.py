@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan.document import Plan
-from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import MortarBed, SlopePanels, Tray
 from calm_basin.plan.survey import Pour
 

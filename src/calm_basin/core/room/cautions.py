@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from calm_basin.core.answer.result import Caution
 from calm_basin.plan import Plan
-from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.floor import JoistFloor
 from calm_basin.rules import RuleSet
 
 

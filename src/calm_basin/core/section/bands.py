@@ -8,6 +8,7 @@ from math import ceil, floor, radians
 
 import numpy as np
 import shapely
+from shapely.affinity import translate
 from shapely.geometry import LineString, Point, Polygon
 
 from calm_basin.core.answer.case import Case
@@ -16,11 +17,22 @@ from calm_basin.core.falls import Ring, ring_of
 from calm_basin.core.geometry.levels import Levels, depth_available, levels, pour_cover, under_drain
 from calm_basin.core.geometry.surface import Array, Facet, Surface
 from calm_basin.core.section.result import Band, Section, Tick
-from calm_basin.core.structure.joists import joists_of
+from calm_basin.core.structure.footing import (
+    drains_of,
+    fitting_family,
+    outlet_of,
+    solids_of,
+    standing,
+)
+from calm_basin.core.structure.joists import joists_of, timbers_of
 from calm_basin.plan import Plan
-from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.floor import Floor, JoistFloor
+from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import MortarBed, Tray
 from calm_basin.units import MM_PER_INCH
+
+RIM = 6.0
+"""How thick a rim and a flange are drawn, mm."""
 
 DRAWN_SLAB = 120.0
 """How much of a slab or of the joists is drawn below the deepest level, in mm."""
@@ -109,10 +121,7 @@ def section(case: Case, cut: Cut) -> Section:
     for span in inside:
         bands += _shower_bands(span, plan, words, surface, stack, cut, rim)
     bands += _structure(plan, words, cut, joists_of(plan), inside, outside, stack)
-    for low, high in rim:
-        bands.append(
-            _box("drain", "drain", (low, high), min(stack.base, stack.drain - 40), stack.drain)
-        )
+    bands += _drains(plan, surface, cut, rim, stack)
     tops = [z for band in bands for _, z in band.outline]
     shower = (inside[0][0], inside[-1][1]) if inside else (0.0, 0.0)
     edges = [LineString(ring.edge(i)) for i in sorted(ring.entries)]
@@ -181,6 +190,46 @@ def _without(spans: list[Stretch], holes: list[Stretch]) -> list[Stretch]:
         if high - low > 1e-6:
             left.append((low, high))
     return left
+
+
+def _lowest(floor: Floor, base: float) -> float:
+    """How far down a slab or joists are drawn, mm from the deck or slab top."""
+    if not isinstance(floor, JoistFloor):
+        return -min(floor.thickness, max(DRAWN_SLAB, -base + DRAWN_SLAB / 2))
+    deck = floor.deck_thickness
+    return -deck - min(floor.depth, max(DRAWN_SLAB / 2, -base - deck + DRAWN_SLAB / 2))
+
+
+def _drains(
+    plan: Plan, surface: Surface, cut: Cut, rim: list[Stretch], stack: Levels
+) -> list[Band]:
+    """Each drain with what it takes of the floor, and where that meets a timber."""
+    if fitting_family(plan) is None:
+        return [
+            _box("drain", "drain", span, min(stack.base, stack.drain - 40), stack.drain)
+            for span in rim
+        ]
+    stands, lowest = standing(plan, surface), _lowest(plan.floor, stack.base)
+    bands = [_box("drain", "rim", span, stack.drain - RIM, stack.drain) for span in rim]
+    clashes: list[Band] = []
+    for drain in drains_of(plan):
+        at = outlet_of(drain)
+        for solid in solids_of(plan, drain):
+            shape = translate(solid.outline, float(at[0]), float(at[1]))
+            hangs = solid.below == "rim"
+            top = stands.rim if hangs else stands.deck
+            bottom = max(top - solid.depth, lowest)
+            if solid.part == "flange":
+                top = bottom + RIM
+            for span in cut.spans(shape):
+                bands.append(_box("drain" if hangs else "riser", solid.part, span, bottom, top))
+            for timber in timbers_of(plan):
+                if bottom >= timber.top - ON_EDGE:
+                    continue
+                for span in cut.spans(timber.outline.intersection(shape)):
+                    low = max(bottom, timber.bottom)
+                    clashes.append(_box("clash", timber.name, span, low, min(top, timber.top)))
+    return bands + clashes
 
 
 def _stack(
@@ -280,7 +329,7 @@ def _structure(
     base = levels.base
     bands = []
     if not isinstance(floor, JoistFloor):
-        bottom = -min(floor.thickness, max(DRAWN_SLAB, -base + DRAWN_SLAB / 2))
+        bottom = _lowest(floor, base)
         for span in outside:
             bands.append(_box("slab", "slab", span, bottom, 0.0))
         for span in inside:
@@ -290,7 +339,7 @@ def _structure(
         return bands
     deck = floor.deck_thickness
     thick = words.bare(deck)
-    bottom = -deck - min(floor.depth, max(DRAWN_SLAB / 2, -base - deck + DRAWN_SLAB / 2))
+    bottom = _lowest(floor, base)
     joists = [span for shape in shapes for span in cut.spans(shape)]
     for span in outside:
         bands.append(_box("deck", "deck", span, -deck, 0.0, thick))

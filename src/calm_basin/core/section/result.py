@@ -14,7 +14,17 @@ class Band(Result):
     """
 
     kind: Literal[
-        "finish", "bed", "tray", "packing", "deck", "refitted", "slab", "joist", "drain", "clash"
+        "finish",
+        "bed",
+        "tray",
+        "packing",
+        "deck",
+        "refitted",
+        "slab",
+        "joist",
+        "riser",
+        "drain",
+        "clash",
     ]
     name: str
     text: str = ""

@@ -1,52 +1,176 @@
-"""Joists on plan."""
+"""The timbers under a room on plan: joists as they are, trimmers, blocking, what carries them."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
-from math import radians
+from math import ceil, cos, floor, radians, sin
+from typing import Literal
 
 import numpy as np
 import shapely
-from shapely.geometry import Polygon
+from shapely.geometry import LineString, Polygon
 
+from calm_basin.core.geometry.surface import Array
 from calm_basin.plan import Plan
 from calm_basin.plan.base import Point
-from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.floor import JoistFloor, JoistKind
+
+BEYOND = 300.0
+"""Joists go on under the walls, mm: what stands at a wall is held against them too."""
+
+TimberKind = Literal["joist", "trimmer", "blocking", "girder", "wall"]
+
+
+@dataclass(frozen=True)
+class Timber:
+    """One timber: its outline on plan, and its top and bottom in mm from the existing deck's top.
+
+    ``number`` is a joist's for people, 1 for the first from the left or from the foot of the plan; ``index`` is how the plan
+    counts it. Both are None for all else. ``made`` is how it is built.
+    """
+
+    kind: TimberKind
+    outline: Polygon
+    top: float
+    bottom: float
+    number: int | None = None
+    index: int | None = None
+    made: JoistKind = "sawn"
+    plies: int = 1
+
+    @property
+    def name(self) -> str:
+        """What it is called: joists by their number."""
+        return self.kind if self.number is None else f"joist {self.number}"
+
+
+@dataclass(frozen=True)
+class Bays:
+    """A floor's own directions: ``along`` its joists and ``across`` them, unit vectors."""
+
+    along: Array
+    across: Array
+
+    @classmethod
+    def of(cls, joists: JoistFloor) -> Bays:
+        angle = radians(joists.direction)
+        along = np.array([cos(angle), sin(angle)])
+        return cls(along, np.array([-along[1], along[0]]))
+
+    def to(self, points: Array) -> Array:
+        """Places on plan, (n, 2), as (along, across)."""
+        turned: Array = np.asarray(points) @ np.array([self.along, self.across]).T
+        return turned
+
+    def back(self, places: Array) -> Array:
+        """Places (along, across), (n, 2), on plan."""
+        turned: Array = np.asarray(places) @ np.array([self.along, self.across])
+        return turned
 
 
 def joists_of(plan: Plan) -> tuple[Polygon, ...]:
-    """The joists under the room on plan; a slab has none."""
+    """The joists and timbers beside them under the room, as the chart draws them; a slab has
+    none."""
     if not isinstance(plan.floor, JoistFloor):
         return ()
-    return _joists(plan.floor, plan.room.outline)
+    return joists_under(plan.floor, plan.room.outline)
 
 
 @lru_cache(maxsize=16)
-def _joists(floor: JoistFloor, outline: tuple[Point, ...]) -> tuple[Polygon, ...]:
-    return tuple(joist_rectangles(floor, Polygon(outline)))
+def joists_under(joists: JoistFloor, outline: tuple[Point, ...]) -> tuple[Polygon, ...]:
+    """Joists and timbers beside them, cut off at a room's walls."""
+    room = Polygon(outline)
+    shapes = [t.outline for t in timbers_under(joists, outline) if t.kind not in ("girder", "wall")]
+    return tuple(part for shape in shapes for part in _parts(shape, room))
 
 
-def joist_rectangles(floor: JoistFloor, room: Polygon) -> list[Polygon]:
-    """The joists under the room on plan, clipped to it."""
-    angle = radians(floor.direction)
-    along = np.array([np.cos(angle), np.sin(angle)])
-    across = np.array([-along[1], along[0]])
-    corners = shapely.get_coordinates(room)
-    offsets, reach = corners @ across, corners @ along
-    first = int(np.ceil((offsets.min() - floor.first_offset - floor.width / 2) / floor.centres))
-    last = int(np.floor((offsets.max() - floor.first_offset + floor.width / 2) / floor.centres))
-    middles = floor.first_offset + floor.centres * np.arange(first, last + 1)
-    half = floor.width / 2
-    corners = [
-        [
-            along * reach.min() + across * (middle - half),
-            along * reach.max() + across * (middle - half),
-            along * reach.max() + across * (middle + half),
-            along * reach.min() + across * (middle + half),
-        ]
-        for middle in middles
-    ]
-    if not corners:
-        return []
-    parts = shapely.get_parts(shapely.intersection(shapely.polygons(corners), room))
+def numbered_joists(plan: Plan) -> tuple[tuple[int, Polygon], ...]:
+    """The joists alone, each with its number for people: 1 is the first under the room, and one
+    that is left out keeps its number."""
+    room = Polygon(plan.room.outline)
+    return tuple(
+        (number, part)
+        for timber in timbers_of(plan)
+        if (number := timber.number) is not None
+        for part in _parts(timber.outline, room)
+    )
+
+
+def _parts(shape: Polygon, room: Polygon) -> list[Polygon]:
+    parts = shapely.get_parts(shape.intersection(room))
     return [part for part in parts if isinstance(part, Polygon) and part.area > 0]
+
+
+def timbers_of(plan: Plan) -> tuple[Timber, ...]:
+    """All timbers under a room and a little beyond its walls; a slab has none."""
+    if not isinstance(plan.floor, JoistFloor):
+        return ()
+    return timbers_under(plan.floor, plan.room.outline)
+
+
+@lru_cache(maxsize=32)
+def timbers_under(joists: JoistFloor, outline: tuple[Point, ...]) -> tuple[Timber, ...]:
+    """All timbers under an outline and a little beyond it."""
+    bays, top = Bays.of(joists), -joists.deck_thickness
+    bottom = top - joists.depth
+    reach, offsets = bays.to(np.array(outline)).T
+    low, high = reach.min() - BEYOND, reach.max() + BEYOND
+    half = joists.width / 2
+    first = ceil((offsets.min() - joists.first_offset - half) / joists.centres)
+    last = floor((offsets.max() - joists.first_offset + half) / joists.centres)
+    others = {other.number: other for other in joists.others}
+
+    def rank(number: int) -> int:
+        # People count from the left, or from the foot of the plan where joists run across it.
+        x, y = bays.across
+        backwards = x < -1e-9 or (abs(x) <= 1e-9 and y < 0)
+        return last - number + 1 if backwards else number - first + 1
+
+    found = []
+    for number in range(first, last + 1):
+        other = others.get(number)
+        if other is not None and other.left_out:
+            continue
+        middle = joists.first_offset + joists.centres * number + (other.moved if other else 0.0)
+        plies = other.plies if other else 1
+        start = low if other is None or other.start is None else other.start
+        end = high if other is None or other.end is None else other.end
+        if end <= start:
+            continue
+        wide = half * plies
+        corners = bays.back(
+            np.array(
+                [
+                    (start, middle - wide),
+                    (end, middle - wide),
+                    (end, middle + wide),
+                    (start, middle + wide),
+                ]
+            )
+        )
+        found.append(
+            Timber(
+                "joist",
+                Polygon(corners),
+                top,
+                bottom,
+                rank(number),
+                number,
+                joists.joist,
+                plies,
+            )
+        )
+    for member in joists.members:
+        shape = strip(member.start, member.end, member.width)
+        found.append(Timber(member.kind, shape, top, bottom))
+    for beam in joists.beams:
+        shape = strip(beam.start, beam.end, beam.width)
+        lower = bottom if not beam.flush else top
+        found.append(Timber(beam.kind, shape, lower, -np.inf))
+    return tuple(found)
+
+
+def strip(start: Point, end: Point, width: float) -> Polygon:
+    """What a straight timber covers on plan."""
+    return LineString([start, end]).buffer(width / 2, cap_style="flat")

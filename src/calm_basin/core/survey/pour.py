@@ -99,7 +99,11 @@ def fall_left(surface: Surface, floor: SubFloor, zone: Polygon) -> list[tuple[st
 
 
 def cleat_marks(
-    floor: SubFloor, joists: Sequence[Polygon], zone: Polygon, deck: float, step: float = 400.0
+    floor: SubFloor,
+    joists: Sequence[tuple[int, Polygon]],
+    zone: Polygon,
+    deck: float,
+    step: float = 400.0,
 ) -> list[tuple[int, list[tuple[float, float, float]]]]:
     """How far below each joist's top its cleats are set, so that deck pieces lie level.
 
@@ -112,7 +116,7 @@ def cleat_marks(
         Marks in mm at even steps, at most ``step`` apart, along the joist under the zone.
     """
     found = []
-    for number, joist in enumerate(joists, start=1):
+    for number, joist in joists:
         line = _middle_line(joist)
         under = shapely.intersection(shapely.linestrings(line), zone)
         if under.is_empty or under.length < 1:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from calm_basin.core.answer.result import Change, Cure, Input
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import ring_of
-from calm_basin.core.structure.joists import joists_of
+from calm_basin.core.structure.joists import numbered_joists
 from calm_basin.core.survey.floor import SubFloor
 from calm_basin.core.survey.ground import pour_zone, poured, range_under
 from calm_basin.core.survey.pour import GALLON_LITRES, cleat_marks
@@ -15,7 +15,7 @@ from calm_basin.core.survey.result import (
     Truing,
 )
 from calm_basin.plan import Plan
-from calm_basin.plan.room import JoistFloor
+from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.survey import FrameLevel, PackLevel, Pour
 from calm_basin.rules import packing
 
@@ -41,7 +41,9 @@ def cleats_of(plan: Plan, words: Words, ground: SubFloor) -> tuple[JoistMarks, .
                 CleatMark(x=x, y=y, mark=mark, text=words.bare(mark)) for x, y, mark in along
             ),
         )
-        for number, along in cleat_marks(ground, joists_of(plan), shower, plan.floor.deck_thickness)
+        for number, along in cleat_marks(
+            ground, numbered_joists(plan), shower, plan.floor.deck_thickness
+        )
     )
 
 

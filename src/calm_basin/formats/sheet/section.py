@@ -38,6 +38,7 @@ HATCHES: dict[str, Hatch] = {
     "refitted": Hatch(0.95, (0, 90), 5),
     "slab": Hatch(0.92, (60,), 9),
     "joist": Hatch(1.0, (90,), 3),
+    "riser": Hatch(0.97, (), 4),
     "drain": Hatch(0.2, (), 4),
     "clash": Hatch(0.7, (45, 135), 2.5),
 }

@@ -1,7 +1,16 @@
 """Edits of a plan that move more than one value: what names a part by number follows it."""
 
-from calm_basin.plan.edits.additions import Addition, add
+from calm_basin.plan.edits.additions import Addition, add, joists_from_screws
 from calm_basin.plan.edits.corners import Which, remove_corner, split_side, stretch
 from calm_basin.plan.edits.lists import remove_item
 
-__all__ = ["Addition", "Which", "add", "remove_corner", "remove_item", "split_side", "stretch"]
+__all__ = [
+    "Addition",
+    "Which",
+    "add",
+    "joists_from_screws",
+    "remove_corner",
+    "remove_item",
+    "split_side",
+    "stretch",
+]

@@ -4,17 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import partial
-from math import hypot
+from math import cos, hypot, radians, sin
 from typing import Any, Literal, get_args
 
 import numpy as np
+from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
 from calm_basin.plan.assumed import with_assumed
 from calm_basin.plan.backs import Side, footprint
-from calm_basin.plan.base import Outline, Part
+from calm_basin.plan.base import Outline, Part, Point
 from calm_basin.plan.common import FIXTURES, CommonSizes
 from calm_basin.plan.document import Plan
+from calm_basin.plan.floor import Beam, JoistFloor, Member, OtherJoist, Service
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.reading import PlanError, Problem, plan_from
 from calm_basin.plan.room import Door, Fixture, FixtureName, Layer, Room
@@ -43,6 +45,14 @@ Addition = Literal[
     "diagonal",
     "head",
     "drain figure",
+    "other joist",
+    "trimmer",
+    "added joist",
+    "girder",
+    "span",
+    "service",
+    "stack",
+    "branch",
 ]
 """What can be put in. A floor or what makes the falls takes the place of what was there."""
 
@@ -113,6 +123,16 @@ def add(plan: Plan, what: str, side: int | None = None) -> Plan:
             return _appended(plan, "/water/heads", head)
         case "drain figure":
             return _put(plan, "/water/drain_l_min", DRAIN_FLOW)
+        case "other joist" | "trimmer" | "added joist" | "girder" | "span":
+            return _with_timber(plan, common, what, side)
+        case "service":
+            (x0, y0), (x1, y1) = _across_room(plan)
+            service = Service(name="pipe", kind="water", points=((x0, y0), (x1, y1)))
+            return _appended(plan, "/services", service)
+        case "stack":
+            return _put(plan, "/waste/stack", plan.room.outline[0])
+        case "branch":
+            return _put(plan, "/waste/branch", -common.size(*BRANCH))
         case _ if what in FIXTURES:
             return _with_fixture(plan, common, what)
         case _:
@@ -120,12 +140,91 @@ def add(plan: Plan, what: str, side: int | None = None) -> Plan:
             raise PlanError([Problem("/what", f"Choose what to add: {listed}.")])
 
 
+BRANCH = (200.0, 8.0)
+"""How low a branch is taken to lie to begin with, in mm and in inches."""
+
+
+def _with_timber(plan: Plan, common: CommonSizes, what: str, side: int | None) -> Plan:
+    """The plan with one more thing said of its joists; ``side`` is the joist, as the plan counts
+    them."""
+    joists = plan.floor
+    _need(isinstance(joists, JoistFloor), "/floor/kind", "A slab has no joists.")
+    assert isinstance(joists, JoistFloor)
+    if what == "other joist":
+        _need(side is not None, "/side", "Say which joist.")
+        named = {other.number for other in joists.others}
+        _need(side not in named, "/side", "This joist is in the list already.")
+        return _appended(plan, "/floor/others", OtherJoist(number=side or 0, plies=2))
+    angle = radians(joists.direction)
+    along = np.array([cos(angle), sin(angle)])
+    reach = np.array(plan.room.outline) @ along
+    if what == "span":
+        sized = _put(plan, "/floor/span", float(np.ptp(reach)))
+        return _put(sized, "/floor/bearing", float(reach.min()))
+    middle = np.array(Polygon(plan.shower.outline).centroid.coords[0])
+    way = along if what == "added joist" else np.array([-along[1], along[0]])
+    half = joists.centres / 2
+    start, end = middle - way * half, middle + way * half
+    ends = {"start": _rounded(start), "end": _rounded(end), "width": joists.width}
+    if what == "girder":
+        return _appended(plan, "/floor/beams", Beam.model_validate(ends))
+    kind = "joist" if what == "added joist" else "trimmer"
+    return _appended(plan, "/floor/members", Member.model_validate({"kind": kind, **ends}))
+
+
+def _rounded(place: NDArray[np.float64]) -> tuple[float, float]:
+    return (round(float(place[0]), 1), round(float(place[1]), 1))
+
+
+def _across_room(plan: Plan) -> tuple[tuple[float, float], tuple[float, float]]:
+    """A line through the middle of the room from side to side."""
+    corners = np.array(plan.room.outline)
+    (left, low), (right, high) = corners.min(axis=0), corners.max(axis=0)
+    middle = (low + high) / 2
+    return _rounded(np.array([left, middle])), _rounded(np.array([right, middle]))
+
+
+def joists_from_screws(plan: Plan, first: Point, last: Point) -> Plan:
+    """The plan with its joists laid through two screws of one line of screws, which tells their
+    direction and where one of them lies. Both are then measured.
+
+    Raises
+    ------
+    PlanError
+        There are no joists, or the screws are too close together to tell a direction.
+    """
+    joists = plan.floor
+    _need(isinstance(joists, JoistFloor), "/floor/kind", "A slab has no joists.")
+    way = np.array(last) - np.array(first)
+    apart = float(np.hypot(*way))
+    _need(
+        apart >= LEAST_APART,
+        "/last",
+        f"The two screws are {apart:.0f} mm apart. Take two of one line at least "
+        f"{LEAST_APART:.0f} mm apart, so that they tell its direction.",
+    )
+    direction = float(np.degrees(np.arctan2(way[1], way[0]))) % 180
+    angle = radians(direction)
+    offset = float(np.array(first) @ np.array([-sin(angle), cos(angle)]))
+    laid = joists.model_copy(
+        update={"direction": round(direction, 4), "first_offset": round(offset, 4)}
+    )
+    measured = ("/floor/direction", "/floor/first_offset", "/floor/kind")
+    return plan.model_copy(
+        update={"floor": laid, "assumed": tuple(p for p in plan.assumed if p not in measured)}
+    )
+
+
+LEAST_APART = 200.0
+"""Screws that are nearer to each other tell no direction, mm."""
+
+
 def _need(there: bool, path: str, cure: str) -> None:
     if not there:
         raise PlanError([Problem(path, cure)])
 
 
-def _put(plan: Plan, path: str, part: Part | float, chosen: str = "") -> Plan:
+def _put(plan: Plan, path: str, part: Part | float | Point, chosen: str = "") -> Plan:
     """The plan with a part at a pointer, what it measures assumed but for what was ``chosen``."""
     document = plan.model_dump(mode="json")
     *way, last = path.split("/")[1:]

@@ -1,0 +1,224 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, type Family, type Problem } from "../../api/client";
+import { useScreen } from "../../job/context";
+import { Choice } from "../../ui/Choice";
+import { MeasureField } from "../../ui/MeasureField";
+import { Modal } from "../../ui/Modal";
+import { Refusal } from "../../ui/Refusal";
+
+/** The drain that is bought: what it asks of deck and pipe. The plan keeps its own copy. */
+export function FamilyFields() {
+  const { plan, set, confirm } = useScreen();
+  const known = useQuery<Family[], Problem>({ queryKey: ["families"], queryFn: api.families });
+  const chosen = plan.waste.family;
+  const fitting = (known.data ?? []).filter(
+    ({ family }) => family.drain === plan.shower.drain.kind,
+  );
+  const listed = fitting.some(({ family }) => family.id === chosen?.id);
+  const assumed = plan.assumed.includes("/waste/family/id");
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">The drain</legend>
+      <label className="block text-sm">
+        Kind of drain, by what it asks of the deck
+        <select
+          className={`select w-full h-11 text-base mt-1 ${assumed ? "border-dashed border-2 border-warning italic" : ""}`}
+          data-assumed={assumed || undefined}
+          value={chosen?.id ?? ""}
+          onChange={(event) => {
+            const id = event.currentTarget.value;
+            const family = fitting.find((one) => one.family.id === id)?.family ?? null;
+            set("/waste/family", family);
+            confirm((of) => of.startsWith("/waste/family"));
+          }}
+        >
+          <option value="">Not chosen yet</option>
+          {chosen && !listed && <option value={chosen.id}>{chosen.name}</option>}
+          {fitting.map(({ family, ships }) => (
+            <option key={family.id} value={family.id}>
+              {family.name}
+              {ships ? "" : " (your own)"}
+            </option>
+          ))}
+        </select>
+      </label>
+      {chosen && <Sizes key={chosen.id} />}
+      <OwnFamilies families={known.data ?? []} pick={(family) => set("/waste/family", family)} />
+    </fieldset>
+  );
+}
+
+/** What of the family's copy is measured on the drain itself. */
+function Sizes() {
+  const { plan, set } = useScreen();
+  const family = plan.waste.family;
+  if (!family) return null;
+  const at = (name: string) => `/waste/family/${name}`;
+  return (
+    <details>
+      <summary className="min-h-11 flex items-center cursor-pointer underline decoration-dotted underline-offset-4">
+        Its sizes, for this job
+      </summary>
+      <div className="space-y-2">
+        <p className="text-sm">{family.note} The product's own text decides: type what it says.</p>
+        <div className="flex gap-2">
+          <MeasureField label="Hole, across" path={at("hole_width")} />
+          {family.hole !== "round" && <MeasureField label="Hole, along" path={at("hole_length")} />}
+          <MeasureField label="Pipe, outside" path={at("pipe")} />
+        </div>
+        <div className="flex gap-2">
+          <MeasureField label="Body, wide" path={at("body_width")} />
+          <MeasureField label="Body, below rim" path={at("body_depth")} />
+        </div>
+        <div className="flex gap-2">
+          <MeasureField label="Flange, wide" path={at("flange_width")} />
+          <MeasureField label="Flange, below rim" path={at("flange_depth")} />
+        </div>
+        <div className="flex gap-2">
+          <MeasureField label="Trap, below deck" path={at("trap")} hint="to the pipe's middle" />
+          {family.riser !== null ? (
+            <MeasureField label="Riser over deck" path={at("riser")} hint="below it with a minus" />
+          ) : (
+            <button
+              type="button"
+              className="btn h-11 mt-5 flex-1"
+              onClick={() => set(at("riser"), 0)}
+            >
+              Riser to a height
+            </button>
+          )}
+        </div>
+      </div>
+    </details>
+  );
+}
+
+/** Families of one's own: read from a file or typed, taken along, removed. */
+function OwnFamilies({
+  families,
+  pick,
+}: {
+  families: Family[];
+  pick: (family: Family["family"]) => void;
+}) {
+  const queries = useQueryClient();
+  const { plan } = useScreen();
+  const [typed, setTyped] = useState<string | null>(null);
+  const [error, setError] = useState<Problem | null>(null);
+  const own = families.filter(({ ships }) => !ships);
+  const from = plan.waste.family?.id;
+
+  async function begin() {
+    const known = families.some(({ family }) => family.id === from);
+    const text = from && known ? await api.familyFile(from) : "";
+    const mine = own.some(({ family }) => family.id === from);
+    setTyped(
+      mine
+        ? text
+        : text
+            .replace(/^id = "(.*)"$/m, 'id = "$1-own"')
+            .replace(/^name = "(.*)"$/m, 'name = "$1, ours"'),
+    );
+    setError(null);
+  }
+
+  async function keep(event: FormEvent) {
+    event.preventDefault();
+    try {
+      const [kept] = await api.importFamilies(typed ?? "");
+      await queries.invalidateQueries({ queryKey: ["families"] });
+      if (kept) pick(kept.family);
+      setTyped(null);
+    } catch (problem) {
+      setError(problem as Problem);
+    }
+  }
+
+  return (
+    <>
+      <button type="button" className="btn h-11" onClick={() => void begin()}>
+        A drain of your own
+      </button>
+      {typed !== null && (
+        <Modal title="A drain of your own" onClose={() => setTyped(null)}>
+          <form className="mt-3 space-y-3" onSubmit={keep}>
+            <p className="text-sm">
+              Change what is different, or paste a file. Lengths are written as on site: 6 1/2 in,
+              165 mm. It is kept for all jobs; each plan holds a copy.
+            </p>
+            <textarea
+              aria-label="The drain as text"
+              className="textarea w-full h-80 font-mono text-base leading-snug"
+              spellCheck={false}
+              value={typed}
+              onChange={(event) => setTyped(event.currentTarget.value)}
+            />
+            {error && <Refusal problem={error} />}
+            <div className="flex flex-wrap gap-2">
+              <button type="submit" className="btn btn-info h-11">
+                Keep it
+              </button>
+              {from && families.some(({ family }) => family.id === from) && (
+                <a
+                  className="btn h-11"
+                  href={`/api/families/${from}/file`}
+                  download={`${from}.toml`}
+                >
+                  Take it along
+                </a>
+              )}
+              {own
+                .filter(({ family }) => family.id === from)
+                .map(({ family }) => (
+                  <button
+                    key={family.id}
+                    type="button"
+                    className="btn h-11"
+                    onClick={async () => {
+                      try {
+                        await api.removeFamily(family.id);
+                        await queries.invalidateQueries({ queryKey: ["families"] });
+                        setTyped(null);
+                      } catch (problem) {
+                        setError(problem as Problem);
+                      }
+                    }}
+                  >
+                    Remove it from the list
+                  </button>
+                ))}
+            </div>
+          </form>
+        </Modal>
+      )}
+    </>
+  );
+}
+
+/** How the riser is cut, and whether somebody can get at it from below. */
+export function RiserChoices() {
+  const { plan, set } = useScreen();
+  return (
+    <div className="space-y-2">
+      <Choice
+        label="From below it can be"
+        value={plan.waste.access_below ? "reached" : "closed"}
+        options={[
+          { value: "reached", label: "Reached" },
+          { value: "closed", label: "Not reached" },
+        ]}
+        onChange={(way) => set("/waste/access_below", way === "reached")}
+      />
+      <Choice
+        label="The riser is cut"
+        value={plan.waste.riser_cut}
+        options={[
+          { value: "before", label: "Before the tray" },
+          { value: "after", label: "After it" },
+        ]}
+        onChange={(school) => set("/waste/riser_cut", school)}
+      />
+    </div>
+  );
+}

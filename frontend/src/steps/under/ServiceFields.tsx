@@ -1,0 +1,61 @@
+import { useScreen } from "../../job/context";
+import { AddButton, RemoveButton } from "../../ui/ListButtons";
+import { MeasureField } from "../../ui/MeasureField";
+import { NameField } from "../../ui/NameField";
+
+const KINDS = ["water", "heating", "cable", "gas", "waste", "other"] as const;
+
+/** Pipes, cables and heating that were found: lines that the drain keeps away from. */
+export function ServiceFields() {
+  const { plan, set } = useScreen();
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">Found in the floor</legend>
+      {plan.services.map((service, i) => (
+        <div key={i} className="border border-base-300 rounded-box p-2 space-y-2">
+          <div className="flex gap-2 items-end">
+            <NameField
+              label={`Name of line ${i + 1}`}
+              value={service.name}
+              onCommit={(name) => set(`/services/${i}/name`, name)}
+            />
+            <label className="text-sm">
+              Kind
+              <select
+                className="select h-11 text-base mt-1"
+                value={service.kind}
+                onChange={(event) => set(`/services/${i}/kind`, event.currentTarget.value)}
+              >
+                {KINDS.map((kind) => (
+                  <option key={kind}>{kind}</option>
+                ))}
+              </select>
+            </label>
+            <RemoveButton label={`Remove ${service.name}`} path={`/services/${i}`} />
+          </div>
+          <div className="flex gap-2">
+            <MeasureField label="Keep clear" path={`/services/${i}/clearance`} />
+            {service.depth === null ? (
+              <button
+                type="button"
+                className="btn h-11 mt-5 flex-1"
+                onClick={() => set(`/services/${i}/depth`, 50)}
+              >
+                Depth not measured
+              </button>
+            ) : (
+              <MeasureField label="Below the top" path={`/services/${i}/depth`} />
+            )}
+          </div>
+          {service.points.map((_, j) => (
+            <div key={j} className="flex gap-2">
+              <MeasureField label={`Place ${j + 1}, right`} path={`/services/${i}/points/${j}/0`} />
+              <MeasureField label="up" path={`/services/${i}/points/${j}/1`} />
+            </div>
+          ))}
+        </div>
+      ))}
+      <AddButton what="service">Add a pipe or cable</AddButton>
+    </fieldset>
+  );
+}

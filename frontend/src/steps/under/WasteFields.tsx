@@ -1,0 +1,148 @@
+import { CircleCheck, CircleX } from "lucide-react";
+import { RunProfile } from "../../drawing/RunProfile";
+import { lights, useScreen } from "../../job/context";
+import { FigureRows } from "../../ui/FigureRows";
+import { AddButton, RemoveButton } from "../../ui/ListButtons";
+import { MeasureField } from "../../ui/MeasureField";
+
+/** Where the stack or branch is, and the run of the pipe to it. */
+export function WasteFields() {
+  const { plan, set, picked, solution, show, shown } = useScreen();
+  const { stack, branch, run } = plan.waste;
+  const waste = solution?.waste;
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">The waste</legend>
+      {waste?.missing.map((told) => (
+        <p key={told} className="text-warning font-semibold leading-snug">
+          {told}
+        </p>
+      ))}
+      {stack ? (
+        <div className="flex gap-2 items-end">
+          <MeasureField label="Stack or branch, right" path="/waste/stack/0" />
+          <MeasureField label="up" path="/waste/stack/1" />
+          <button type="button" className="btn h-11" onClick={() => set("/waste/stack", null)}>
+            Not measured
+          </button>
+        </div>
+      ) : (
+        <AddButton what="stack" outlined>
+          Say where the stack or branch is
+        </AddButton>
+      )}
+      {!shown.map && picked && (
+        <button type="button" className="btn h-11" onClick={() => set("/waste/stack", picked)}>
+          The stack stands where the chart was touched
+        </button>
+      )}
+      {branch !== null ? (
+        <div className="flex gap-2 items-end">
+          <MeasureField
+            label="Its middle, from the deck or slab top"
+            path="/waste/branch"
+            hint="below it with a minus"
+          />
+          <button
+            type="button"
+            className="btn h-11 mb-6"
+            onClick={() => set("/waste/branch", null)}
+          >
+            Not measured
+          </button>
+        </div>
+      ) : (
+        <AddButton what="branch" outlined>
+          Say how low it is
+        </AddButton>
+      )}
+      <div className="flex gap-2">
+        <MeasureField label="Fall of the pipe" kind="fall" path="/water/pipe_fall" />
+        <MeasureField label="Pipe, inside" path="/water/pipe_diameter" />
+      </div>
+      {waste?.run && (
+        <>
+          <h3 className="font-semibold">
+            {waste.run.proposed
+              ? "The cheapest run that keeps the limits"
+              : "The run as you lay it"}
+          </h3>
+          <RunProfile run={waste.run} />
+          <FigureRows figures={[...waste.figures]} />
+          {waste.run.passed.length > 0 && (
+            <ul className="divide-y divide-base-300 border-y border-base-300">
+              {waste.run.passed.map((passed) => (
+                <li
+                  key={passed.distance}
+                  className="flex gap-2 py-1.5 leading-snug"
+                  {...lights(show, passed.name)}
+                >
+                  {passed.fits ? (
+                    <CircleCheck
+                      size={18}
+                      className="text-success shrink-0 mt-0.5"
+                      aria-label="passes"
+                    />
+                  ) : (
+                    <CircleX
+                      size={18}
+                      className="text-error shrink-0 mt-0.5"
+                      aria-label="does not pass"
+                    />
+                  )}
+                  <span>
+                    <strong>{passed.name}</strong>: pipe {passed.level_text}
+                    {passed.hole_text && `, ${passed.hole_text}`}
+                    <span className="block text-sm">{passed.limit_text}</span>
+                  </span>
+                </li>
+              ))}
+            </ul>
+          )}
+          {run === null ? (
+            <button
+              type="button"
+              className="btn h-11"
+              onClick={() => set("/waste/run", waste.run?.line.slice(1, -1) ?? [])}
+            >
+              Lay it myself
+            </button>
+          ) : (
+            <div className="flex flex-wrap gap-2">
+              <button
+                type="button"
+                className="btn h-11"
+                onClick={() => set("/waste/run", [...run, midway(waste.run?.line ?? [])])}
+              >
+                One more bend
+              </button>
+              <button type="button" className="btn h-11" onClick={() => set("/waste/run", null)}>
+                Let it be proposed
+              </button>
+            </div>
+          )}
+        </>
+      )}
+      {run?.map((_, i) => (
+        <div key={i} className="flex gap-2 items-end">
+          <MeasureField label={`Bend ${i + 1}, right`} path={`/waste/run/${i}/0`} />
+          <MeasureField label="up" path={`/waste/run/${i}/1`} />
+          <RemoveButton label={`Remove bend ${i + 1}`} path={`/waste/run/${i}`} />
+        </div>
+      ))}
+      {waste && (
+        <ul className="list-disc pl-5 text-sm">
+          {waste.reminders.map((told) => (
+            <li key={told}>{told}</li>
+          ))}
+        </ul>
+      )}
+    </fieldset>
+  );
+}
+
+/** Half way along the last stretch of a run. */
+function midway(line: [number, number][]): [number, number] {
+  const [a, b] = line.slice(-2);
+  return a && b ? [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2] : [0, 0];
+}

@@ -1,0 +1,64 @@
+import { Grid3x3 } from "lucide-react";
+import { useRef } from "react";
+import { DrainPlaces } from "../../drawing/DrainPlaces";
+import { UnderFloor } from "../../drawing/UnderFloor";
+import { useScreen } from "../../job/context";
+import type { Step } from "../step";
+import { underHandles } from "./handles";
+import { changesFor } from "./taking";
+import { UnderStep } from "./UnderStep";
+
+export const under: Step = {
+  id: "under",
+  phase: "Plan",
+  label: "Under the floor",
+  icon: Grid3x3,
+  fields: ["/waste", "/services", "/floor", "/water/pipe"],
+  part: "drain_map",
+  later: true,
+  says: (solution) => {
+    const { structure, waste } = solution;
+    if (!structure || !waste) return null;
+    return waste.missing.length || structure.notes.length ? "caution" : "clear";
+  },
+  Panel: UnderStep,
+  useChart: (plan, solution) => {
+    const { shown, show, apply, picked, pick } = useScreen();
+    const fresh = solution?.drain_map ?? null;
+    const kept = useRef(fresh);
+    if (fresh) kept.current = fresh;
+    const map = fresh ?? (solution?.complete ? kept.current : null);
+    return {
+      focus: "room",
+      handles: underHandles(plan, solution, !shown.map),
+      bare: true,
+      picked: shown.map ? null : picked,
+      onPick: shown.map ? undefined : pick,
+      overlay: (view) =>
+        solution && (
+          <>
+            {shown.map && map && (
+              <DrainPlaces
+                map={map}
+                stale={fresh === null}
+                view={view}
+                place={shown.place}
+                look={(place) => show({ place })}
+                take={(place) => {
+                  apply(changesFor(map, place));
+                  show({ place: null });
+                }}
+              />
+            )}
+            <UnderFloor
+              solution={solution}
+              stack={plan.waste.stack}
+              view={view}
+              lit={shown.lit}
+              show={show}
+            />
+          </>
+        ),
+    };
+  },
+};

@@ -1,0 +1,157 @@
+"""The deck cut sheet: where to saw, what goes back between the joists and on what."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from functools import lru_cache
+from math import ceil
+from typing import NamedTuple
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, Point, Polygon
+
+from calm_basin.core.geometry.surface import Array
+from calm_basin.core.structure.joists import Bays, Timber
+from calm_basin.plan.backs import Side
+from calm_basin.plan.base import Outline
+from calm_basin.plan.floor import JoistFloor
+
+LEAST_PIECE = 20.0
+"""A piece of deck that is narrower, mm, is left out."""
+
+AT_WALL = 5.0
+"""A wall's plate is carried by a joist whose side lies no farther from it than this, mm."""
+
+
+class Bar(NamedTuple):
+    """A straight timber that is put in: its ends on plan."""
+
+    start: Array
+    end: Array
+
+    @property
+    def length(self) -> float:
+        """mm."""
+        return float(np.hypot(*(self.end - self.start)))
+
+
+class Opened(NamedTuple):
+    """What is taken out of a deck and put in: pieces between joists, cleats along them, cleats
+    under plates that stand off a joist, blocking beside the hole, joists that are missing."""
+
+    pieces: tuple[Polygon, ...]
+    cleats: tuple[Bar, ...]
+    plates: tuple[Bar, ...]
+    blocking: tuple[Bar, ...]
+    added: tuple[Bar, ...]
+
+
+@lru_cache(maxsize=32)
+def opened(
+    joists: JoistFloor,
+    timbers: tuple[Timber, ...],
+    outline: Outline,
+    hole: tuple[float, float],
+    blocking: float,
+    most_centres: float,
+) -> Opened:
+    """Open the deck over a shower's outline, with a hole for the drain.
+
+    ``blocking`` is how far timber keeps from the hole's middle along the joists; ``most_centres``
+    is how far apart members may stand under the deck, mm.
+    """
+    zone, bays = Polygon(outline), Bays.of(joists)
+    bearing = [t for t in timbers if t.kind in ("joist", "trimmer") or t.top >= 0]
+    shapes = shapely.union_all([t.outline for t in bearing]) if bearing else Polygon()
+    pieces = tuple(
+        part
+        for part in shapely.get_parts(zone.difference(shapes))
+        if isinstance(part, Polygon) and not part.buffer(-LEAST_PIECE / 2).is_empty
+    )
+    cleats = tuple(bar for timber in bearing for bar in _sides(timber, bays, zone))
+    plates = tuple(_plates(outline, zone, shapes, bays))
+    beside = tuple(_beside(np.array(hole), blocking, joists, bays, pieces))
+    added = tuple(_added(pieces, bays, most_centres - joists.width))
+    return Opened(pieces, cleats, plates, beside, added)
+
+
+def _bars(line: LineString, zone: Polygon) -> list[Bar]:
+    parts = shapely.get_parts(line.intersection(zone))
+    ends = [shapely.get_coordinates(p) for p in parts if p.length > LEAST_PIECE]
+    return [Bar(e[0], e[-1]) for e in ends]
+
+
+def _sides(timber: Timber, bays: Bays, zone: Polygon) -> list[Bar]:
+    """The two long sides of a timber under a zone."""
+    corners = bays.to(shapely.get_coordinates(timber.outline)[:4])
+    (u0, v0), (u1, v1) = corners.min(axis=0), corners.max(axis=0)
+    if timber.kind == "joist":
+        lines = [((u0, v), (u1, v)) for v in (v0, v1)]
+    else:
+        lines = [((u, v0), (u, v1)) for u in (u0, u1)]
+    inside = zone.buffer(1e-6)
+    return [bar for line in lines for bar in _bars(LineString(bays.back(np.array(line))), inside)]
+
+
+def _plates(outline: Outline, zone: Polygon, shapes: Polygon, bays: Bays) -> list[Bar]:
+    """Sides of a shower along the joists under whose edge no joist lies."""
+    found = []
+    for number in range(len(outline)):
+        side = Side.of(outline, number)
+        if abs(float(side.along @ bays.across)) > 0.02:
+            continue
+        ends = np.array([side.start, side.start + side.along * side.length])
+        middle = Point(ends.mean(axis=0))
+        if shapes.is_empty or middle.distance(shapes) > AT_WALL:
+            found.append(Bar(ends[0], ends[1]))
+    return found
+
+
+def _beside(
+    hole: Array, away: float, joists: JoistFloor, bays: Bays, pieces: tuple[Polygon, ...]
+) -> list[Bar]:
+    """Blocking on both sides of the hole, square to the joists, in the strip that holds it."""
+    strip = next((piece for piece in pieces if piece.covers(Point(hole))), None)
+    if strip is None or away <= 0:
+        return []
+    far = bays.across * 4 * joists.centres
+    found = []
+    for way in (-1, 1):
+        foot = hole + bays.along * way * (away + joists.width / 2)
+        bars = _bars(LineString([foot - far, foot + far]), strip)
+        found += [bar for bar in bars if Point(*foot).distance(LineString([*bar])) < 1]
+    return found
+
+
+def _added(pieces: tuple[Polygon, ...], bays: Bays, widest: float) -> list[Bar]:
+    """Joists that are missing where a strip is wider than deck and base allow."""
+    found = []
+    for piece in pieces:
+        corners = bays.to(shapely.get_coordinates(piece))
+        (u0, v0), (u1, v1) = corners.min(axis=0), corners.max(axis=0)
+        more = ceil((v1 - v0) / widest - 1e-6) - 1
+        for i in range(more):
+            v = v0 + (v1 - v0) * (i + 1) / (more + 1)
+            found += _bars(LineString(bays.back(np.array([(u0, v), (u1, v)]))), piece)
+    return found
+
+
+def taped_from(outline: Outline, zone: Outline) -> tuple[int, ...]:
+    """The two walls of a room from which a zone is taped: the nearest one that it can be taped
+    square to, and the nearest that stands across that."""
+    middle = shapely.get_coordinates(Polygon(zone).centroid)[0]
+    apart = distances(outline, range(len(outline)), middle)
+    order = sorted((i for i, d in enumerate(apart) if d >= 0), key=lambda i: (round(apart[i]), i))
+    first = order[0]
+    along = Side.of(outline, first).along
+    for i in order[1:]:
+        if abs(float(Side.of(outline, i).along @ along)) < 0.7:
+            return (first, i)
+    return (first,)
+
+
+def distances(outline: Outline, walls: Iterable[int], place: Array) -> list[float]:
+    """How far a place lies into the room from each of some walls, square to it, mm."""
+    sides = [Side.of(outline, number) for number in walls]
+    return [float((place - side.start) @ side.inward) for side in sides]

@@ -1,0 +1,137 @@
+"""Findings on what carries the floor: how far joists bend, and what a slab forbids."""
+
+from __future__ import annotations
+
+import shapely
+from shapely.geometry import LineString, Polygon
+
+from calm_basin.core.answer.build import broken, unmeasured
+from calm_basin.core.answer.case import Case, Found
+from calm_basin.core.answer.result import Place
+from calm_basin.core.geometry.levels import levels
+from calm_basin.core.structure.stiffness import longest_span
+from calm_basin.plan.floor import JoistFloor, SlabFloor
+from calm_basin.rules import elasticity, live_load, stiffnesses
+
+
+def stiff(case: Case) -> list[Found]:
+    """Sawn joists that span farther than tile is laid on by rule of thumb."""
+    joists, words = case.plan.floor, case.words
+    if not isinstance(joists, JoistFloor) or joists.span is None or joists.joist != "sawn":
+        return []
+    rule = stiffnesses()[0]
+    most = longest_span(joists, live_load().given, elasticity().given, rule.share)
+    if joists.span <= most + 1e-6:
+        return []
+    finding = broken(
+        words,
+        code="joists_bend",
+        severity="caution",
+        title=f"The joists span {words.length(joists.span)}, by rule of thumb too far for tile",
+        detail=f"Under 40 lb per sq ft (1.9 kN/m²) they bend more than a {rule.share:g}th of their "
+        f"span: {rule.name} is laid on joists of this size up to {words.limit(most)}. Whether to "
+        "double them, add some or carry them in between is for an engineer, who looks at their "
+        "strength too.",
+        value=joists.span,
+        limit=most,
+        applies_to="the joists under tile",
+        source=rule.source,
+        field="/floor/span",
+    )
+    return [Found(finding)]
+
+
+def slab(case: Case) -> list[Found]:
+    """What must not be cut in a slab."""
+    plan, words, floor = case.plan, case.words, case.plan.floor
+    if not isinstance(floor, SlabFloor):
+        return []
+    recess, found = levels(plan, case.surface).recess, []
+    cut = recess > 1e-6 or plan.waste.family is not None
+    if floor.reinforcement == "post_tensioned" and cut:
+        found.append(
+            unmeasured(
+                "slab_post_tensioned",
+                "stop",
+                "The slab is post-tensioned: nothing is cut",
+                "A cable that is cut lets go with all its force, and the slab loses what holds it. "
+                "No recess, no core and no trench before an engineer has scanned the slab and said "
+                "where. Raise the room instead, or pack the shower up.",
+                applies_to="the slab",
+                source="Common practice, no source",
+                field="/floor/reinforcement",
+            )
+        )
+    if recess >= floor.thickness:
+        found.append(
+            broken(
+                words,
+                code="slab_cut_through",
+                severity="stop",
+                title=f"The recess is deeper than the slab, {words.length(floor.thickness)}",
+                detail=f"{words.length(recess, 'up')} are to be cut out. Raise the room, or ask an "
+                "engineer for a slab laid lower.",
+                value=recess,
+                limit=floor.thickness,
+                applies_to="the slab",
+                source="Geometry of the plan",
+                field="/floor/thickness",
+            )
+        )
+    elif floor.membrane is not None and recess >= floor.membrane:
+        found.append(
+            broken(
+                words,
+                code="slab_membrane_cut",
+                severity="stop",
+                title="The recess cuts the damp-proof membrane",
+                detail=f"It lies {words.length(floor.membrane)} below the slab's top. Whoever "
+                "builds the slab up again has to make it good; raise the room to keep clear of it.",
+                value=recess,
+                limit=floor.membrane,
+                applies_to="the damp-proof membrane",
+                source="Geometry of the plan",
+                field="/floor/membrane",
+            )
+        )
+    return [Found(finding) for finding in found] + _heating(case, recess)
+
+
+def _heating(case: Case, recess: float) -> list[Found]:
+    """Lines that were found in the slab where the recess is cut."""
+    plan, words = case.plan, case.words
+    zone, found = Polygon(plan.shower.outline), []
+    for number, service in enumerate(plan.services):
+        line = LineString(service.points).intersection(zone)
+        deep = service.depth is None or service.depth - service.clearance < recess
+        if recess <= 1e-6 or line.is_empty or not deep:
+            continue
+        at = shapely.get_coordinates(line.centroid)[0]
+        found.append(
+            broken(
+                words,
+                code="line_in_recess",
+                severity="stop",
+                title=f"{service.name} lies where the slab is cut",
+                detail="Its depth is not measured: have it found and marked before anything is cut."
+                if service.depth is None
+                else f"It lies {words.length(service.depth)} deep and is to be kept "
+                f"{words.length(service.clearance)} clear of.",
+                value=recess,
+                limit=0.0 if service.depth is None else service.depth - service.clearance,
+                asked="" if service.depth is not None else "not measured",
+                applies_to=service.name,
+                source="What was found in the floor",
+                field=f"/services/{number}",
+                places=(
+                    Place(
+                        name=service.name,
+                        x=float(at[0]),
+                        y=float(at[1]),
+                        measured=recess,
+                        text=words.length(recess, "up"),
+                    ),
+                ),
+            )
+        )
+    return [Found(finding) for finding in found]

@@ -1,0 +1,206 @@
+"""What a drain takes of the floor: its hole, body, flange and channel, in plan and in height."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import LineString, MultiPoint, Point, Polygon
+
+from calm_basin.core.falls import rim_of
+from calm_basin.core.geometry.levels import levels
+from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.core.structure.joists import Timber, timbers_of
+from calm_basin.plan import Plan
+from calm_basin.plan.floor import JoistFloor, Service
+from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.shower import LinearDrain, PointDrain
+from calm_basin.plan.waste import DrainFamily
+
+PartName = Literal["hole", "body", "flange", "channel"]
+
+ROUND = 32
+"""Sides to a quarter of a circle: a hole is drawn larger than it is by less than 0.1 mm."""
+
+
+@dataclass(frozen=True)
+class Solid:
+    """One part of a drain: its outline about the outlet, which is the origin, and its ``depth``:
+    how far its underside lies below the rim, or below the deck that the drain stands on."""
+
+    part: PartName
+    outline: Polygon
+    depth: float
+    below: Literal["rim", "deck"]
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Levels at a drain, mm from the existing deck or slab top: its rim, and the deck or slab on
+    which it stands after that was lowered."""
+
+    rim: float
+    deck: float
+
+
+@dataclass(frozen=True)
+class InTheWay:
+    """Where an outlet must not lie for one part of a drain to miss one thing in the floor: the
+    ``area`` of such outlets, and the level below which the part has to reach for that."""
+
+    part: PartName
+    what: str
+    service: bool
+    area: shapely.Geometry
+    top: float
+    solid: Solid
+
+    def reached(self, rim: Array, deck: Array) -> NDArray[np.bool_]:
+        """Whether the part reaches so deep, for each pair of levels, shape (n,)."""
+        from_level = rim if self.solid.below == "rim" else deck
+        deep: NDArray[np.bool_] = from_level - self.solid.depth < self.top - ON_EDGE
+        return deep
+
+    def depths(self, outlets: Array) -> Array:
+        """How far, mm, outlets (n, 2) have to be moved to get out of the area; 0: out of it."""
+        shapely.prepare(self.area)
+        inside = shapely.contains_xy(self.area, outlets)
+        found = np.zeros(len(outlets))
+        if inside.any():
+            found[inside] = shapely.distance(self.area.boundary, shapely.points(outlets[inside]))
+        return np.where(found > ON_EDGE, found, 0.0)
+
+
+def fitting_family(plan: Plan) -> DrainFamily | None:
+    """The family that the plan chose, where it is one for the drain that it has."""
+    family = plan.waste.family
+    return family if family and family.drain == plan.shower.drain.kind else None
+
+
+def drains_of(plan: Plan) -> list[PointDrain | LinearDrain]:
+    """The drains of a shower, the second one last."""
+    second = plan.shower.second_drain
+    return [plan.shower.drain, *([] if second is None else [second])]
+
+
+def outlet_of(drain: PointDrain | LinearDrain) -> Array:
+    """Where the waste leaves a drain on plan, (2,)."""
+    if isinstance(drain, PointDrain):
+        return np.array(drain.centre)
+    start, end = np.array(drain.start), np.array(drain.end)
+    share = 0.5 if drain.outlet is None else drain.outlet / length_of(drain)
+    return np.asarray(start + (end - start) * share)
+
+
+def length_of(drain: LinearDrain) -> float:
+    """Length of a channel, mm."""
+    return float(np.hypot(*(np.array(drain.end) - np.array(drain.start))))
+
+
+def standing(plan: Plan, surface: Surface) -> Standing:
+    """The levels at the drain of a solved floor."""
+    stack = levels(plan, surface)
+    return Standing(stack.drain, float(deck_under(plan, np.array([stack.base]))[0]))
+
+
+def deck_under(plan: Plan, base: Array) -> Array:
+    """The deck or slab that carries a base at these levels, (n,): as it is where the base lies
+    above it, else refitted between the joists or cut."""
+    if isinstance(plan.floor, JoistFloor):
+        return np.where(base >= -1e-6, 0.0, -plan.floor.deck_thickness)
+    return np.minimum(base, 0.0)
+
+
+def solids_of(plan: Plan, drain: PointDrain | LinearDrain) -> tuple[Solid, ...]:
+    """What a drain takes of the floor. Where no family is chosen it is the waste pipe alone."""
+    return _solids(fitting_family(plan), drain, plan.water.pipe_diameter)
+
+
+@lru_cache(maxsize=64)
+def _solids(
+    family: DrainFamily | None, drain: PointDrain | LinearDrain, pipe: float
+) -> tuple[Solid, ...]:
+    if family is None:
+        return (Solid("hole", _disc(pipe), pipe, "deck"),)
+    along = _along(drain)
+    reach = family.trap + family.pipe / 2
+    hole = (
+        _disc(family.hole_width)
+        if family.hole == "round"
+        else _box(along, family.hole_width, family.hole_length)
+    )
+    found = [Solid("hole", hole, reach, "deck")]
+    for part, width, length, depth in (
+        ("body", family.body_width, family.body_length, family.body_depth),
+        ("flange", family.flange_width, family.flange_length, family.flange_depth),
+    ):
+        if width <= 0:
+            continue
+        if isinstance(drain, LinearDrain):
+            name: PartName = "channel" if part == "body" else "flange"
+            found.append(Solid(name, _trough(drain, width), depth, "rim"))
+        else:
+            name = "body" if part == "body" else "flange"
+            found.append(Solid(name, _box(along, width, length or width), depth, "rim"))
+    return tuple(found)
+
+
+def _along(drain: PointDrain | LinearDrain) -> Array:
+    corners = rim_of(drain)
+    way = corners[1] - corners[0]
+    return np.asarray(way / np.hypot(*way))
+
+
+def _disc(across: float) -> Polygon:
+    return Point(0, 0).buffer(across / 2, quad_segs=ROUND)
+
+
+def _box(along: Array, width: float, length: float) -> Polygon:
+    across = np.array([-along[1], along[0]])
+    a, b = along * width / 2, across * length / 2
+    return Polygon([-a - b, a - b, a + b, b - a])
+
+
+def _trough(drain: LinearDrain, width: float) -> Polygon:
+    """A channel's trough or flange, as long as the channel, about its outlet."""
+    outlet = outlet_of(drain)
+    line = LineString([np.array(drain.start) - outlet, np.array(drain.end) - outlet])
+    return line.buffer(width / 2, cap_style="flat")
+
+
+def in_the_way(plan: Plan, drain: PointDrain | LinearDrain) -> tuple[InTheWay, ...]:
+    """Everything in the floor that a drain could meet, wherever its outlet is moved."""
+    return _in_the_way(timbers_of(plan), plan.services, solids_of(plan, drain))
+
+
+@lru_cache(maxsize=64)
+def _in_the_way(
+    timbers: tuple[Timber, ...], services: tuple[Service, ...], solids: tuple[Solid, ...]
+) -> tuple[InTheWay, ...]:
+    things = [(timber.name, False, [timber.outline], timber.top, 0.0) for timber in timbers]
+    for service in services:
+        top = np.inf if service.depth is None else service.clearance - service.depth
+        pieces = [LineString(p) for p in zip(service.points, service.points[1:], strict=False)]
+        things.append((service.name, True, pieces, top, service.clearance))
+    return tuple(
+        InTheWay(
+            solid.part, name, served, _places_of(pieces, solid.outline).buffer(grown), top, solid
+        )
+        for solid in solids
+        for name, served, pieces, top, grown in things
+    )
+
+
+def _places_of(pieces: list[shapely.Geometry], shape: Polygon) -> shapely.Geometry:
+    """Where a convex shape's own place may not be for it to miss convex pieces: each piece and the
+    shape turned about, summed point by point."""
+    turned = -shapely.get_coordinates(shape)
+    sums = [
+        MultiPoint((shapely.get_coordinates(piece)[:, None] + turned).reshape(-1, 2)).convex_hull
+        for piece in pieces
+    ]
+    return sums[0] if len(sums) == 1 else shapely.union_all(sums)

@@ -1,0 +1,99 @@
+"""At which levels, and where along it, a pipe may pass a timber by rule of thumb."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from calm_basin.core.structure.joists import Timber
+from calm_basin.plan.floor import JoistFloor
+from calm_basin.rules import Guide, pipe_room
+
+Stretch = tuple[float, float]
+
+FLANGE_ROOM = 6.0
+"""Web that is left between a hole and an I-joist's flange, mm (common practice, no source)."""
+
+
+@dataclass(frozen=True)
+class Passing:
+    """How a pipe passes one timber.
+
+    Its middle may lie from ``low`` to ``high``, mm from the deck's top, at the ``places`` along the
+    joists (empty: anywhere), or at ``under`` or lower where nothing hangs there. ``hole`` is what
+    is drilled, mm across, 0: nothing. ``refused`` says in a few words why no level will do.
+    """
+
+    low: float
+    high: float
+    places: tuple[Stretch, ...] = ()
+    under: float | None = None
+    hole: float = 0.0
+    refused: str = ""
+
+    def at(self, along: float) -> bool:
+        """Whether this is a place for the hole."""
+        return not self.places or any(a - 1e-6 <= along <= b + 1e-6 for a, b in self.places)
+
+    def needed(self, level: float, along: float) -> float | None:
+        """The lowest level from ``level`` up at which the pipe may pass here; None: there is
+        none."""
+        if self.under is not None and level <= self.under:
+            return level
+        if self.refused or not self.at(along) or level > self.high:
+            return None
+        return max(level, self.low)
+
+    def taken(self, level: float, along: float) -> float | None:
+        """The highest level down from ``level`` at which the pipe may pass here."""
+        open_here = not self.refused and self.at(along)
+        if open_here and level >= self.low:
+            return min(level, self.high)
+        return None if self.under is None else min(level, self.under)
+
+
+@lru_cache(maxsize=256)
+def passing(timber: Timber, joists: JoistFloor, pipe: float, guides: tuple[Guide, ...]) -> Passing:
+    """How a pipe, ``pipe`` mm across outside, may pass a timber."""
+    radius = pipe / 2
+    if timber.top < -joists.deck_thickness - 1e-6:
+        return Passing(timber.top + radius, np.inf)
+    under = None if joists.ceiling else timber.bottom - radius
+    if timber.kind in ("girder", "wall", "trimmer"):
+        beneath = under if np.isfinite(timber.bottom) else None
+        return Passing(0.0, 0.0, under=beneath, refused=f"a {timber.kind} is not drilled")
+    if timber.made != "sawn" and timber.kind == "joist":
+        hole = pipe if timber.made == "truss" else pipe + pipe_room().value
+        room = 0.0 if timber.made == "truss" else FLANGE_ROOM
+        low = timber.bottom + joists.flange + room + hole / 2
+        high = timber.top - joists.flange - room - hole / 2
+        shut = "it does not fit between the flanges" if low > high else ""
+        return Passing(low, high, under=under, hole=hole, refused=shut)
+    hole, depth = pipe + pipe_room().value, timber.top - timber.bottom
+    most = min(guide.hole * depth for guide in guides)
+    low = max(
+        timber.bottom + max(guide.clear, (1 - guide.middle) / 2 * depth) + hole / 2
+        for guide in guides
+    )
+    high = timber.top - (low - timber.bottom)
+    shut = ""
+    if hole > most + 1e-6:
+        shut = "the hole would be too large for the joist"
+    elif low > high + 1e-6:
+        shut = "too little would be left over or under the hole"
+    return Passing(low, high, _stretches(joists, guides), under, hole, shut)
+
+
+def _stretches(joists: JoistFloor, guides: tuple[Guide, ...]) -> tuple[Stretch, ...]:
+    """Where along the joists holes may be; empty: anywhere, or the span is not known."""
+    if joists.span is None or joists.bearing is None:
+        return ()
+    share = (max(g.hole_from for g in guides), min(g.hole_to for g in guides))
+    if share[0] <= 0 and share[1] >= 1:
+        return ()
+    start, span = joists.bearing, joists.span
+    near = (start + share[0] * span, start + share[1] * span)
+    far = (start + (1 - share[1]) * span, start + (1 - share[0]) * span)
+    return (near, far)

@@ -1,0 +1,1 @@
+"""The waste under the floor."""

@@ -1,0 +1,273 @@
+"""Findings on the waste: whether the pipe gets away, at every timber that it passes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import ceil
+
+import numpy as np
+
+from calm_basin.core.answer.build import broken, off_limit, unmeasured
+from calm_basin.core.answer.case import Case, Found
+from calm_basin.core.answer.result import Change, Cure, Place
+from calm_basin.core.falls.drains import all_places, movable
+from calm_basin.core.falls.limits import fitting
+from calm_basin.core.structure.clash import free_places
+from calm_basin.core.structure.footing import deck_under, fitting_family
+from calm_basin.core.waste.run import Run
+from calm_basin.core.waste.site import Site, pipe_limits, run_of, site_of
+from calm_basin.plan.shower import PointDrain, Tray
+from calm_basin.rules import drain_families, guides_of
+
+SOURCE = "Geometry of the plan"
+
+
+def family(case: Case) -> list[Found]:
+    """A drain that is not for the drain that the plan has."""
+    chosen, kind = case.plan.waste.family, case.plan.shower.drain.kind
+    if chosen is None or chosen.drain == kind:
+        return []
+    wanted = "point drain" if kind == "point" else "channel"
+    finding = unmeasured(
+        "family_other_drain",
+        "caution",
+        f"{chosen.name} is not for a {wanted}",
+        "Its hole, body and riser are not looked at. Choose one that is.",
+        applies_to="drain",
+        source=chosen.source,
+        field="/waste/family",
+    )
+    return [Found(finding, lambda: _families(case))]
+
+
+def pipe_fall(case: Case) -> list[Found]:
+    """The pipe's fall against the rules."""
+    water, words, found = case.plan.water, case.words, []
+    for limit in pipe_limits(case.rules, "pipe_fall", water.pipe_diameter):
+        least = limit.binds == "at_least"
+        off = limit.value - water.pipe_fall if least else water.pipe_fall - limit.value
+        if off <= limit.value * 1e-6:
+            continue
+        finding = off_limit(
+            words,
+            limit,
+            code="pipe_fall_off",
+            title=f"The waste pipe falls {words.fall(water.pipe_fall)}",
+            detail=f"{limit.binds.replace('_', ' ').capitalize()} {words.fall_limit(limit.value)} "
+            "is asked. A licensed plumber decides.",
+            value=water.pipe_fall,
+            field="/water/pipe_fall",
+        )
+        cure = Cure(
+            text=f"Lay the pipe at {words.fall(limit.value)}",
+            changes=(Change(path="/water/pipe_fall", value=limit.value),),
+        )
+        found.append(Found(finding, lambda cure=cure: [cure]))  # type: ignore[misc]
+    return found
+
+
+def run(case: Case) -> list[Found]:
+    """The run: whether it meets the stack, passes timbers where it may, and is not too long."""
+    site = site_of(case)
+    if site is None:
+        return []
+    way = run_of(case, site)
+    found = [] if way is None else [*_timbers(case, way), *_length(case, way)]
+    return [*found, *_reach(case, site, way)]
+
+
+def _reach(case: Case, site: Site, way: Run | None) -> list[Found]:
+    words, ways = case.words, site.ways
+    if way is not None:
+        missing = ways.level - way.end
+    else:
+        needed, _ = ways.needs(site.outlet[None])
+        missing = float(needed[0]) - site.start
+    if missing <= 1e-6:
+        return []
+    lands = "the branch" if ways.branch else "the room over the ceiling"
+    if np.isfinite(missing):
+        title = f"The pipe ends {words.length(missing, 'up')} too low for {lands}"
+        detail = (
+            "By the best way it would have to leave its trap so much higher"
+            if way is None
+            else "Laid like this it would have to leave its trap so much higher"
+        )
+        value = missing
+    else:
+        title, value = "The pipe cannot get to the stack", 0.0
+        detail = "Every way is shut by what is in the floor"
+    finding = broken(
+        words,
+        code="waste_cannot_reach",
+        severity="stop",
+        title=title,
+        detail=f"{detail}. A pipe that does not fall stands full; a licensed plumber decides.",
+        value=value,
+        limit=0.0,
+        asked="reach the stack with its fall",
+        applies_to="waste pipe",
+        source=SOURCE,
+        field="/waste/branch",
+        places=(
+            Place(
+                name="outlet",
+                x=float(site.outlet[0]),
+                y=float(site.outlet[1]),
+                measured=value,
+                text=words.length(value, "up"),
+            ),
+        ),
+    )
+    return [Found(finding, lambda: _nearer(case, site, missing), each=True)]
+
+
+def _nearer(case: Case, site: Site, missing: float) -> Iterator[Cure | None]:
+    """Changes that let the pipe get away."""
+    plan, words = case.plan, case.words
+    if plan.waste.run is not None:
+        yield Cure(
+            text="Let the run be proposed",
+            changes=(Change(path="/waste/run", value=None),),
+        )
+    least = max(
+        (
+            limit.value
+            for limit in pipe_limits(case.rules, "pipe_fall", plan.water.pipe_diameter)
+            if limit.binds == "at_least"
+        ),
+        default=1 / 100,
+    )
+    if plan.water.pipe_fall > least * (1 + 1e-6):
+        yield Cure(
+            text=f"Lay the pipe at {words.fall(least)}, the least that is allowed",
+            changes=(Change(path="/water/pipe_fall", value=least),),
+        )
+    yield _nearest_that_reaches(case, site)
+    yield from _families(case)
+    if np.isfinite(missing) and isinstance(plan.shower.former, Tray):
+        step = words.display.step
+        whole = ceil(missing / step - 1e-6) * step
+        yield Cure(
+            text=f"Pack the tray up {words.length(plan.shower.former.raised + whole)}",
+            changes=(
+                Change(path="/shower/former/raised", value=plan.shower.former.raised + whole),
+            ),
+        )
+
+
+def _nearest_that_reaches(case: Case, site: Site) -> Cure | None:
+    """The nearest place for a point drain that is free, keeps the falls, and from which the pipe
+    gets away."""
+    plan, words, drain = case.plan, case.words, case.plan.shower.drain
+    chosen = fitting_family(plan)
+    if not isinstance(drain, PointDrain) or not movable(plan.shower) or chosen is None:
+        return None
+    places, gradients, drops = all_places(plan.shower, words.display.step)
+    good = fitting(case.rules, gradients, case.surface.zone("rest"))
+    bases, good = free_places(case, places, drops, good)
+    needed, _ = site.ways.needs(places)
+    good &= needed <= deck_under(plan, bases) - chosen.trap + 1e-6
+    if not good.any():
+        return None
+    apart = np.linalg.norm(places - np.array(drain.centre), axis=1)
+    apart[~good] = np.inf
+    place = places[int(apart.argmin())]
+    dx, dy = place - np.array(drain.centre)
+    return Cure(
+        text=f"Move the drain {words.move(float(dx), float(dy))}",
+        changes=(
+            Change(
+                path="/shower/drain/centre",
+                value=[round(float(place[0]), 4), round(float(place[1]), 4)],
+            ),
+        ),
+    )
+
+
+def _families(case: Case) -> Iterator[Cure | None]:
+    """Families for the drain that the plan has, those with the lowest trap first."""
+    now = case.plan.waste.family
+    others = [
+        one
+        for one in drain_families().values()
+        if one.drain == case.plan.shower.drain.kind and (now is None or one.id != now.id)
+    ]
+    for one in sorted(others, key=lambda each: each.trap)[:3]:
+        yield Cure(
+            text=f"Take another drain: {one.name.lower()}",
+            changes=(Change(path="/waste/family", value=one.model_dump(mode="json")),),
+        )
+
+
+def _timbers(case: Case, way: Run) -> list[Found]:
+    """Timbers that the run does not pass where it may."""
+    words, found = case.words, []
+    for one in way.passed:
+        passing, timber = one.crossing.passing, one.crossing.timber
+        if one.fits:
+            continue
+        if passing.refused:
+            off, why = 0.0, passing.refused
+        elif not passing.at(one.crossing.along):
+            off, why = 0.0, "no hole may be at this place of its span"
+        else:
+            off = passing.low - one.level
+            why = f"the pipe lies {words.length(off, 'up')} too low for a hole there"
+        depth = words.length(-one.level)
+        found.append(
+            broken(
+                words,
+                code="pipe_meets_timber",
+                severity="stop",
+                title=f"The waste cannot pass {timber.name}: {why}",
+                detail=f"Its middle lies {depth} below the deck there. "
+                + (
+                    "Holes in I-joists are their maker's; flanges are never cut. "
+                    if timber.made == "i_joist"
+                    else ""
+                )
+                + "An engineer decides on anything beyond the rule.",
+                value=off,
+                limit=0.0,
+                asked="a hole within the rule",
+                applies_to=f"waste pipe at {timber.name}",
+                source=_guides(case),
+                field="/waste/run",
+                places=(
+                    Place(
+                        name=timber.name,
+                        x=float(one.at[0]),
+                        y=float(one.at[1]),
+                        measured=off,
+                        text=depth,
+                    ),
+                ),
+            )
+        )
+    cure = Cure(text="Let the run be proposed", changes=(Change(path="/waste/run", value=None),))
+    return [Found(finding, lambda: [cure]) for finding in found]
+
+
+def _guides(case: Case) -> str:
+    return "; ".join(guide.source for guide in guides_of(case.rules))
+
+
+def _length(case: Case, way: Run) -> list[Found]:
+    words = case.words
+    return [
+        Found(
+            off_limit(
+                words,
+                limit,
+                code="pipe_too_long",
+                title=f"The waste is {words.length(way.length, 'up')} long",
+                detail=f"At most {words.limit(limit.value)} for {limit.applies_to}. A licensed "
+                "plumber decides on venting.",
+                value=way.length,
+                field="/waste/run",
+            )
+        )
+        for limit in pipe_limits(case.rules, "pipe_length", case.plan.water.pipe_diameter)
+        if way.length > limit.value + 1e-6
+    ]

@@ -1,0 +1,267 @@
+"""The free strips between joists as a lattice of lines, and how high a pipe has to start on it.
+
+A pipe runs along the joists or square to them. Lines lie where a run may have to bend: at the
+stack, in the middle and at the sides of each strip, at the edges of what it has to go round. A
+shortest run over free strips never needs others but those through its own outlet.
+"""
+
+from __future__ import annotations
+
+import heapq
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import pairwise, product
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import LineString
+
+from calm_basin.core.geometry.surface import Array
+from calm_basin.core.structure.joists import Bays, Timber
+from calm_basin.core.structure.passing import Passing
+
+Node = tuple[int, int]
+
+ENDLESS = 1e9
+
+ASIDE = 1.0
+"""A pipe keeps so far from a timber that it does not pass, mm."""
+
+
+@dataclass(frozen=True)
+class Crossing:
+    """Where a stretch of pipe passes a timber: how far along the stretch, where along the joists,
+    and how it may pass."""
+
+    timber: Timber
+    passing: Passing
+    distance: float
+    along: float
+
+
+@dataclass(frozen=True, eq=False)
+class Ground:
+    """What a run goes through: timbers with how each may be passed, in the floor's own directions.
+    ``fall`` is the pipe's."""
+
+    bays: Bays
+    timbers: tuple[tuple[Timber, Passing], ...]
+    fall: float
+
+    @cached_property
+    def _boxes(self) -> NDArray[np.object_]:
+        shapes = np.array([timber.outline for timber, _ in self.timbers], dtype=object)
+        shapely.prepare(shapes)
+        return shapes
+
+    def crossings(self, start: Array, end: Array) -> list[Crossing]:
+        """The timbers that a stretch of pipe between two places on plan passes, in order."""
+        if not self.timbers:
+            return []
+        line = LineString([start, end])
+        length = float(line.length)
+        if length == 0:
+            return []
+        found = []
+        for i in np.flatnonzero(shapely.intersects(self._boxes, line)):
+            timber, passing = self.timbers[int(i)]
+            inside = shapely.get_coordinates(timber.outline.intersection(line))
+            reach = (inside - start) @ ((end - start) / length)
+            if np.ptp(reach) < 1e-6:
+                continue
+            at = float(reach.mean())
+            middle = start + (end - start) * at / length
+            along = float(self.bays.to(middle[None])[0, 0])
+            found.append(Crossing(timber, passing, at, along))
+        return sorted(found, key=lambda crossing: crossing.distance)
+
+    def start_for(self, crossings: list[Crossing], length: float, end: float) -> float | None:
+        """The lowest level at which a stretch of pipe may start to end at ``end`` or higher; None:
+        no level will do."""
+        level, left = end, length
+        for crossing in reversed(crossings):
+            here = crossing.passing.needed(
+                level + self.fall * (left - crossing.distance), crossing.along
+            )
+            if here is None:
+                return None
+            level, left = here, crossing.distance
+        return level + self.fall * left
+
+
+@dataclass(frozen=True, eq=False)
+class Lattice:
+    """Lines along the joists (``across``) and square to them (``along``), with the stack on one of
+    each. ``stack`` is its node, ``level`` the least level of the pipe's middle there."""
+
+    ground: Ground
+    along: Array
+    across: Array
+    stack: Node
+    level: float
+
+    def place(self, node: Node) -> Array:
+        """A node on plan."""
+        at: Array = self.ground.bays.back(np.array([[self.along[node[0]], self.across[node[1]]]]))[
+            0
+        ]
+        return at
+
+    def neighbours(self, node: Node) -> list[Node]:
+        """The nodes next to one, on its own lines."""
+        i, j = node
+        around = ((i - 1, j), (i + 1, j), (i, j - 1), (i, j + 1))
+        return [(a, b) for a, b in around if 0 <= a < len(self.along) and 0 <= b < len(self.across)]
+
+    @cached_property
+    def _stretches(self) -> dict[tuple[Node, Node], list[Crossing]]:
+        """Stretches between neighbours with what they pass; those that pass nothing are left
+        out."""
+        shape = (len(self.along), len(self.across))
+        u, v = np.meshgrid(self.along, self.across, indexing="ij")
+        places = self.ground.bays.back(np.stack([u.ravel(), v.ravel()], axis=1))
+        places = places.reshape(*shape, 2)
+        ends: list[tuple[Node, Node]] = []
+        for i in range(shape[0]):
+            for j in range(shape[1]):
+                if i + 1 < shape[0]:
+                    ends.append(((i, j), (i + 1, j)))
+                if j + 1 < shape[1]:
+                    ends.append(((i, j), (i, j + 1)))
+        if not ends or not self.ground.timbers:
+            return {}
+        lines = shapely.linestrings([[places[a], places[b]] for a, b in ends])
+        boxes = np.array([timber.outline for timber, _ in self.ground.timbers], dtype=object)
+        hit = np.unique(shapely.STRtree(boxes).query(lines, predicate="intersects")[0])
+        found = {}
+        for k in hit:
+            a, b = ends[int(k)]
+            found[(a, b)] = self.ground.crossings(places[a], places[b])
+            found[(b, a)] = self.ground.crossings(places[b], places[a])
+        return found
+
+    def crossings(self, start: Node, end: Node) -> list[Crossing]:
+        """What the stretch from one node to its neighbour passes."""
+        return self._stretches.get((start, end), [])
+
+    def length(self, start: Node, end: Node) -> float:
+        """Between neighbours, mm."""
+        return float(
+            abs(self.along[start[0]] - self.along[end[0]])
+            + abs(self.across[start[1]] - self.across[end[1]])
+        )
+
+    @cached_property
+    def needs(self) -> tuple[Array, Array, dict[Node, Node]]:
+        """For each node the lowest level at which a pipe may start there to reach the stack, how
+        long it then is, and the next node on its way; infinite where it does not get there.
+
+        Labels are set from the stack outwards, the lowest level first: a longer way never needs a
+        lower start.
+        """
+        levels = np.full((len(self.along), len(self.across)), np.inf)
+        lengths = np.full_like(levels, np.inf)
+        onward: dict[Node, Node] = {}
+        queue: list[tuple[float, float, Node, Node | None]] = [(self.level, 0.0, self.stack, None)]
+        while queue:
+            level, length, node, after = heapq.heappop(queue)
+            if np.isfinite(levels[node]):
+                continue
+            levels[node], lengths[node] = level, length
+            if after is not None:
+                onward[node] = after
+            for other in self.neighbours(node):
+                if np.isfinite(levels[other]):
+                    continue
+                long = self.length(other, node)
+                start = self.ground.start_for(self.crossings(other, node), long, level)
+                if start is not None:
+                    heapq.heappush(queue, (start, length + long, other, node))
+        return levels, lengths, onward
+
+    @cached_property
+    def _free(self) -> NDArray[np.bool_]:
+        """Which cells between lines hold no timber that is in a pipe's way."""
+        corners = [
+            [(u0, v0), (u1, v0), (u1, v1), (u0, v1)]
+            for u0, u1 in pairwise(self.along)
+            for v0, v1 in pairwise(self.across)
+        ]
+        free = np.ones(len(corners), dtype=bool)
+        boxes = np.array(
+            [t.outline for t, passing in self.ground.timbers if np.isfinite(passing.high)],
+            dtype=object,
+        )
+        if corners and len(boxes):
+            cells = shapely.polygons(
+                self.ground.bays.back(np.array(corners).reshape(-1, 2)).reshape(-1, 4, 2)
+            )
+            inside = shapely.buffer(cells, -0.01)
+            free[np.unique(shapely.STRtree(boxes).query(inside, predicate="intersects")[0])] = False
+        return free.reshape(len(self.along) - 1, len(self.across) - 1)
+
+    def from_places(self, places: Array) -> tuple[Array, Array, list[Node | None]]:
+        """The same for outlets on plan, (n, 2): levels, lengths, and the corner of their cell over
+        which they go."""
+        u, v = self.ground.bays.to(places).T
+        levels, lengths, _ = self.needs
+        best = np.full((2, len(places)), 2 * ENDLESS)
+        over = np.full((len(places), 2), -1)
+        # A place on a line belongs to the cells on both of its sides.
+        for du, dv in product((-1e-6, 1e-6), repeat=2):
+            i, j = _cell(self.along, u + du), _cell(self.across, v + dv)
+            inside = (i >= 0) & (i < len(self.along) - 1) & (j >= 0) & (j < len(self.across) - 1)
+            i, j = np.where(inside, i, 0), np.where(inside, j, 0)
+            open_here = inside & self._free[i, j]
+            for a, b in ((i, j), (i + 1, j), (i, j + 1), (i + 1, j + 1)):
+                apart = np.abs(u - self.along[a]) + np.abs(v - self.across[b])
+                # Corners that are not reached count as endlessly high.
+                level = np.minimum(levels[a, b], ENDLESS) + self.ground.fall * apart
+                long = lengths[a, b] + apart
+                better = open_here & (
+                    (level < best[0] - 1e-9)
+                    | ((np.abs(level - best[0]) <= 1e-9) & (long < best[1] - 1e-9))
+                )
+                best[0, better], best[1, better] = level[better], long[better]
+                over[better] = np.stack([a, b], axis=1)[better]
+        best[:, best[0] >= ENDLESS] = np.inf
+        corners: list[Node | None] = [None if a < 0 else (int(a), int(b)) for a, b in over]
+        return best[0], best[1], corners
+
+
+def lattice_of(
+    ground: Ground, room: Array, stack: Array, level: float, radius: float, others: Array
+) -> Lattice:
+    """The lattice under a room's corners, (n, 2), for a stack; ``others`` are places, (n, 2),
+    through which lines have to go besides."""
+    places = ground.bays.to(np.vstack([room, stack[None], others]))
+    low, high = places.min(axis=0) - 2 * radius, places.max(axis=0) + 2 * radius
+    along = {low[0], high[0], *places[len(room) :, 0]}
+    across = {low[1], high[1], *places[len(room) :, 1]}
+    sides = [low[1]]
+    away = radius + ASIDE
+    for timber, passing in ground.timbers:
+        reach = ground.bays.to(shapely.get_coordinates(timber.outline))
+        first, last = reach.min(axis=0), reach.max(axis=0)
+        across |= {first[1] - away, last[1] + away}
+        sides += [first[1], last[1]]
+        if passing.refused or timber.kind != "joist":
+            along |= {first[0] - away, last[0] + away}
+        along |= {end for stretch in passing.places for end in stretch}
+    sides = sorted([*sides, high[1]])
+    across |= {(a + b) / 2 for a, b in pairwise(sides) if b - a > 2 * away}
+    lines = (_between(along, low[0], high[0]), _between(across, low[1], high[1]))
+    at = ground.bays.to(stack[None])[0]
+    node = tuple(int(np.abs(line - place).argmin()) for line, place in zip(lines, at, strict=True))
+    return Lattice(ground, lines[0], lines[1], (node[0], node[1]), level)
+
+
+def _cell(line: Array, at: Array) -> NDArray[np.intp]:
+    return np.searchsorted(line, at, "right") - 1
+
+
+def _between(values: set[float], low: float, high: float) -> Array:
+    kept = np.array(sorted(value for value in values if low <= value <= high))
+    apart: Array = kept[np.append(True, np.diff(kept) > 1e-6)]
+    return apart

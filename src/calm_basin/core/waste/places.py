@@ -1,0 +1,391 @@
+"""Where the drain can go: every place in the shower judged as the findings judge the drain."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import ceil
+
+import numpy as np
+from numpy.typing import NDArray
+from shapely.geometry import Polygon
+
+from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.changes import changed
+from calm_basin.core.answer.result import Change
+from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
+from calm_basin.core.falls.drains import floors_at, lattice, movable
+from calm_basin.core.falls.limits import TOLERANCE, breaking, fall_limits, fitting
+from calm_basin.core.geometry.levels import depth_available, levels
+from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.core.structure.clash import exits
+from calm_basin.core.structure.footing import (
+    deck_under,
+    fitting_family,
+    in_the_way,
+    length_of,
+    outlet_of,
+)
+from calm_basin.core.waste.result import DrainMap, Line, Offered, Verdict
+from calm_basin.core.waste.site import ways_of
+from calm_basin.plan import Plan
+from calm_basin.plan.floor import JoistFloor
+from calm_basin.plan.places import ON_EDGE, holds
+from calm_basin.plan.shower import LinearDrain, PointDrain, Tray
+
+MOST = 6000
+"""More places are not judged for one map where their floors are known at once."""
+
+MOST_SOLVED = 60
+"""More floors are not solved for one map."""
+
+
+@dataclass
+class Judged:
+    """Places (n, 2) with what each comes to."""
+
+    outlets: Array
+    verdicts: NDArray[np.object_]
+    reasons: NDArray[np.object_]
+    recess: Array
+
+    @classmethod
+    def of(cls, outlets: Array) -> Judged:
+        n = len(outlets)
+        return cls(outlets, np.full(n, "open", object), np.full(n, "", object), np.full(n, np.inf))
+
+    def say(self, where: NDArray[np.bool_], verdict: Verdict, reasons: object) -> None:
+        """Give a verdict where there is none yet."""
+        fresh = where & (self.verdicts == "open")
+        self.verdicts[fresh] = verdict
+        told = reasons if isinstance(reasons, np.ndarray) else np.full(len(fresh), reasons, object)
+        self.reasons[fresh] = told[fresh]
+
+
+def drain_map(case: Case) -> DrainMap:
+    """Judge every place for the drain, or every line for the channel with each place of its
+    outlet."""
+    drain = case.plan.shower.drain
+    return _channel_map(case, drain) if isinstance(drain, LinearDrain) else _point_map(case, drain)
+
+
+def stride_of(plan: Plan) -> float:
+    """How far apart places lie: 25 mm, or an inch."""
+    return 25.4 if plan.display.length in ("in", "ft") else 25.0
+
+
+def known_at_once(plan: Plan) -> bool:
+    """Whether the floors for all places of a point drain are known without solving each."""
+    return movable(plan.shower) and plan.shower.rest is None and ring_of(plan.shower).convex
+
+
+def _point_map(case: Case, drain: PointDrain) -> DrainMap:
+    plan, stride = case.plan, stride_of(case.plan)
+    corners, at_once = np.array(plan.shower.outline), known_at_once(plan)
+    low, high = corners.min(axis=0), corners.max(axis=0)
+    most = MOST if at_once else MOST_SOLVED
+    wide, deep = (high - low) / stride
+    stride *= max(1, ceil(float(np.sqrt(wide * deep / most))))
+    centre = np.array(drain.centre)
+    places = lattice(low, high, centre, stride)
+    judged = Judged.of(places)
+    if at_once:
+        _judge_points(case, judged)
+    else:
+        _judge_solved(case, judged)
+    keep = judged.verdicts != "edge"
+    if not keep.any():
+        return _sent(case, judged, keep, stride, np.array([1.0, 0.0]), centre)
+    return _sent(case, judged, keep, stride, np.array([1.0, 0.0]), centre)
+
+
+def _judge_points(case: Case, judged: Judged) -> None:
+    """Judge places whose floors are known at once."""
+    plan, words = case.plan, case.words
+    gradients, drops = floors_at(plan.shower, judged.outlets)
+    known = ~np.isnan(drops)
+    judged.say(~known, "edge", "The drain would not lie inside the shower")
+    drops = np.where(known, drops, 0.0)
+    stack = levels(plan, case.surface)
+    rims = stack.drain + case.surface.drop - drops
+    tray = isinstance(plan.shower.former, Tray)
+    bases = np.full(len(rims), stack.base) if tray else stack.base + rims - stack.drain
+    _judge_floor(case, judged, rims, bases)
+    good = fitting(case.rules, np.where(known[:, None], gradients, 1.0), ())
+    told = np.full(len(rims), "", object)
+    for limit in case.rules.on("shower_fall"):
+        if limit.weight != "required":
+            continue
+        with np.errstate(invalid="ignore"):
+            worst = gradients.min(axis=1) if limit.binds == "at_least" else gradients.max(axis=1)
+            off = (
+                worst < limit.value * (1 - TOLERANCE)
+                if limit.binds == "at_least"
+                else worst > limit.value * (1 + TOLERANCE)
+            )
+        way = "only" if limit.binds == "at_least" else "as much as"
+        for i in np.flatnonzero(off & (told == "")):
+            told[i] = f"A plane would fall {way} {words.fall(float(worst[i]))}"
+    judged.say(~good, "falls", told)
+    _judge_depth(case, judged, bases)
+
+
+def _judge_solved(case: Case, judged: Judged) -> None:
+    """Judge places by solving the floor for each."""
+    n = len(judged.outlets)
+    rims, bases = np.zeros(n), np.zeros(n)
+    told = np.full(n, "", object)
+    edge = np.zeros(n, dtype=bool)
+    for i, place in enumerate(judged.outlets):
+        moved = changed(
+            case.plan, (Change(path="/shower/drain/centre", value=[float(v) for v in place]),)
+        )
+        try:
+            surface = surface_of(moved)
+        except NoSurfaceError as reason:
+            edge[i], told[i] = True, str(reason)
+            continue
+        stack = levels(moved, surface)
+        rims[i], bases[i] = stack.drain, stack.base
+        told[i] = _fall_off(case, surface)
+    judged.say(edge, "edge", told)
+    _judge_floor(case, judged, rims, bases)
+    judged.say(~edge & (told != ""), "falls", told)
+    _judge_depth(case, judged, bases)
+
+
+def _fall_off(case: Case, surface: Surface) -> str:
+    """What of a solved floor is out of the required limits on falls, in a few words."""
+    for limit in fall_limits(case.rules):
+        off = breaking(limit, surface) if limit.weight == "required" else []
+        if off:
+            least = limit.binds == "at_least"
+            worst = (min if least else max)(facet.gradient for facet in off)
+            return (
+                f"A plane would fall {'only' if least else 'as much as'} {case.words.fall(worst)}"
+            )
+    return ""
+
+
+def _judge_floor(case: Case, judged: Judged, rims: Array, bases: Array) -> None:
+    """Blocked by what is in the floor."""
+    plan = case.plan
+    decks = deck_under(plan, bases)
+    for way in in_the_way(plan, plan.shower.drain):
+        reached = way.reached(rims, decks)
+        if reached.any():
+            hit = reached & (way.depths(judged.outlets) > 0)
+            near = "comes too near to" if way.service else "would lie on"
+            judged.say(hit, "blocked", f"The {way.part} {near} {way.what}")
+
+
+def _judge_depth(case: Case, judged: Judged, bases: Array) -> None:
+    """Too deep for the deck, or too low for the pipe to get away."""
+    plan, words = case.plan, case.words
+    judged.recess = -bases
+    if isinstance(plan.floor, JoistFloor):
+        missing = -bases - depth_available(plan)
+        told = np.full(len(bases), "", object)
+        deep = missing > 1e-6
+        for i in np.flatnonzero(deep & (judged.verdicts == "open")):
+            told[i] = f"The recess would be {words.length(float(missing[i]), 'up')} too deep"
+        judged.say(deep, "deep", told)
+    family, ways = fitting_family(plan), ways_of(case)
+    if family is None or ways is None:
+        return
+    starts = deck_under(plan, bases) - family.trap
+    needed, _ = ways.needs(judged.outlets)
+    short = needed - starts
+    told = np.full(len(bases), "The pipe cannot get to the stack from here", object)
+    for i in np.flatnonzero(np.isfinite(short) & (short > 1e-6) & (judged.verdicts == "open")):
+        told[i] = f"The pipe would start {words.length(float(short[i]), 'up')} too low"
+    judged.say(short > 1e-6, "waste", told)
+
+
+def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
+    """Each line along which the channel may lie, with each place of its outlet."""
+    plan, stride = case.plan, stride_of(case.plan)
+    start, end = np.array(drain.start), np.array(drain.end)
+    length, outline = length_of(drain), ring_of(plan.shower).polygon
+    along = (end - start) / length
+    across = np.array([-along[1], along[0]])
+    reach = (np.array(plan.shower.outline) - start) @ across
+    count = float(np.ptp(reach)) / stride
+    apart = stride * max(1, ceil(count / MOST_SOLVED))
+    shifts = apart * np.arange(ceil(reach.min() / apart), int(np.floor(reach.max() / apart)) + 1)
+    now = length / 2 if drain.outlet is None else drain.outlet
+    edge = max(drain.width, 0.0) / 2
+    first, last = ceil((edge - now) / stride), int(np.floor((length - edge - now) / stride))
+    outlets = now + stride * np.arange(first, last + 1)
+    lines: list[Line] = []
+    parts: list[Judged] = []
+    for shift in shifts:
+        a, b = start + across * shift, end + across * shift
+        moved = drain.model_copy(update={"start": _point(a), "end": _point(b)})
+        trough = Polygon(
+            [a - across * edge, b - across * edge, b + across * edge, a + across * edge]
+        )
+        if not holds(outline, trough):
+            continue
+        judged = Judged.of(a + along * outlets[:, None])
+        shifted = plan.model_copy(
+            update={"shower": plan.shower.model_copy(update={"drain": moved})}
+        )
+        _judge_line(case, shifted, judged, by=across * shift)
+        lines.append(Line(start=_point(a), end=_point(b)))
+        parts.append(judged)
+    if not parts:
+        empty = Judged.of(np.empty((0, 2)))
+        return _sent(case, empty, np.empty(0, bool), stride, along, outlet_of(drain))
+    whole = Judged(
+        np.vstack([part.outlets for part in parts]),
+        np.concatenate([part.verdicts for part in parts]),
+        np.concatenate([part.reasons for part in parts]),
+        np.concatenate([part.recess for part in parts]),
+    )
+    line = np.repeat(np.arange(len(parts)), len(outlets))
+    return _sent(
+        case,
+        whole,
+        whole.verdicts != "edge",
+        stride,
+        along,
+        outlet_of(drain),
+        (tuple(lines), line, np.tile(outlets, len(parts))),
+    )
+
+
+def _judge_line(case: Case, shifted: Plan, judged: Judged, by: Array) -> None:
+    """Judge a channel on one line with its outlet at many places."""
+    n = len(judged.outlets)
+    try:
+        surface = surface_of(shifted)
+    except NoSurfaceError as reason:
+        judged.say(np.ones(n, bool), "edge", str(reason))
+        return
+    stack = levels(shifted, surface)
+    rims, bases = np.full(n, stack.drain), np.full(n, stack.base)
+    decks = deck_under(shifted, bases)
+    now = outlet_of(case.plan.shower.drain)
+    for way in in_the_way(case.plan, case.plan.shower.drain):
+        if not way.reached(rims, decks)[0]:
+            continue
+        # Wherever its outlet is, the trough lies on the same line.
+        places = judged.outlets if way.part == "hole" else (now + by)[None]
+        hit = np.broadcast_to(way.depths(places) > 0, n)
+        near = "comes too near to" if way.service else "would lie on"
+        judged.say(hit, "blocked", f"The {way.part} {near} {way.what}")
+    off = _fall_off(case, surface)
+    judged.say(np.full(n, off != ""), "falls", off)
+    _judge_depth(case, judged, bases)
+
+
+def _point(place: Array) -> tuple[float, float]:
+    return (round(float(place[0]), 4), round(float(place[1]), 4))
+
+
+def _sent(
+    case: Case,
+    judged: Judged,
+    keep: NDArray[np.bool_],
+    stride: float,
+    along: Array,
+    at: Array,
+    channel: tuple[tuple[Line, ...], NDArray[np.int64], Array] | None = None,
+) -> DrainMap:
+    """The map as it is sent, without places outside the shower."""
+    words = case.words
+    places = judged.outlets[keep]
+    verdicts, recess = judged.verdicts[keep], judged.recess[keep]
+    reasons = [
+        _open(case, depth) if verdict == "open" else reason
+        for verdict, reason, depth in zip(verdicts, judged.reasons[keep], recess, strict=True)
+    ]
+    listed = list(dict.fromkeys(reasons))
+    number = {text: i for i, text in enumerate(listed)}
+    across = np.array([-along[1], along[0]])
+    steps = np.round((places - at) @ np.array([along, across]).T / stride).astype(int)
+    apart = np.hypot(*(places - at).T) if len(places) else np.empty(0)
+    here = int(apart.argmin()) if len(apart) and apart.min() < ON_EDGE else None
+    free = np.flatnonzero(verdicts == "open")
+    lines, line, outlets = channel or ((), np.empty(0, int), np.empty(0))
+    line, outlets = (line[keep], outlets[keep]) if channel else (line, outlets)
+
+    def offered(place: int, text: str) -> Offered:
+        changes: tuple[Change, ...]
+        if channel:
+            on = lines[int(line[place])]
+            changes = (
+                Change(path="/shower/drain/start", value=list(on.start)),
+                Change(path="/shower/drain/end", value=list(on.end)),
+                Change(path="/shower/drain/outlet", value=round(float(outlets[place]), 4)),
+            )
+        else:
+            changes = (Change(path="/shower/drain/centre", value=list(_point(places[place]))),)
+        move = places[place] - at
+        moved = "where it is" if place == here else words.move(float(move[0]), float(move[1]))
+        return Offered(
+            text=f"{text}: {moved}, {reasons[place].lower()}", place=place, changes=changes
+        )
+
+    best = nearest = None
+    if len(free):
+        order = np.lexsort((apart[free], np.round(recess[free], 3)))
+        best = offered(int(free[order[0]]), "The best")
+        nearest = offered(int(free[apart[free].argmin()]), "The nearest")
+    elif len(places) and channel is None:
+        nearest = _between(case, at, places)
+    return DrainMap(
+        stride=stride,
+        along=(float(along[0]), float(along[1])),
+        x=tuple(places[:, 0].round(3).tolist()),
+        y=tuple(places[:, 1].round(3).tolist()),
+        column=tuple(steps[:, 0].tolist()),
+        row=tuple(steps[:, 1].tolist()),
+        verdict=tuple(verdicts.tolist()),
+        reason=tuple(number[text] for text in reasons),
+        reasons=tuple(listed),
+        lines=lines,
+        line=tuple(line.tolist()),
+        outlet=tuple(outlets.round(4).tolist()),
+        here=here,
+        summary=_summary(len(free), len(places), words.length(stride)),
+        best=best,
+        nearest=nearest,
+    )
+
+
+def _between(case: Case, at: Array, places: Array) -> Offered | None:
+    """A place where the drain may go although it may in none of the map's: just out of the way."""
+    drain = case.plan.shower.drain
+    moves = exits(case, drain)
+    if not moves or not known_at_once(case.plan):
+        return None
+    judged = Judged.of(np.array([at + by for by in moves]))
+    _judge_points(case, judged)
+    for place, by, verdict, recess in zip(
+        judged.outlets, moves, judged.verdicts, judged.recess, strict=True
+    ):
+        if verdict == "open":
+            move = case.words.move(float(by[0]), float(by[1]))
+            return Offered(
+                text=f"Between the places of the map: {move}, {_open(case, recess).lower()}",
+                place=int(np.hypot(*(places - place).T).argmin()),
+                changes=(Change(path="/shower/drain/centre", value=list(_point(place))),),
+            )
+    return None
+
+
+def _summary(free: int, of: int, apart: str) -> str:
+    if not free:
+        return f"In none of the places {apart} apart: see what is in the way"
+    if free == of:
+        return "Everywhere in the shower"
+    share = free / of
+    return f"In {'less than 1 %' if share < 0.01 else f'{share:.0%}'} of the places {apart} apart"
+
+
+def _open(case: Case, recess: float) -> str:
+    words = case.words
+    if recess <= 0:
+        return "No recess, nothing to cut"
+    return f"Recess {words.length(float(recess), 'up')}"

@@ -1,0 +1,92 @@
+"""The riser card: what is read out to whoever lies on the floor with the pipe cutter."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.words import Words
+from calm_basin.core.structure.footing import fitting_family, standing
+from calm_basin.core.waste.result import RiserCard
+from calm_basin.plan.floor import SlabFloor
+from calm_basin.plan.waste import DrainFamily
+
+
+def riser_card(case: Case) -> RiserCard | None:
+    """How the riser is cut and tested for the drain that is chosen; None where none is."""
+    plan, words, family = case.plan, case.words, fitting_family(case.plan)
+    if family is None:
+        return None
+    deck = standing(plan, case.surface).deck
+    slab = isinstance(plan.floor, SlabFloor)
+    on = "slab" if slab else "deck"
+    said = [*_height(words, family, deck, on), _hole(words, family, on)]
+    said.append("Body level both ways and in the middle of its hole before the cement sets.")
+    if family.riser is not None:
+        said.append("The gasket's top ends flush with the pipe's top or below it, never above.")
+        said.append(
+            "Cut too low it can never seal, cut too high it holds the tray up. Measure twice."
+        )
+    if family.wiggle:
+        said.append(
+            f"The drain can be shifted {words.length(family.wiggle, 'down')} on its riser. A tail "
+            "that reaches deep into the pipe takes that away: shorten it."
+        )
+    if family.most_height > family.least_height:
+        said.append(
+            f"Its height can be set from {words.length(family.least_height)} to "
+            f"{words.length(family.most_height)} over the {on}."
+        )
+    said.append("Leak-test the joint before anything covers it. A licensed plumber connects it.")
+    if family.riser is not None:
+        said.append(_cut_when(plan.waste.riser_cut))
+    below = plan.waste.access_below and not slab
+    return RiserCard(
+        title=f"{family.name}, {'reached from below' if below else 'no access from below'}",
+        said=tuple(said),
+        order=family.with_access if below and family.with_access else family.without_access,
+        check=family.check,
+        source=family.source,
+    )
+
+
+def _height(words: Words, family: DrainFamily, deck: float, on: str) -> list[str]:
+    if family.riser is None:
+        return [f"No riser is cut to a height: {family.note}"]
+    riser = family.riser
+    where = (
+        f"flush with the {on}"
+        if abs(riser) < 1e-6
+        else f"{words.length(abs(riser))} {'above' if riser > 0 else 'below'} the {on}"
+    )
+    lines = [f"Riser's top: {where} that the drain stands on, after that was lowered."]
+    old = deck + riser
+    if abs(deck) > 1e-6:
+        beside = (
+            f"flush with the old {on}"
+            if abs(old) < 0.05
+            else f"{words.length(abs(old))} {'above' if old > 0 else 'below'} the old {on}"
+        )
+        lines.append(f"Measured from where the {on} was: {beside}.")
+    if riser < 0:
+        lines.append(
+            f"Tape on the shank of the inside pipe cutter: {words.length(-riser)} above its wheel, "
+            f"the {on} at the tape."
+        )
+    elif riser > 0:
+        lines.append(f"Mark the pipe {words.length(riser)} above the {on} all round, then cut.")
+    return lines
+
+
+def _hole(words: Words, family: DrainFamily, on: str) -> str:
+    if family.hole == "round":
+        return f"Hole in the {on}: {words.length(family.hole_width)} round, the pipe in its middle."
+    size = f"{words.length(family.hole_width)} × {words.length(family.hole_length)}"
+    return f"Hole in the {on}: {size}, the pipe in its middle."
+
+
+def _cut_when(school: str) -> str:
+    if school == "before":
+        return "Cut before the tray is set: dry-fit tray and drain once on the cut pipe."
+    return (
+        "Left long and cut after the tray is set: the inside cutter goes down through the drain, "
+        "where the plumbing can be done last."
+    )

@@ -1,0 +1,193 @@
+"""The waste's run from a drain to the stack: its levels where it passes timbers, and the cheapest
+that keeps all limits."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import islice, pairwise
+
+import networkx as nx
+import numpy as np
+
+from calm_basin.core.geometry.surface import Array
+from calm_basin.core.waste.lattice import Crossing, Ground, Lattice, Node, lattice_of
+
+BEND = 400.0
+"""A bend counts as so much more pipe, mm, when runs are compared (common practice, no source)."""
+
+HOLE = 600.0
+"""A hole through a timber likewise."""
+
+MOST_TRIED = 24
+"""So many runs are tried, the cheapest first, until one keeps all limits."""
+
+
+@dataclass(frozen=True)
+class Passed:
+    """One timber that a run passes: where, how far from the drain, and the level of the pipe's
+    middle there; ``fits`` where that is one at which it may."""
+
+    crossing: Crossing
+    at: Array
+    distance: float
+    level: float
+    fits: bool
+
+
+@dataclass(frozen=True, eq=False)
+class Run:
+    """A run on plan, (n, 2), from the drain to the stack, and its levels.
+
+    ``levels`` are (distance, level) of the pipe's middle where it bends or steps down, ``passed``
+    the timbers in their order. ``drops`` is what it steps down on its way beside its own fall.
+    """
+
+    line: Array
+    levels: Array
+    passed: tuple[Passed, ...]
+
+    @property
+    def length(self) -> float:
+        """mm."""
+        return float(np.hypot(*np.diff(self.line, axis=0).T).sum())
+
+    @property
+    def bends(self) -> int:
+        """Where it turns on plan."""
+        ways = np.diff(self.line, axis=0)
+        ways = ways / np.hypot(*ways.T)[:, None]
+        return int(((ways[1:] * ways[:-1]).sum(axis=1) < 1 - 1e-6).sum())
+
+    @property
+    def end(self) -> float:
+        """The level at the stack, mm."""
+        return float(self.levels[-1, 1])
+
+    @property
+    def holes(self) -> int:
+        """How many timbers are drilled."""
+        return sum(one.crossing.passing.hole > 0 and not _beneath(one) for one in self.passed)
+
+    @property
+    def cost(self) -> float:
+        """What runs are compared by: length, bends and holes."""
+        return self.length + BEND * self.bends + HOLE * self.holes
+
+    def keeps(self, level: float) -> bool:
+        """Whether every timber is passed where it may be, and the stack met at ``level`` or
+        higher."""
+        return all(one.fits for one in self.passed) and self.end >= level - 1e-6
+
+
+def _beneath(one: Passed) -> bool:
+    under = one.crossing.passing.under
+    return under is not None and one.level <= under + 1e-9
+
+
+def laid(ground: Ground, line: Array, start: float) -> Run:
+    """A run along a line on plan, its levels taken as high as each timber allows: where the first
+    place to pass one lies lower, the pipe steps down before it."""
+    level, gone = start, 0.0
+    levels, passed = [(0.0, start)], []
+    for first, last in pairwise(line):
+        length = float(np.hypot(*(last - first)))
+        before = 0.0
+        for crossing in ground.crossings(first, last):
+            level -= ground.fall * (crossing.distance - before)
+            before = crossing.distance
+            taken = crossing.passing.taken(level, crossing.along)
+            at = first + (last - first) * crossing.distance / length
+            distance = gone + crossing.distance
+            if taken is not None and taken < level - 1e-9:
+                levels += [(distance, level), (distance, taken)]
+                level = taken
+            passed.append(Passed(crossing, at, distance, level, taken is not None))
+        level -= ground.fall * (length - before)
+        gone += length
+        levels.append((gone, level))
+    return Run(np.asarray(line), np.array(levels), tuple(passed))
+
+
+def straight(outlet: Array, stack: Array) -> Array:
+    """The line of a run in a slab, where nothing stands in its way."""
+    return np.array([outlet, stack])
+
+
+def cheapest(
+    ground: Ground,
+    room: Array,
+    outlet: Array,
+    start: float,
+    stack: Array,
+    level: float,
+    radius: float,
+) -> Run | None:
+    """The run that costs least by length, bends and holes and keeps all limits; None: there is
+    none.
+
+    Runs are taken in the order of their cost (networkx's shortest simple paths over nodes and the
+    way in which each is left) until one keeps all limits. Where none of the first does, the one
+    that may start lowest is taken.
+    """
+    if np.hypot(*(outlet - stack)) < 1e-6:
+        return laid(ground, np.array([outlet, stack]), start)
+    lattice = lattice_of(ground, room, stack, level, radius, outlet[None])
+    at = ground.bays.to(outlet[None])[0]
+    source = (
+        int(np.abs(lattice.along - at[0]).argmin()),
+        int(np.abs(lattice.across - at[1]).argmin()),
+    )
+    levels, _, onward = lattice.needs
+    if levels[source] > start + 1e-6:
+        return None
+    graph = _graph(lattice)
+    begin, end = ("from", source), ("to", lattice.stack)
+    for way in (0, 1):
+        graph.add_edge(begin, (source, way), weight=0.0)
+        graph.add_edge((lattice.stack, way), end, weight=0.0)
+    for path in islice(nx.shortest_simple_paths(graph, begin, end, "weight"), MOST_TRIED):
+        run = laid(ground, _line(lattice, [node for node, _ in path[1:-1]]), start)
+        if run.keeps(level):
+            return run
+    node, nodes = source, [source]
+    while node != lattice.stack:
+        node = onward[node]
+        nodes.append(node)
+    return laid(ground, _line(lattice, nodes), start)
+
+
+def _graph(lattice: Lattice) -> nx.DiGraph:
+    """Nodes of a lattice, each once for pipes along the joists and once for those square to
+    them."""
+    graph = nx.DiGraph()
+    reached = np.isfinite(lattice.needs[0])
+    for i in range(len(lattice.along)):
+        for j in range(len(lattice.across)):
+            node: Node = (i, j)
+            if not reached[node]:
+                continue
+            graph.add_edge((node, 0), (node, 1), weight=BEND)
+            graph.add_edge((node, 1), (node, 0), weight=BEND)
+            for other in lattice.neighbours(node):
+                if not reached[other]:
+                    continue
+                crossings = lattice.crossings(node, other)
+                passings = [(c.passing, c.along) for c in crossings]
+                if any(p.taken(np.inf, along) is None for p, along in passings):
+                    continue
+                holes = sum(p.hole > 0 and not p.refused and p.at(at) for p, at in passings)
+                way = 0 if other[1] == j else 1
+                weight = lattice.length(node, other) + HOLE * holes
+                graph.add_edge((node, way), (other, way), weight=weight)
+    return graph
+
+
+def _line(lattice: Lattice, nodes: list[Node]) -> Array:
+    """Nodes as a line on plan that has a corner only where it bends."""
+    kept = [nodes[0]]
+    for before, here, after in zip(nodes, nodes[1:], nodes[2:], strict=False):
+        turns = (before[0] == here[0]) != (here[0] == after[0])
+        if turns and here != kept[-1]:
+            kept.append(here)
+    kept.append(nodes[-1])
+    return np.array([lattice.place(node) for node in kept])

@@ -1,0 +1,146 @@
+"""What a plan's waste run goes through, from where to where, and what its limits are."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from calm_basin.core.answer.case import Case
+from calm_basin.core.geometry.surface import Array
+from calm_basin.core.structure.footing import fitting_family, outlet_of, standing
+from calm_basin.core.structure.joists import Bays, Timber, timbers_under
+from calm_basin.core.structure.passing import Passing, passing
+from calm_basin.core.waste.lattice import Ground, Lattice, lattice_of
+from calm_basin.core.waste.run import Run, cheapest, laid
+from calm_basin.plan.base import Point
+from calm_basin.plan.floor import JoistFloor
+from calm_basin.rules import Guide, Limit, RuleSet, ceiling_room, guides_of
+
+BOTTOMLESS = -1e5
+"""Where nothing says how low the pipe may be, mm."""
+
+
+@dataclass(frozen=True, eq=False)
+class Ways:
+    """All ways to a stack, wherever the outlet is: what they go through, and the least ``level`` of
+    the pipe's middle at which it meets the stack, mm. ``pipe`` is its outside diameter; ``branch``
+    says whether the stack's level was measured."""
+
+    ground: Ground
+    room: Array
+    stack: Array
+    level: float
+    pipe: float
+    branch: bool
+    slab: bool
+
+    @cached_property
+    def lattice(self) -> Lattice:
+        """The free strips under the room."""
+        return lattice_of(
+            self.ground, self.room, self.stack, self.level, self.pipe / 2, np.empty((0, 2))
+        )
+
+    def needs(self, outlets: Array) -> tuple[Array, Array]:
+        """The lowest level at which the pipe may leave a trap at each of many outlets, (n, 2), and
+        how long it then is; infinite where it does not get away."""
+        if self.slab:
+            long = np.hypot(*(outlets - self.stack).T)
+            return self.level + self.ground.fall * long, long
+        levels, lengths, _ = self.lattice.from_places(outlets)
+        return levels, lengths
+
+
+@dataclass(frozen=True, eq=False)
+class Site:
+    """The way of one waste: its outlet on plan, and the level of the pipe's middle at which it
+    leaves the trap, mm."""
+
+    ways: Ways
+    outlet: Array
+    start: float
+
+
+def site_of(case: Case) -> Site | None:
+    """The way of a plan's waste; None where its drain is not chosen or the stack not measured."""
+    ways, family = ways_of(case), fitting_family(case.plan)
+    if ways is None or family is None:
+        return None
+    start = standing(case.plan, case.surface).deck - family.trap
+    return Site(ways, outlet_of(case.plan.shower.drain), start)
+
+
+def ways_of(case: Case) -> Ways | None:
+    """All ways to a plan's stack; None where its drain is not chosen or the stack not measured."""
+    plan, family = case.plan, fitting_family(case.plan)
+    if family is None or plan.waste.stack is None:
+        return None
+    joists = plan.floor if isinstance(plan.floor, JoistFloor) else None
+    return _ways(
+        joists,
+        plan.room.outline,
+        plan.waste.stack,
+        plan.waste.branch,
+        family.pipe,
+        plan.water.pipe_fall,
+        guides_of(case.rules),
+    )
+
+
+@lru_cache(maxsize=32)
+def _ways(
+    joists: JoistFloor | None,
+    outline: tuple[Point, ...],
+    stack: Point,
+    branch: float | None,
+    pipe: float,
+    fall: float,
+    guides: tuple[Guide, ...],
+) -> Ways:
+    low = BOTTOMLESS
+    bays = Bays(np.array([1.0, 0.0]), np.array([0.0, 1.0]))
+    timbers: tuple[tuple[Timber, Passing], ...] = ()
+    if joists is not None:
+        bays = Bays.of(joists)
+        under = timbers_under(joists, outline)
+        timbers = tuple((timber, passing(timber, joists, pipe, guides)) for timber in under)
+        if joists.ceiling:
+            low = -joists.deck_thickness - joists.depth + ceiling_room().value + pipe / 2
+    return Ways(
+        Ground(bays, timbers, fall),
+        np.array(outline),
+        np.array(stack),
+        max(low, BOTTOMLESS if branch is None else branch),
+        pipe,
+        branch is not None,
+        joists is None,
+    )
+
+
+def run_of(case: Case, site: Site) -> Run | None:
+    """The run that the plan lays, or the cheapest that keeps all limits; None: there is none."""
+    bends, ways = case.plan.waste.run, site.ways
+    if bends is not None or ways.slab:
+        line = np.array([site.outlet, *(np.array(bend) for bend in bends or ()), ways.stack])
+        apart = np.append(True, np.hypot(*np.diff(line, axis=0).T) > 1e-6)
+        line = line[apart] if apart.sum() > 1 else line[[0, -1]]
+        return laid(ways.ground, line, site.start)
+    return _proposed(ways, (float(site.outlet[0]), float(site.outlet[1])), site.start)
+
+
+@lru_cache(maxsize=64)
+def _proposed(ways: Ways, outlet: Point, start: float) -> Run | None:
+    return cheapest(
+        ways.ground, ways.room, np.array(outlet), start, ways.stack, ways.level, ways.pipe / 2
+    )
+
+
+def pipe_limits(rules: RuleSet, topic: str, bore: float) -> list[Limit]:
+    """The limits on a waste pipe of an inside diameter: of those for pipes of up to one, those for
+    the smallest that it is no larger than."""
+    assert topic in ("pipe_fall", "pipe_length")
+    all_of = [limit for limit in rules.limits if limit.topic == topic]
+    sizes = sorted({limit.bore for limit in all_of if limit.bore >= bore - 2})
+    return [limit for limit in all_of if sizes and limit.bore == sizes[0]]
