@@ -137,6 +137,30 @@ def moved(
         ]
         foot = place(centre)
         floor["first_offset"] = foot[0] * across[0] + foot[1] * across[1]
+        along = (across[1], -across[0])
+        on = [math.cos(old), math.sin(old)]
+
+        def reach(value: float) -> float:
+            x, y = place([on[0] * value, on[1] * value])
+            return x * along[0] + y * along[1]
+
+        if floor.get("bearing") is not None:
+            floor["bearing"] = reach(floor["bearing"])
+        for other in floor.get("others", ()):
+            if mirror:
+                other["number"], other["moved"] = -other["number"], -other.get("moved", 0)
+            for end in ("start", "end"):
+                if other.get(end) is not None:
+                    other[end] = reach(other[end])
+        for timber in (*floor.get("members", ()), *floor.get("beams", ())):
+            timber["start"], timber["end"] = place(timber["start"]), place(timber["end"])
+    for service in new.get("services", ()):
+        service["points"] = [place(xy) for xy in service["points"]]
+    waste = new.get("waste", {})
+    if waste.get("stack"):
+        waste["stack"] = place(waste["stack"])
+    if waste.get("run"):
+        waste["run"] = [place(xy) for xy in waste["run"]]
     return new
 
 

@@ -45,8 +45,8 @@ class LooksTest(DemoCase):
             with self.subTest(theme=theme, view="jobs"):
                 self.assertEqual(self.axe(), [])
             for job, step in zip(
-                self.jobs[:7],
-                ("room", "levels", "drain", "depth", "access", "water", "pins"),
+                self.jobs[:8],
+                ("room", "levels", "drain", "depth", "under", "access", "water", "pins"),
                 strict=True,
             ):
                 self.open(f"/jobs/{job}/{step}")
@@ -75,7 +75,7 @@ class LooksTest(DemoCase):
 
     def test_on_a_phone_nothing_is_cut_off_or_too_small_for_a_thumb(self) -> None:
         self.size(390, 844)
-        for step in ("room", "levels", "drain", "depth", "access", "water", "pins"):
+        for step in ("room", "levels", "drain", "depth", "under", "access", "water", "pins"):
             self.open(f"/jobs/{self.jobs[1]}/{step}")
             self.ready()
             wide = self.driver.execute_script("return document.documentElement.scrollWidth")
@@ -115,7 +115,7 @@ class LooksTest(DemoCase):
             }
             return small;
         """
-        for step in ("room", "levels", "drain", "depth", "access", "water", "pins"):
+        for step in ("room", "levels", "drain", "depth", "under", "access", "water", "pins"):
             self.open(f"/jobs/{self.jobs[1]}/{step}")
             self.ready()
             self.assertEqual(self.driver.execute_script(script), [], step)
@@ -130,7 +130,7 @@ class LooksTest(DemoCase):
         self.assertEqual(self.driver.get_log("browser"), [])
 
 
-STEPS = ("room", "levels", "drain", "depth", "access", "water", "pins")
+STEPS = ("room", "levels", "drain", "depth", "under", "access", "water", "pins")
 
 
 class FrameTest(DemoCase):
@@ -157,8 +157,8 @@ class FrameTest(DemoCase):
     def test_phases_and_steps_by_keyboard(self) -> None:
         self.open(f"/jobs/{self.jobs[1]}/room")
         self.ready()
-        steps = ("drain", "depth", "access", "water", "pins", "water", "room", "levels")
-        for key, step in zip(("2", ".", ".", ".", ".", ",", "1", "."), steps, strict=True):
+        steps = ("drain", "depth", "under", "access", "water", "pins", "water", "room", "levels")
+        for key, step in zip(("2", ".", ".", ".", ".", ".", ",", "1", "."), steps, strict=True):
             self.press(key)
             self.until(lambda step=step: self.one(f'[data-panel="{step}"]'), f"{key} opens {step}")
         self.assertEqual(len(self.driver.find_elements(By.CSS_SELECTOR, "[data-panel]")), 1)

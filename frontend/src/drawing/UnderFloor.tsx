@@ -64,9 +64,11 @@ export function UnderFloor({ solution, stack, view, lit, show }: Props) {
             strokeWidth={lit === service.name ? 4 : 2}
             strokeDasharray="10 3 2 3"
           />
-          <HaloText at={view.at(middle(service.points))} ink="var(--hazard)">
-            {service.name}
-          </HaloText>
+          {(lit === service.name || roomy(service.points.map(view.at), service.name)) && (
+            <HaloText at={view.at(middle(service.points))} ink="var(--hazard)">
+              {service.name}
+            </HaloText>
+          )}
         </g>
       ))}
       {run && (
@@ -143,6 +145,11 @@ function Stack({ at: [x, y] }: { at: XY }) {
       </HaloText>
     </g>
   );
+}
+
+/** Whether a line's first stretch is longer than its name, pixels. */
+function roomy([a, b]: XY[], name: string): boolean {
+  return !!a && !!b && Math.hypot(b[0] - a[0], b[1] - a[1]) > name.length * 9;
 }
 
 const middle = (points: XY[]): XY => middleOf(points.slice(0, 2));

@@ -26,8 +26,8 @@ TimberKind = Literal["joist", "trimmer", "blocking", "girder", "wall"]
 class Timber:
     """One timber: its outline on plan, and its top and bottom in mm from the existing deck's top.
 
-    ``number`` is a joist's for people, 1 for the first from the left or from the foot of the plan; ``index`` is how the plan
-    counts it. Both are None for all else. ``made`` is how it is built.
+    ``number`` is a joist's for people, 1 for the first from the left, or from the foot of the plan;
+    ``index`` is how the plan counts it. Both are None for all else. ``made`` is how it is built.
     """
 
     kind: TimberKind
@@ -124,8 +124,8 @@ def timbers_under(joists: JoistFloor, outline: tuple[Point, ...]) -> tuple[Timbe
     def rank(number: int) -> int:
         # People count from the left, or from the foot of the plan where joists run across it.
         x, y = bays.across
-        backwards = x < -1e-9 or (abs(x) <= 1e-9 and y < 0)
-        return last - number + 1 if backwards else number - first + 1
+        backwards = bool(x < -1e-9 or (abs(x) <= 1e-9 and y < 0))
+        return int(last - number if backwards else number - first) + 1
 
     found = []
     for number in range(first, last + 1):

@@ -7,6 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from calm_basin.core.geometry.surface import Array
 from calm_basin.core.structure.joists import Timber
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.rules import Guide, pipe_room
@@ -45,6 +46,17 @@ class Passing:
         if self.refused or not self.at(along) or level > self.high:
             return None
         return max(level, self.low)
+
+    def needed_by(self, levels: Array, along: Array) -> Array:
+        """The same for many levels at many places along the joists; infinite where there is
+        none."""
+        here = np.full(len(along), not self.refused)
+        if self.places:
+            here &= np.any([(along >= a - 1e-6) & (along <= b + 1e-6) for a, b in self.places], 0)
+        found = np.where(here & (levels <= self.high), np.maximum(levels, self.low), np.inf)
+        if self.under is None:
+            return found
+        return np.where(levels <= self.under, levels, found)
 
     def taken(self, level: float, along: float) -> float | None:
         """The highest level down from ``level`` at which the pipe may pass here."""

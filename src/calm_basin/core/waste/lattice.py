@@ -23,8 +23,6 @@ from calm_basin.core.structure.passing import Passing
 
 Node = tuple[int, int]
 
-ENDLESS = 1e9
-
 ASIDE = 1.0
 """A pipe keeps so far from a timber that it does not pass, mm."""
 
@@ -181,53 +179,107 @@ class Lattice:
         return levels, lengths, onward
 
     @cached_property
-    def _free(self) -> NDArray[np.bool_]:
-        """Which cells between lines hold no timber that is in a pipe's way."""
-        corners = [
-            [(u0, v0), (u1, v0), (u1, v1), (u0, v1)]
-            for u0, u1 in pairwise(self.along)
-            for v0, v1 in pairwise(self.across)
+    def _inside(self) -> list[list[list[tuple[float, Passing]]]]:
+        """What stands in each cell between lines: (place across the joists, how it is passed) from
+        the lower line up."""
+        columns, rows = len(self.along) - 1, len(self.across) - 1
+        found: list[list[list[tuple[float, Passing]]]] = [
+            [[] for _ in range(rows)] for _ in range(columns)
         ]
-        free = np.ones(len(corners), dtype=bool)
-        boxes = np.array(
-            [t.outline for t, passing in self.ground.timbers if np.isfinite(passing.high)],
-            dtype=object,
+        corners = np.array(
+            [
+                [(u0, v0), (u1, v0), (u1, v1), (u0, v1)]
+                for u0, u1 in pairwise(self.along)
+                for v0, v1 in pairwise(self.across)
+            ]
         )
-        if corners and len(boxes):
-            cells = shapely.polygons(
-                self.ground.bays.back(np.array(corners).reshape(-1, 2)).reshape(-1, 4, 2)
-            )
-            inside = shapely.buffer(cells, -0.01)
-            free[np.unique(shapely.STRtree(boxes).query(inside, predicate="intersects")[0])] = False
-        return free.reshape(len(self.along) - 1, len(self.across) - 1)
+        if not len(corners) or not self.ground.timbers:
+            return found
+        back = self.ground.bays.back(corners.reshape(-1, 2)).reshape(-1, 4, 2)
+        cells = shapely.buffer(shapely.polygons(back), -0.01)
+        boxes = np.array([timber.outline for timber, _ in self.ground.timbers], dtype=object)
+        for cell, i in shapely.STRtree(boxes).query(cells, predicate="intersects").T:
+            timber, passing = self.ground.timbers[int(i)]
+            reach = self.ground.bays.to(shapely.get_coordinates(timber.outline))[:, 1]
+            middle = float((reach.min() + reach.max()) / 2)
+            found[cell // rows][cell % rows].append((middle, passing))
+        for column in found:
+            for row in column:
+                row.sort(key=lambda item: item[0])
+        return found
 
-    def from_places(self, places: Array) -> tuple[Array, Array, list[Node | None]]:
-        """The same for outlets on plan, (n, 2): levels, lengths, and the corner of their cell over
-        which they go."""
+    def from_places(self, places: Array) -> tuple[Array, Array]:
+        """The same for outlets on plan, (n, 2): levels and lengths.
+
+        A pipe goes from its outlet square to the joists, over as many as it likes, then onto a line
+        along them; or along them at once. To pass joists early never needs a higher start.
+        """
         u, v = self.ground.bays.to(places).T
-        levels, lengths, _ = self.needs
-        best = np.full((2, len(places)), 2 * ENDLESS)
-        over = np.full((len(places), 2), -1)
+        best = np.full((2, len(places)), np.inf)
         # A place on a line belongs to the cells on both of its sides.
         for du, dv in product((-1e-6, 1e-6), repeat=2):
             i, j = _cell(self.along, u + du), _cell(self.across, v + dv)
-            inside = (i >= 0) & (i < len(self.along) - 1) & (j >= 0) & (j < len(self.across) - 1)
-            i, j = np.where(inside, i, 0), np.where(inside, j, 0)
-            open_here = inside & self._free[i, j]
-            for a, b in ((i, j), (i + 1, j), (i, j + 1), (i + 1, j + 1)):
-                apart = np.abs(u - self.along[a]) + np.abs(v - self.across[b])
-                # Corners that are not reached count as endlessly high.
-                level = np.minimum(levels[a, b], ENDLESS) + self.ground.fall * apart
-                long = lengths[a, b] + apart
-                better = open_here & (
-                    (level < best[0] - 1e-9)
-                    | ((np.abs(level - best[0]) <= 1e-9) & (long < best[1] - 1e-9))
+            for column in np.unique(i):
+                if not 0 <= column < len(self.along) - 1:
+                    continue
+                own = np.flatnonzero(i == column)
+                found = self._from_column(int(column), u[own], v[own], j[own])
+                better = _lower(found, best[:, own])
+                best[:, own[better]] = found[:, better]
+        return best[0], best[1]
+
+    def _from_column(self, column: int, u: Array, v: Array, row: NDArray[np.intp]) -> Array:
+        """Levels and lengths, (2, n), for places between two lines square to the joists."""
+        rows = len(self.across)
+        levels, lengths, _ = self.needs
+        onto = np.full((rows, 2, len(u)), np.inf)
+        for side in (column, column + 1):
+            apart = np.abs(u - self.along[side])
+            for j in range(rows):
+                ends: tuple[Node, Node] = ((column, j), (column + 1, j))
+                if not np.isfinite(levels[side, j]) or self.crossings(*ends):
+                    continue
+                found = np.stack(
+                    [levels[side, j] + self.ground.fall * apart, lengths[side, j] + apart]
                 )
-                best[0, better], best[1, better] = level[better], long[better]
-                over[better] = np.stack([a, b], axis=1)[better]
-        best[:, best[0] >= ENDLESS] = np.inf
-        corners: list[Node | None] = [None if a < 0 else (int(a), int(b)) for a, b in over]
-        return best[0], best[1], corners
+                better = _lower(found, onto[j])
+                onto[j][:, better] = found[:, better]
+        # Where a timber stands that is in a pipe's way, no outlet is.
+        shut = np.array(
+            [any(np.isfinite(p.high) for _, p in cell) for cell in self._inside[column]]
+        )
+        best = np.full((2, len(u)), np.inf)
+        for way in (1, -1):
+            # What is needed on each line by those who come over the lines before it.
+            over = onto.copy()
+            order = range(rows - 2, -1, -1) if way == 1 else range(1, rows)
+            for j in order:
+                cell = j if way == 1 else j - 1
+                found = self._across(column, cell, over[j + way], u, way)
+                better = _lower(found, over[j])
+                over[j][:, better] = found[:, better]
+            line = np.clip(row + (1 if way == 1 else 0), 0, rows - 1)
+            inside = (row >= 0) & (row < rows - 1)
+            closed = shut[np.clip(row, 0, rows - 2)]
+            apart = np.abs(v - self.across[line])
+            at = over[line, :, np.arange(len(u))].T
+            found = at + np.stack([self.ground.fall * apart, apart])
+            better = inside & ~closed & _lower(found, best)
+            best[:, better] = found[:, better]
+        return best
+
+    def _across(self, column: int, cell: int, beyond: Array, u: Array, way: int) -> Array:
+        """What is needed on one line of a cell by those who go over it to the other, where
+        ``beyond`` is needed."""
+        here = self.across[cell if way == 1 else cell + 1]
+        there = self.across[cell + 1 if way == 1 else cell]
+        level, at = beyond[0].copy(), there
+        standing = self._inside[column][cell]
+        for place, passing in standing[::-1] if way == 1 else standing:
+            level = passing.needed_by(level + self.ground.fall * abs(at - place), u)
+            at = place
+        level = level + self.ground.fall * abs(at - here)
+        return np.stack([level, beyond[1] + abs(there - here)])
 
 
 def lattice_of(
@@ -255,6 +307,14 @@ def lattice_of(
     at = ground.bays.to(stack[None])[0]
     node = tuple(int(np.abs(line - place).argmin()) for line, place in zip(lines, at, strict=True))
     return Lattice(ground, lines[0], lines[1], (node[0], node[1]), level)
+
+
+def _lower(found: Array, best: Array) -> NDArray[np.bool_]:
+    """Which columns of (levels, lengths) need less than others, or as little and are shorter."""
+    with np.errstate(invalid="ignore"):
+        alike = np.abs(found[0] - best[0]) <= 1e-9
+    lower = (found[0] < best[0] - 1e-9) | (alike & (found[1] < best[1] - 1e-9))
+    return np.asarray(lower & np.isfinite(found[0]))
 
 
 def _cell(line: Array, at: Array) -> NDArray[np.intp]:

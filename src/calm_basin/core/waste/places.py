@@ -126,7 +126,7 @@ def _judge_points(case: Case, judged: Judged) -> None:
         for i in np.flatnonzero(off & (told == "")):
             told[i] = f"A plane would fall {way} {words.fall(float(worst[i]))}"
     judged.say(~good, "falls", told)
-    _judge_depth(case, judged, bases)
+    _judge_depth(case, judged, bases, _needs(case, judged.outlets))
 
 
 def _judge_solved(case: Case, judged: Judged) -> None:
@@ -150,7 +150,7 @@ def _judge_solved(case: Case, judged: Judged) -> None:
     judged.say(edge, "edge", told)
     _judge_floor(case, judged, rims, bases)
     judged.say(~edge & (told != ""), "falls", told)
-    _judge_depth(case, judged, bases)
+    _judge_depth(case, judged, bases, _needs(case, judged.outlets))
 
 
 def _fall_off(case: Case, surface: Surface) -> str:
@@ -178,7 +178,13 @@ def _judge_floor(case: Case, judged: Judged, rims: Array, bases: Array) -> None:
             judged.say(hit, "blocked", f"The {way.part} {near} {way.what}")
 
 
-def _judge_depth(case: Case, judged: Judged, bases: Array) -> None:
+def _needs(case: Case, outlets: Array) -> Array | None:
+    """The lowest levels at which the pipe may start at some outlets; None: not looked at."""
+    ways = ways_of(case)
+    return None if ways is None else ways.needs(outlets)[0]
+
+
+def _judge_depth(case: Case, judged: Judged, bases: Array, needed: Array | None) -> None:
     """Too deep for the deck, or too low for the pipe to get away."""
     plan, words = case.plan, case.words
     judged.recess = -bases
@@ -189,11 +195,10 @@ def _judge_depth(case: Case, judged: Judged, bases: Array) -> None:
         for i in np.flatnonzero(deep & (judged.verdicts == "open")):
             told[i] = f"The recess would be {words.length(float(missing[i]), 'up')} too deep"
         judged.say(deep, "deep", told)
-    family, ways = fitting_family(plan), ways_of(case)
-    if family is None or ways is None:
+    family = fitting_family(plan)
+    if family is None or needed is None:
         return
     starts = deck_under(plan, bases) - family.trap
-    needed, _ = ways.needs(judged.outlets)
     short = needed - starts
     told = np.full(len(bases), "The pipe cannot get to the stack from here", object)
     for i in np.flatnonzero(np.isfinite(short) & (short > 1e-6) & (judged.verdicts == "open")):
@@ -216,9 +221,12 @@ def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
     edge = max(drain.width, 0.0) / 2
     first, last = ceil((edge - now) / stride), int(np.floor((length - edge - now) / stride))
     outlets = now + stride * np.arange(first, last + 1)
+    everywhere = start + across * shifts[:, None, None] + along * outlets[:, None]
+    needed = _needs(case, everywhere.reshape(-1, 2))
+    rows = None if needed is None else needed.reshape(len(shifts), -1)
     lines: list[Line] = []
     parts: list[Judged] = []
-    for shift in shifts:
+    for number, shift in enumerate(shifts):
         a, b = start + across * shift, end + across * shift
         moved = drain.model_copy(update={"start": _point(a), "end": _point(b)})
         trough = Polygon(
@@ -230,7 +238,8 @@ def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
         shifted = plan.model_copy(
             update={"shower": plan.shower.model_copy(update={"drain": moved})}
         )
-        _judge_line(case, shifted, judged, by=across * shift)
+        own = None if rows is None else rows[number]
+        _judge_line(case, shifted, judged, across * shift, own)
         lines.append(Line(start=_point(a), end=_point(b)))
         parts.append(judged)
     if not parts:
@@ -254,7 +263,7 @@ def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
     )
 
 
-def _judge_line(case: Case, shifted: Plan, judged: Judged, by: Array) -> None:
+def _judge_line(case: Case, shifted: Plan, judged: Judged, by: Array, needed: Array | None) -> None:
     """Judge a channel on one line with its outlet at many places."""
     n = len(judged.outlets)
     try:
@@ -276,7 +285,7 @@ def _judge_line(case: Case, shifted: Plan, judged: Judged, by: Array) -> None:
         judged.say(hit, "blocked", f"The {way.part} {near} {way.what}")
     off = _fall_off(case, surface)
     judged.say(np.full(n, off != ""), "falls", off)
-    _judge_depth(case, judged, bases)
+    _judge_depth(case, judged, bases, needed)
 
 
 def _point(place: Array) -> tuple[float, float]:

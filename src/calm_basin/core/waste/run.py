@@ -130,7 +130,7 @@ def cheapest(
     that may start lowest is taken.
     """
     if np.hypot(*(outlet - stack)) < 1e-6:
-        return laid(ground, np.array([outlet, stack]), start)
+        return laid(ground, np.array([outlet, stack]), start) if start >= level else None
     lattice = lattice_of(ground, room, stack, level, radius, outlet[None])
     at = ground.bays.to(outlet[None])[0]
     source = (

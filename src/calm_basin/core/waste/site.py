@@ -49,8 +49,7 @@ class Ways:
         if self.slab:
             long = np.hypot(*(outlets - self.stack).T)
             return self.level + self.ground.fall * long, long
-        levels, lengths, _ = self.lattice.from_places(outlets)
-        return levels, lengths
+        return self.lattice.from_places(outlets)
 
 
 @dataclass(frozen=True, eq=False)

@@ -1,0 +1,414 @@
+"""The waste's run and the map of the drain's places, held against plain searches."""
+
+from __future__ import annotations
+
+import math
+import unittest
+from typing import Any
+
+import numpy as np
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from calm_basin.core.answer.changes import changed
+from calm_basin.core.solution import Solution
+from calm_basin.core.solve import solve
+from calm_basin.core.structure.joists import Bays, timbers_under
+from calm_basin.core.structure.passing import passing
+from calm_basin.core.waste.lattice import Ground, Lattice, Node, lattice_of
+from calm_basin.core.waste.places import known_at_once
+from calm_basin.core.waste.run import Run, cheapest, laid
+from calm_basin.plan import plan_from
+from calm_basin.plan.floor import JoistFloor
+from calm_basin.rules import guides_of, rule_sets
+from calm_basin.rules.families import drain_families
+from tests.core.test_structure import codes, floors, under
+from tests.plans import Document, channel, document, moved, point, tray
+
+ROOM = np.array([(0.0, 0.0), (1600.0, 0.0), (1600.0, 1200.0), (0.0, 1200.0)])
+PIPE = 50.0
+
+
+@st.composite
+def grounds(draw: st.DrawFn) -> Ground:
+    """A small floor on joists, perhaps with a trimmer that no pipe passes."""
+    members = ()
+    if draw(st.booleans()):
+        x = draw(st.floats(200, 1400))
+        members = ({"kind": "trimmer", "start": (x, 200), "end": (x, 1000), "width": 45},)
+    joists = JoistFloor.model_validate(
+        {
+            "deck_thickness": 18,
+            "direction": 0,
+            "centres": draw(st.floats(380, 620)),
+            "width": 45,
+            "depth": draw(st.sampled_from([220.0, 240.0, 300.0])),
+            "first_offset": draw(st.floats(0, 400)),
+            "members": members,
+            "ceiling": draw(st.booleans()),
+            **({"span": 1600, "bearing": 0} if draw(st.booleans()) else {}),
+        }
+    )
+    guides = guides_of(rule_sets()[draw(st.sampled_from(["uk", "us-dwelling"]))])
+    timbers = tuple(
+        (timber, passing(timber, joists, PIPE, guides))
+        for timber in timbers_under(joists, tuple((float(x), float(y)) for x, y in ROOM))
+    )
+    return Ground(Bays.of(joists), timbers, draw(st.sampled_from([1 / 80, 1 / 48, 1 / 24])))
+
+
+places = st.tuples(st.floats(60, 1540), st.floats(60, 1140)).map(np.array)
+
+
+def clear(ground: Ground, place: np.ndarray) -> bool:
+    """Whether a pipe stands clear of all timbers at a place."""
+    from shapely.geometry import Point
+
+    return all(t.outline.distance(Point(place)) > PIPE / 2 + 2 for t, _ in ground.timbers)
+
+
+def all_paths(lattice: Lattice, start: Node, most: int) -> list[list[Node]]:
+    """Every way over a lattice without going anywhere twice."""
+    found: list[list[Node]] = []
+    stack = [[start]]
+    while stack:
+        path = stack.pop()
+        if path[-1] == lattice.stack:
+            found.append(path)
+            continue
+        for other in lattice.neighbours(path[-1]):
+            if other not in path:
+                stack.append([*path, other])
+        if len(found) > most:
+            break
+    return found
+
+
+def run_along(lattice: Lattice, path: list[Node], start: float) -> Run:
+    line = np.array([lattice.place(node) for node in path])
+    bends = [0]
+    for i in range(1, len(path) - 1):
+        a, b = line[i] - line[i - 1], line[i + 1] - line[i]
+        if abs(a[0] * b[1] - a[1] * b[0]) > 1e-6:
+            bends.append(i)
+    return laid(lattice.ground, line[[*bends, len(path) - 1]], start)
+
+
+class RunTest(unittest.TestCase):
+    @settings(max_examples=60, deadline=None)
+    @given(grounds(), places, places, st.floats(-190, -70), st.floats(-260, -120))
+    def test_never_costs_more_than_the_best_of_all(
+        self,
+        ground: Ground,
+        outlet: np.ndarray,
+        stack: np.ndarray,
+        start: float,
+        level: float,
+    ) -> None:
+        """On a lattice of few lines every simple way is tried."""
+        assume(clear(ground, outlet) and clear(ground, stack))
+        whole = lattice_of(ground, ROOM, stack, level, PIPE / 2, outlet[None])
+        u, v = ground.bays.to(np.vstack([outlet, stack])).T
+        few = [
+            np.unique(np.round(np.append(line[:: max(1, len(line) // 2)], own), 9))
+            for line, own in ((whole.along, u), (whole.across, v))
+        ]
+        assume(len(few[0]) * len(few[1]) <= 16)
+
+        def on(axis: int, value: float) -> int:
+            return int(np.abs(few[axis] - value).argmin())
+
+        small = Lattice(ground, few[0], few[1], (on(0, u[1]), on(1, v[1])), level)
+        source = (on(0, u[0]), on(1, v[0]))
+        runs = [
+            run_along(small, path, start)
+            for path in all_paths(small, source, 4000)
+            if len(path) > 1
+        ]
+        good = [run.cost for run in runs if run.keeps(level)]
+        found = cheapest(ground, ROOM, outlet, start, stack, level, PIPE / 2)
+        if good:
+            assert found is not None
+            self.assertTrue(found.keeps(level))
+            self.assertLessEqual(found.cost, min(good) + 1e-6)
+
+    @settings(max_examples=40, deadline=None)
+    @given(grounds(), places, places, st.floats(-260, -120))
+    def test_what_it_needs_at_a_place_is_what_a_fine_grid_needs(
+        self, ground: Ground, outlet: np.ndarray, stack: np.ndarray, level: float
+    ) -> None:
+        """With lines every 40 mm besides nothing is reached that was not, and no start is lower by
+        more than the pipe's fall beside a timber that it has to go round."""
+        assume(clear(ground, outlet) and clear(ground, stack))
+        plain = lattice_of(ground, ROOM, stack, level, PIPE / 2, np.empty((0, 2)))
+        every = np.arange(20.0, 1600, 40)
+        besides = np.stack([every, np.full(len(every), outlet[1])], axis=1)
+        fine = lattice_of(ground, ROOM, stack, level, PIPE / 2, np.vstack([besides, outlet[None]]))
+        (one,), (long,) = plain.from_places(outlet[None])
+        (other,), (wide,) = fine.from_places(outlet[None])
+        self.assertEqual(np.isfinite(one), np.isfinite(other))
+        if np.isfinite(one):
+            self.assertGreaterEqual(one, other - 0.01)
+            self.assertLessEqual(one, other + ground.fall * PIPE)
+            self.assertLessEqual(abs(long - wide), 2 * PIPE)
+
+    @settings(max_examples=60, deadline=None)
+    @given(grounds(), places, places, st.floats(-190, -70), st.floats(-260, -120))
+    def test_there_is_a_run_just_where_the_level_is_enough(
+        self,
+        ground: Ground,
+        outlet: np.ndarray,
+        stack: np.ndarray,
+        start: float,
+        level: float,
+    ) -> None:
+        assume(clear(ground, outlet) and clear(ground, stack))
+        lattice = lattice_of(ground, ROOM, stack, level, PIPE / 2, np.empty((0, 2)))
+        (needed,), _ = lattice.from_places(outlet[None])
+        assume(abs(needed - start) > 0.01)
+        found = cheapest(ground, ROOM, outlet, start, stack, level, PIPE / 2)
+        self.assertEqual(found is not None, needed < start)
+        if found is not None:
+            self.assertTrue(found.keeps(level))
+            falls = -np.diff(found.levels[:, 1])
+            self.assertTrue((falls >= -1e-9).all())
+            self.assertAlmostEqual(float(found.levels[-1, 0]), found.length, places=6)
+
+    def test_levels_at_crossings_by_hand(self) -> None:
+        """A pipe at 1:48 that starts 120 mm down: after 480 mm it lies 10 mm lower, after 960 mm
+        20 mm. Joists stand 480 mm apart."""
+        joists = JoistFloor(
+            deck_thickness=18, direction=90, centres=480, width=40, depth=250, first_offset=-480
+        )
+        guides = guides_of(rule_sets()["us-dwelling"])
+        outline = ((0.0, 0.0), (2000.0, 0.0), (2000.0, 1000.0), (0.0, 1000.0))
+        timbers = tuple(
+            (t, passing(t, joists, 50.0, guides)) for t in timbers_under(joists, outline)
+        )
+        ground = Ground(Bays.of(joists), timbers, 1 / 48)
+        run = laid(ground, np.array([[0.5, 500.0], [1700.0, 500.0]]), -120.0)
+        at = {round(one.distance + 0.5): one.level for one in run.passed if one.distance > 50}
+        self.assertEqual(sorted(at), [480, 960, 1440])
+        for distance, level in at.items():
+            self.assertAlmostEqual(level, -120 - (distance - 0.5) / 48, places=6)
+        self.assertAlmostEqual(run.end, -120 - 1699.5 / 48, places=6)
+        # 2 in above the joist's foot and half of the 53 mm hole: -18 - 250 + 50.8 + 26.5.
+        self.assertAlmostEqual(run.passed[0].crossing.passing.low, -190.7)
+
+
+def judged(solution: Solution) -> str:
+    """What the findings say of the drain where it is, in the map's words."""
+    found = {f.code for f in solution.findings if f.severity == "stop"}
+    if not solution.complete:
+        return "edge"
+    if found & {"drain_on_timber", "drain_near_service"}:
+        return "blocked"
+    if found & {"fall_over_most", "fall_under_least"}:
+        return "falls"
+    if "recess_over_available" in found:
+        return "deep"
+    return "waste" if "waste_cannot_reach" in found else "open"
+
+
+class MapTest(unittest.TestCase):
+    def check(self, doc: Document, share: int) -> int:
+        plan = plan_from(doc)
+        solution = solve(plan, parts=["drain_map"])
+        there = solution.drain_map
+        if there is None:
+            return 0
+        rng = np.random.default_rng(len(there.x))
+        looked = rng.choice(len(there.x), min(share, len(there.x)), replace=False)
+        for i in (int(j) for j in looked):
+            document = plan.model_dump(mode="json")
+            drain = document["shower"]["drain"]
+            if there.lines:
+                line = there.lines[there.line[i]]
+                drain |= {
+                    "start": list(line.start),
+                    "end": list(line.end),
+                    "outlet": there.outlet[i],
+                }
+            else:
+                drain["centre"] = [there.x[i], there.y[i]]
+            alone = solve(plan_from(document))
+            self.assertEqual(judged(alone), there.verdict[i], (there.x[i], there.y[i]))
+        return len(looked)
+
+    @settings(max_examples=25, deadline=None)
+    @given(floors(), st.booleans(), st.sampled_from(["us-dwelling", "uk", "norway"]))
+    def test_is_what_each_place_alone_comes_to(
+        self, doc: Document, stack: bool, rules: str
+    ) -> None:
+        doc["rule_set"] = rules
+        doc["shower"]["fall"] = {"asked": 1 / 48}
+        if stack:
+            doc["waste"] |= {"stack": [2200, 300], "branch": -230}
+        self.check(doc, 6)
+
+    @settings(max_examples=10, deadline=None)
+    @given(st.floats(0, 400), st.floats(-60, 60), st.booleans())
+    def test_of_channels_on_any_line_and_turned(
+        self, first: float, turn: float, stack: bool
+    ) -> None:
+        doc = under(
+            document(drain=channel(0, 1765, 1500, 1765) | {"outlet": 300}),
+            "narrow-channel",
+            first_offset=first,
+            direction=0,
+            deck_thickness=25,
+        )
+        if stack:
+            doc["waste"] |= {"stack": [2200, 1500], "branch": -200}
+        self.check(moved(doc, turn=turn), 8)
+
+    def test_where_floors_have_to_be_solved(self) -> None:
+        doc = under(
+            document(
+                drain=point(600, 1300),
+                former=tray(30, cuts=[{"edge": 2, "width": 60}]),
+            )
+        )
+        self.assertFalse(known_at_once(plan_from(doc)))
+        self.assertGreater(self.check(doc, 12), 5)
+
+    def test_offers_are_places_that_will_do(self) -> None:
+        doc = under(
+            document(
+                drain=point(590, 1350),
+                outline=[[0, 600], [1200, 600], [1200, 1800], [0, 1800]],
+                fall={"asked": 1 / 48},
+            ),
+            deck_thickness=25,
+        )
+        plan = plan_from(doc)
+        there = solve(plan, parts=["drain_map"]).drain_map
+        assert there is not None and there.best is not None and there.nearest is not None
+        for offer in (there.best, there.nearest):
+            self.assertEqual(there.verdict[offer.place], "open")
+            self.assertEqual(judged(solve(changed(plan, offer.changes))), "open")
+        apart = [
+            math.hypot(x - 590, y - 1350)
+            for x, y, verdict in zip(there.x, there.y, there.verdict, strict=True)
+            if verdict == "open"
+        ]
+        near = there.nearest.place
+        self.assertAlmostEqual(
+            math.hypot(there.x[near] - 590, there.y[near] - 1350), min(apart), places=6
+        )
+
+    def test_moving_one_joist_changes_it(self) -> None:
+        doc = under(document(drain=point(750, 1350)))
+        before = solve(plan_from(doc), parts=["drain_map"]).drain_map
+        doc["floor"]["others"] = [{"number": -2, "moved": -90}]
+        after = solve(plan_from(doc), parts=["drain_map"]).drain_map
+        assert before is not None and after is not None
+        self.assertEqual(before.x, after.x)
+        self.assertNotEqual(before.reason, after.reason)
+
+
+class FindingsTest(unittest.TestCase):
+    def plan(self, **waste: Any) -> Document:
+        doc = under(document(), first_offset=-150)
+        doc["waste"] |= {"stack": [800, 300]} | waste
+        return doc
+
+    def test_says_what_is_not_measured(self) -> None:
+        told = solve(plan_from(under(document()))).waste
+        assert told is not None
+        self.assertIn("Measure where the stack or branch is", told.missing[0])
+        self.assertIn("Not looked at yet", told.verdict)
+        told = solve(plan_from(self.plan())).waste
+        assert told is not None
+        self.assertEqual(len(told.missing), 1)
+        self.assertIn("as far as it is measured", told.verdict)
+        told = solve(plan_from(self.plan(branch=-190))).waste
+        assert told is not None
+        self.assertEqual(told.missing, ())
+
+    def test_the_branch_just_reached_and_just_not(self) -> None:
+        end = solve(plan_from(self.plan())).waste
+        assert end is not None and end.run is not None
+        level = end.run.profile.levels[-1][1]
+        for branch, broken in ((level - 0.1, False), (level + 0.1, True)):
+            found = codes(solve(plan_from(self.plan(branch=branch))))
+            self.assertEqual("waste_cannot_reach" in found, broken)
+
+    def test_a_laid_run_is_judged_as_it_lies(self) -> None:
+        doc = self.plan(branch=-200)
+        doc["waste"]["run"] = [[1300, 1350], [1300, 300]]
+        doc["floor"]["depth"] = 150
+        found = solve(plan_from(doc))
+        self.assertIn("pipe_meets_timber", codes(found))
+        finding = next(f for f in found.findings if f.code == "pipe_meets_timber")
+        self.assertIn("Let the run be proposed", [cure.text for cure in finding.cures])
+
+    def test_the_fall_of_the_pipe_just_inside_and_just_outside(self) -> None:
+        """IPC 704.1 and Approved Document H, from memory."""
+        for rules, fall, code in (
+            ("us-dwelling", 1 / 48, "IPC"),
+            ("uk", 0.018, "Approved Document H"),
+        ):
+            for factor, broken in ((1.0, False), (0.999, True)):
+                doc = document() | {"rule_set": rules, "version": 7}
+                doc["water"] = {"pipe_fall": fall * factor}
+                findings = [f for f in solve(plan_from(doc)).findings if f.code == "pipe_fall_off"]
+                self.assertEqual(bool(findings), broken)
+                self.assertTrue(all(code in f.source for f in findings))
+        doc["water"] = {"pipe_fall": 0.0901}
+        self.assertIn("pipe_fall_off", codes(solve(plan_from(doc))))
+
+    def test_the_drains_family_is_for_another_drain(self) -> None:
+        doc = under(document(), "narrow-channel")
+        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "family_other_drain")
+        self.assertTrue(finding.cures)
+        for cure in finding.cures:
+            mended = solve(changed(plan_from(doc), cure.changes))
+            self.assertNotIn("family_other_drain", codes(mended))
+
+    def test_the_riser_card_says_both_depths(self) -> None:
+        """Handbook: 5/8 in below the deck that the tray stands on, after that was lowered."""
+        doc = under(document(former=tray(30)), "gasket-hub-foam-tray")
+        doc["display"] = {"length": "in"}
+        doc["floor"]["deck_thickness"] = 19.05
+        card = solve(plan_from(doc)).waste
+        assert card is not None and card.riser is not None
+        self.assertIn('5/8" below the deck', card.riser.said[0])
+        self.assertIn('1 3/8" below the old deck', card.riser.said[1])
+        self.assertIn('5/8" above its wheel', card.riser.said[2])
+        for family in drain_families().values():
+            other = under(document(), family.id) if family.drain == "point" else None
+            if other:
+                other["waste"]["access_below"] = True
+                told = solve(plan_from(other)).waste
+                assert told is not None and told.riser is not None
+                self.assertTrue(told.riser.said and told.riser.order and told.riser.check)
+
+    def test_a_slab_is_broken_out_in_litres(self) -> None:
+        """By hand: 1500 × 900 mm, 10 mm of recess are 13.5 L, 32 kg and two buckets."""
+        doc = under(document(fall={"asked": 1 / 60}))
+        doc["floor"] = {"kind": "slab", "thickness": 150}
+        recess = solve(plan_from(doc)).figures.recess_needed.value or 0
+        doc["room"]["layers"][0]["thickness"] += recess - 10
+        doc["waste"].pop("stack", None)
+        told = solve(plan_from(doc)).waste
+        assert told is not None
+        broken, carried, _ = told.trench
+        self.assertAlmostEqual(broken.value or 0, 13.5, places=3)
+        self.assertEqual(carried.text, "32 kg, 2 trips with a bucket")
+        doc["waste"]["stack"] = [2300, 1350]
+        told = solve(plan_from(doc)).waste
+        assert told is not None
+        self.assertEqual(len(told.trench), 4)
+
+
+class OlderPlansTest(unittest.TestCase):
+    def test_open_unchanged(self) -> None:
+        for version in range(1, 7):
+            doc = document() | {"version": version}
+            plan = plan_from(doc)
+            self.assertEqual(plan.version, 7)
+            self.assertIsNone(plan.waste.family)
+            self.assertEqual(plan.services, ())
+            again = plan_from(plan.model_dump(mode="json"))
+            self.assertEqual(again, plan)
