@@ -253,6 +253,39 @@ def bench_access(plan: Plan) -> None:
         print(f"  {how}: {open_ones}")
 
 
+def bench_places(plan: Plan) -> None:
+    """The map of the drain's places in a shower of 1.2 × 1.8 m, and each place by itself."""
+    print("\nWhere the drain can go at 25 mm in 1.2 × 1.8 m, beside solving each place alone")
+    document = plan.model_dump(mode="json")
+    document["display"]["length"] = "mm"
+    document["room"]["outline"] = [[0, 0], [2400, 0], [2400, 2600], [0, 2600]]
+    document["room"]["fixtures"], document["services"] = [], []
+    document["shower"] |= {"outline": [[0, 800], [1200, 800], [1200, 2600], [0, 2600]]}
+    document["shower"]["drain"]["centre"] = [600, 1700]
+    document["waste"]["stack"] = [2300, 2400]
+
+    def moved(by: float, x: float = 600.0, y: float = 1700.0) -> Plan:
+        document["shower"]["drain"]["centre"] = [x + by, y]
+        return plan_from(document)
+
+    plans = [moved(0.05 * i) for i in range(40)]
+    report(
+        "the map, with the solve",
+        [timed(lambda p=p: solve(p, parts=["drain_map"])) for p in plans],
+        "aim 300 ms",
+    )
+    report(
+        "the solve alone",
+        [timed(lambda p=p: solve(p)) for p in (moved(3 + 0.05 * i) for i in range(40))],
+    )
+    found = solve(plans[0], parts=["drain_map"]).drain_map
+    assert found is not None
+    every = list(zip(found.x, found.y, strict=True))[:: max(1, len(found.x) // 30)]
+    each = [timed(lambda p=p: solve(p)) for p in (moved(0.01, x, y) for x, y in every)]
+    whole = statistics.mean(each) * len(found.x)
+    print(f"{len(found.x)} places solved alone: {whole:.1f} s by {len(each)} of them")
+
+
 def bench_sheet(plans: list[Plan]) -> None:
     print("\nThe job sheet, all pages")
     for plan in plans:
@@ -356,6 +389,7 @@ if __name__ == "__main__":
     bench_pins(wide_floor(demo[0]))
     bench_straightedge()
     bench_access(demo[0])
+    bench_places(demo[-1])
     bench_sheet([demo[1], demo[4]])
     bench_trials([demo[1], demo[3], wide_floor(demo[0])])
     bench_server(demo)

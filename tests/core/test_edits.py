@@ -173,6 +173,8 @@ class AdditionTest(unittest.TestCase):
             return add(add(plan, "tray"), what, side=0)
         if what == "floor beyond":
             return add(plan, what, side=0)
+        if what == "other joist":
+            return add(plan, what, side=1)
         if what in ("taped wall", "diagonal"):
             return add(add(plan, "tape"), what)
         return add(plan, what)

@@ -178,10 +178,16 @@ class AssumedTest(unittest.TestCase):
             listed = {item.name: item.text for item in told.listed}
             wide = {"mm": "2400 mm", "in": '96"'}[length]
             self.assertEqual((listed["room: width"], listed["floor: kind"]), (wide, "joists"))
-            self.assertEqual(listed["floor: direction"], "90°")
+            self.assertEqual(listed["floor: direction"], "0°")
+            self.assertEqual(listed["drain: kind"], "Narrow channel on deck and board")
             self.assertLess(told.count, len(told.paths))
             values = {path for path, _, _ in quantities(plan)}
-            choices = {"/floor/kind", "/room/doors/0/hinge", "/room/doors/0/swing"}
+            choices = {
+                "/floor/kind",
+                "/room/doors/0/hinge",
+                "/room/doors/0/swing",
+                "/waste/family/id",
+            }
             self.assertEqual(set(told.paths) - values, choices)
 
     def test_the_count_is_of_what_is_still_there(self) -> None:

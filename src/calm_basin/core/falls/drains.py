@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from functools import lru_cache
 from math import ceil
 from typing import Literal
@@ -126,14 +127,27 @@ def drain_in_the_middle(plan: Plan) -> Cure | None:
     )
 
 
-def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Cure | None:
-    """Move a point drain to the nearest place where every plane keeps the limits."""
+APART = 90.0
+"""Places that are offered for a drain lie so far from each other, mm: out of the way of a joist
+that may lie under the first."""
+
+MOST_PLACES = 3
+
+
+def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Iterator[Cure]:
+    """Move a point drain to a place where every plane keeps the limits, the nearest first."""
     drain = plan.shower.drain
     if not isinstance(drain, PointDrain) or not movable(plan.shower):
-        return None
+        return
     places, gradients, _ = all_places(plan.shower, words.display.step)
     good = fitting(rules, gradients, surface_of(plan).zone("rest"), limit)
-    return _move_to_nearest(places[good], np.array(drain.centre), words)
+    left, centre = places[good], np.array(drain.centre)
+    for _ in range(MOST_PLACES):
+        if not len(left):
+            return
+        nearest = left[np.linalg.norm(left - centre, axis=1).argmin()]
+        yield move_to(nearest, centre, words)
+        left = left[np.linalg.norm(left - nearest, axis=1) > APART]
 
 
 def movable(shower: Shower) -> bool:
@@ -177,17 +191,15 @@ def floors_at(shower: Shower, places: Array) -> tuple[Array, Array]:
     return floors_by_rim(ring_of(shower), rims, fall.asked, fall.measured)
 
 
-def _move_to_nearest(places: Array, centre: Array, words: Words) -> Cure | None:
-    if not len(places):
-        return None
-    nearest = places[np.linalg.norm(places - centre, axis=1).argmin()]
-    dx, dy = nearest - centre
+def move_to(place: Array, centre: Array, words: Words) -> Cure:
+    """Move a point drain from where its centre is to a place."""
+    dx, dy = place - centre
     return Cure(
         text=f"Move the drain {words.move(float(dx), float(dy))}",
         changes=(
             Change(
                 path="/shower/drain/centre",
-                value=[round(float(nearest[0]), 4), round(float(nearest[1]), 4)],
+                value=[round(float(place[0]), 4), round(float(place[1]), 4)],
             ),
         ),
     )

@@ -56,7 +56,7 @@ def falls(case: Case) -> list[Found]:
             yield ask_for(words, asks.fall * scale, asks, steeper=not steep)
             yield thicker_panels(plan, words, asks.fall * scale)
             yield even_fall(plan)
-            yield move_drain(plan, words, rules, limit)
+            yield from move_drain(plan, words, rules, limit)
             yield from (channel_along(plan, side) for side in SIDES)
             if least:
                 yield from (channel_along(plan, side, words, least.value) for side in SIDES)

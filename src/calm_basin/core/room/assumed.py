@@ -31,7 +31,9 @@ def assumed(plan: Plan, words: Words) -> Assumed:
             if box is not None:
                 name = f"{match[1]}: {('width', 'depth')[axis]}"
                 value = box[1][axis] - box[0][axis]
-        if isinstance(value, str):
+        if path == "/waste/family/id" and plan.waste.family is not None:
+            named["drain: kind"] = plan.waste.family.name
+        elif isinstance(value, str):
             named[name] = value
         elif isinstance(value, int | float):
             named[name] = _printed(words, kinds.get(path), value)

@@ -16,7 +16,7 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.cures import raised_layers
-from calm_basin.core.falls.drains import all_places, movable
+from calm_basin.core.falls.drains import all_places, movable, move_to
 from calm_basin.core.falls.limits import fitting
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Array, Surface
@@ -173,7 +173,7 @@ def nearest_place(case: Case, number: int = 0) -> Cure | None:
         return None
     apart = np.linalg.norm(places - np.array(drain.centre), axis=1)
     apart[~good] = np.inf
-    return _to(words, drain, "/shower/drain", places[int(apart.argmin())] - np.array(drain.centre))
+    return move_to(places[int(apart.argmin())], np.array(drain.centre), words)
 
 
 def free_places(
@@ -212,7 +212,7 @@ def exits(case: Case, drain: PointDrain | LinearDrain) -> list[Array]:
         if starts:
             away = ceil((min(starts) + ON_EDGE / 2) / step) * step
             found.append((away, way))
-    return [way * away for away, way in sorted(found, key=lambda one: one[0])[:3]]
+    return [way * away for away, way in sorted(found, key=lambda one: one[0])[:2]]
 
 
 def _ways(plan: Plan, drain: PointDrain | LinearDrain) -> list[Array]:
@@ -284,7 +284,7 @@ def _families(plan: Plan) -> Iterator[Cure | None]:
         for family in drain_families().values()
         if family.drain == plan.shower.drain.kind and (now is None or family.id != now.id)
     ]
-    for family in sorted(others, key=lambda one: max(one.hole_width, one.hole_length))[:3]:
+    for family in sorted(others, key=lambda one: max(one.hole_width, one.hole_length))[:2]:
         yield Cure(
             text=f"Take another drain: {family.name.lower()}",
             changes=(Change(path="/waste/family", value=family.model_dump(mode="json")),),

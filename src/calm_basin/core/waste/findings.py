@@ -10,7 +10,7 @@ import numpy as np
 from calm_basin.core.answer.build import broken, off_limit, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure, Place
-from calm_basin.core.falls.drains import all_places, movable
+from calm_basin.core.falls.drains import all_places, movable, move_to
 from calm_basin.core.falls.limits import fitting
 from calm_basin.core.structure.clash import free_places
 from calm_basin.core.structure.footing import deck_under, fitting_family
@@ -67,22 +67,25 @@ def pipe_fall(case: Case) -> list[Found]:
 
 
 def run(case: Case) -> list[Found]:
-    """The run: whether it meets the stack, passes timbers where it may, and is not too long."""
+    """The run: whether it meets the stack, passes timbers where it may, and is not too long.
+
+    Where the plan does not lay it, there is a run just where the pipe may start so low.
+    """
     site = site_of(case)
     if site is None:
         return []
-    way = run_of(case, site)
-    found = [] if way is None else [*_timbers(case, way), *_length(case, way)]
-    return [*found, *_reach(case, site, way)]
+    if case.plan.waste.run is not None:
+        way = run_of(case, site)
+        assert way is not None
+        missing = site.ways.level - way.end
+        return [*_timbers(case, way), *_length(case, way.length), *_reach(case, site, missing)]
+    (needed,), (length,) = site.ways.needs(site.outlet[None])
+    found = _length(case, float(length)) if np.isfinite(length) else []
+    return [*found, *_reach(case, site, float(needed) - site.start)]
 
 
-def _reach(case: Case, site: Site, way: Run | None) -> list[Found]:
-    words, ways = case.words, site.ways
-    if way is not None:
-        missing = ways.level - way.end
-    else:
-        needed, _ = ways.needs(site.outlet[None])
-        missing = float(needed[0]) - site.start
+def _reach(case: Case, site: Site, missing: float) -> list[Found]:
+    words, ways, laid = case.words, site.ways, case.plan.waste.run is not None
     if missing <= 1e-6:
         return []
     lands = "the branch" if ways.branch else "the room over the ceiling"
@@ -90,7 +93,7 @@ def _reach(case: Case, site: Site, way: Run | None) -> list[Found]:
         title = f"The pipe ends {words.length(missing, 'up')} too low for {lands}"
         detail = (
             "By the best way it would have to leave its trap so much higher"
-            if way is None
+            if not laid
             else "Laid like this it would have to leave its trap so much higher"
         )
         value = missing
@@ -172,17 +175,7 @@ def _nearest_that_reaches(case: Case, site: Site) -> Cure | None:
         return None
     apart = np.linalg.norm(places - np.array(drain.centre), axis=1)
     apart[~good] = np.inf
-    place = places[int(apart.argmin())]
-    dx, dy = place - np.array(drain.centre)
-    return Cure(
-        text=f"Move the drain {words.move(float(dx), float(dy))}",
-        changes=(
-            Change(
-                path="/shower/drain/centre",
-                value=[round(float(place[0]), 4), round(float(place[1]), 4)],
-            ),
-        ),
-    )
+    return move_to(places[int(apart.argmin())], np.array(drain.centre), words)
 
 
 def _families(case: Case) -> Iterator[Cure | None]:
@@ -253,7 +246,7 @@ def _guides(case: Case) -> str:
     return "; ".join(guide.source for guide in guides_of(case.rules))
 
 
-def _length(case: Case, way: Run) -> list[Found]:
+def _length(case: Case, length: float) -> list[Found]:
     words = case.words
     return [
         Found(
@@ -261,13 +254,13 @@ def _length(case: Case, way: Run) -> list[Found]:
                 words,
                 limit,
                 code="pipe_too_long",
-                title=f"The waste is {words.length(way.length, 'up')} long",
+                title=f"The waste is {words.length(length, 'up')} long",
                 detail=f"At most {words.limit(limit.value)} for {limit.applies_to}. A licensed "
                 "plumber decides on venting.",
-                value=way.length,
+                value=length,
                 field="/waste/run",
             )
         )
         for limit in pipe_limits(case.rules, "pipe_length", case.plan.water.pipe_diameter)
-        if way.length > limit.value + 1e-6
+        if length > limit.value + 1e-6
     ]

@@ -8,9 +8,10 @@ shortest run over free strips never needs others but those through its own outle
 from __future__ import annotations
 
 import heapq
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import pairwise, product
+from math import hypot
 
 import numpy as np
 import shapely
@@ -48,31 +49,57 @@ class Ground:
     fall: float
 
     @cached_property
-    def _boxes(self) -> NDArray[np.object_]:
-        shapes = np.array([timber.outline for timber, _ in self.timbers], dtype=object)
-        shapely.prepare(shapes)
-        return shapes
+    def _boxes(self) -> list[tuple[float, float, float, float, bool]]:
+        """Each timber's reach along the joists and across them, and whether it fills that."""
+        found = []
+        for timber, _ in self.timbers:
+            reach = self.bays.to(shapely.get_coordinates(timber.outline))
+            (u0, v0), (u1, v1) = reach.min(axis=0), reach.max(axis=0)
+            fills = abs((u1 - u0) * (v1 - v0) - timber.outline.area) < 1.0
+            found.append((float(u0), float(u1), float(v0), float(v1), fills))
+        return found
 
     def crossings(self, start: Array, end: Array) -> list[Crossing]:
         """The timbers that a stretch of pipe between two places on plan passes, in order."""
-        if not self.timbers:
-            return []
-        line = LineString([start, end])
-        length = float(line.length)
+        (u0, v0), (u1, v1) = self.bays.to(np.array([start, end]))
+        return self.between((float(u0), float(v0)), (float(u1), float(v1)))
+
+    def between(self, start: tuple[float, float], end: tuple[float, float]) -> list[Crossing]:
+        """The same for places in the floor's own directions."""
+        length = hypot(end[0] - start[0], end[1] - start[1])
         if length == 0:
             return []
+        low = [min(pair) for pair in zip(start, end, strict=True)]
+        high = [max(pair) for pair in zip(start, end, strict=True)]
         found = []
-        for i in np.flatnonzero(shapely.intersects(self._boxes, line)):
-            timber, passing = self.timbers[int(i)]
-            inside = shapely.get_coordinates(timber.outline.intersection(line))
-            reach = (inside - start) @ ((end - start) / length)
-            if np.ptp(reach) < 1e-6:
+        for (timber, passing), (u0, u1, v0, v1, fills) in zip(
+            self.timbers, self._boxes, strict=True
+        ):
+            if high[0] <= u0 or low[0] >= u1 or high[1] <= v0 or low[1] >= v1:
                 continue
-            at = float(reach.mean())
-            middle = start + (end - start) * at / length
-            along = float(self.bays.to(middle[None])[0, 0])
-            found.append(Crossing(timber, passing, at, along))
+            inside = (
+                _clipped(start, end, (u0, u1), (v0, v1))
+                if fills
+                else self._inside(timber, start, end)
+            )
+            if inside is None or (inside[1] - inside[0]) * length < 1e-6:
+                continue
+            middle = (inside[0] + inside[1]) / 2
+            along = start[0] + (end[0] - start[0]) * middle
+            found.append(Crossing(timber, passing, middle * length, along))
         return sorted(found, key=lambda crossing: crossing.distance)
+
+    def _inside(
+        self, timber: Timber, start: tuple[float, float], end: tuple[float, float]
+    ) -> tuple[float, float] | None:
+        """From which to which share of a stretch lies in a timber that stands at an angle."""
+        ends = self.bays.back(np.array([start, end]))
+        cut = shapely.get_coordinates(timber.outline.intersection(LineString(ends)))
+        if len(cut) < 2:
+            return None
+        way = ends[1] - ends[0]
+        shares = (cut - ends[0]) @ way / (way @ way)
+        return float(shares.min()), float(shares.max())
 
     def start_for(self, crossings: list[Crossing], length: float, end: float) -> float | None:
         """The lowest level at which a stretch of pipe may start to end at ``end`` or higher; None:
@@ -116,27 +143,20 @@ class Lattice:
     def _stretches(self) -> dict[tuple[Node, Node], list[Crossing]]:
         """Stretches between neighbours with what they pass; those that pass nothing are left
         out."""
-        shape = (len(self.along), len(self.across))
-        u, v = np.meshgrid(self.along, self.across, indexing="ij")
-        places = self.ground.bays.back(np.stack([u.ravel(), v.ravel()], axis=1))
-        places = places.reshape(*shape, 2)
-        ends: list[tuple[Node, Node]] = []
-        for i in range(shape[0]):
-            for j in range(shape[1]):
-                if i + 1 < shape[0]:
-                    ends.append(((i, j), (i + 1, j)))
-                if j + 1 < shape[1]:
-                    ends.append(((i, j), (i, j + 1)))
-        if not ends or not self.ground.timbers:
-            return {}
-        lines = shapely.linestrings([[places[a], places[b]] for a, b in ends])
-        boxes = np.array([timber.outline for timber, _ in self.ground.timbers], dtype=object)
-        hit = np.unique(shapely.STRtree(boxes).query(lines, predicate="intersects")[0])
         found = {}
-        for k in hit:
-            a, b = ends[int(k)]
-            found[(a, b)] = self.ground.crossings(places[a], places[b])
-            found[(b, a)] = self.ground.crossings(places[b], places[a])
+        for i, u in enumerate(self.along.tolist()):
+            for j, v in enumerate(self.across.tolist()):
+                for other in ((i + 1, j), (i, j + 1)):
+                    if other[0] == len(self.along) or other[1] == len(self.across):
+                        continue
+                    end = (float(self.along[other[0]]), float(self.across[other[1]]))
+                    crossings = self.ground.between((u, v), end)
+                    if crossings:
+                        long = abs(end[0] - u) + abs(end[1] - v)
+                        found[((i, j), other)] = crossings
+                        found[(other, (i, j))] = [
+                            replace(one, distance=long - one.distance) for one in crossings[::-1]
+                        ]
         return found
 
     def crossings(self, start: Node, end: Node) -> list[Crossing]:
@@ -217,12 +237,17 @@ class Lattice:
         u, v = self.ground.bays.to(places).T
         best = np.full((2, len(places)), np.inf)
         # A place on a line belongs to the cells on both of its sides.
+        cells: list[Array] = []
         for du, dv in product((-1e-6, 1e-6), repeat=2):
             i, j = _cell(self.along, u + du), _cell(self.across, v + dv)
-            for column in np.unique(i):
+            seen = np.zeros(len(u), dtype=bool)
+            for other in cells:
+                seen |= (other == (i, j)).all(axis=0)
+            cells.append(np.array([i, j]))
+            for column in np.unique(i[~seen]):
                 if not 0 <= column < len(self.along) - 1:
                     continue
-                own = np.flatnonzero(i == column)
+                own = np.flatnonzero((i == column) & ~seen)
                 found = self._from_column(int(column), u[own], v[own], j[own])
                 better = _lower(found, best[:, own])
                 best[:, own[better]] = found[:, better]
@@ -307,6 +332,24 @@ def lattice_of(
     at = ground.bays.to(stack[None])[0]
     node = tuple(int(np.abs(line - place).argmin()) for line, place in zip(lines, at, strict=True))
     return Lattice(ground, lines[0], lines[1], (node[0], node[1]), level)
+
+
+def _clipped(
+    start: tuple[float, float],
+    end: tuple[float, float],
+    along: tuple[float, float],
+    across: tuple[float, float],
+) -> tuple[float, float] | None:
+    """From which to which share of a stretch lies in a rectangle; None: it does not."""
+    first, last = 0.0, 1.0
+    for p, q, (low, high) in zip(start, end, (along, across), strict=True):
+        if abs(q - p) < 1e-12:
+            if not low < p < high:
+                return None
+            continue
+        shares = sorted(((low - p) / (q - p), (high - p) / (q - p)))
+        first, last = max(first, shares[0]), min(last, shares[1])
+    return (first, last) if last > first else None
 
 
 def _lower(found: Array, best: Array) -> NDArray[np.bool_]:

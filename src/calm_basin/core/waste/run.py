@@ -18,7 +18,10 @@ BEND = 400.0
 HOLE = 600.0
 """A hole through a timber likewise."""
 
-MOST_TRIED = 24
+AT_ONCE = 1e-7
+"""What it counts to pass a timber so many mm later: it only orders runs that cost alike."""
+
+MOST_TRIED = 40
 """So many runs are tried, the cheapest first, until one keeps all limits."""
 
 
@@ -125,9 +128,10 @@ def cheapest(
     """The run that costs least by length, bends and holes and keeps all limits; None: there is
     none.
 
-    Runs are taken in the order of their cost (networkx's shortest simple paths over nodes and the
-    way in which each is left) until one keeps all limits. Where none of the first does, the one
-    that may start lowest is taken.
+    Runs are taken in the order of what they cost at least (networkx's shortest simple paths over
+    nodes and the way in which each is left; a timber that may be passed beneath counts no hole)
+    until none that follows can cost less than one that keeps all limits. Where none of the first
+    does, the one that may start lowest is taken.
     """
     if np.hypot(*(outlet - stack)) < 1e-6:
         return laid(ground, np.array([outlet, stack]), start) if start >= level else None
@@ -140,15 +144,20 @@ def cheapest(
     levels, _, onward = lattice.needs
     if levels[source] > start + 1e-6:
         return None
-    graph = _graph(lattice)
+    graph = _graph(lattice, source)
     begin, end = ("from", source), ("to", lattice.stack)
     for way in (0, 1):
         graph.add_edge(begin, (source, way), weight=0.0)
         graph.add_edge((lattice.stack, way), end, weight=0.0)
+    best: Run | None = None
     for path in islice(nx.shortest_simple_paths(graph, begin, end, "weight"), MOST_TRIED):
+        if best is not None and nx.path_weight(graph, path, "weight") >= best.cost - 1e-6:
+            return best
         run = laid(ground, _line(lattice, [node for node, _ in path[1:-1]]), start)
-        if run.keeps(level):
-            return run
+        if run.keeps(level) and (best is None or run.cost < best.cost):
+            best = run
+    if best is not None:
+        return best
     node, nodes = source, [source]
     while node != lattice.stack:
         node = onward[node]
@@ -156,9 +165,10 @@ def cheapest(
     return laid(ground, _line(lattice, nodes), start)
 
 
-def _graph(lattice: Lattice) -> nx.DiGraph:
+def _graph(lattice: Lattice, source: Node) -> nx.DiGraph:
     """Nodes of a lattice, each once for pipes along the joists and once for those square to
-    them."""
+    them. Of runs that cost alike those come first that pass timbers near their source: there the
+    pipe is still high."""
     graph = nx.DiGraph()
     reached = np.isfinite(lattice.needs[0])
     for i in range(len(lattice.along)):
@@ -175,9 +185,11 @@ def _graph(lattice: Lattice) -> nx.DiGraph:
                 passings = [(c.passing, c.along) for c in crossings]
                 if any(p.taken(np.inf, along) is None for p, along in passings):
                     continue
-                holes = sum(p.hole > 0 and not p.refused and p.at(at) for p, at in passings)
+                holes = sum(p.hole > 0 and p.under is None for p, _ in passings)
                 way = 0 if other[1] == j else 1
                 weight = lattice.length(node, other) + HOLE * holes
+                if crossings:
+                    weight += AT_ONCE * lattice.length(node, source)
                 graph.add_edge((node, way), (other, way), weight=weight)
     return graph
 

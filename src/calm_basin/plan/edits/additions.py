@@ -127,7 +127,10 @@ def add(plan: Plan, what: str, side: int | None = None) -> Plan:
             return _with_timber(plan, common, what, side)
         case "service":
             (x0, y0), (x1, y1) = _across_room(plan)
-            service = Service(name="pipe", kind="water", points=((x0, y0), (x1, y1)))
+            clear = common.size(50, 2)
+            service = Service(
+                name="pipe", kind="water", points=((x0, y0), (x1, y1)), clearance=clear
+            )
             return _appended(plan, "/services", service)
         case "stack":
             return _put(plan, "/waste/stack", plan.room.outline[0])
