@@ -6,6 +6,7 @@ import unittest
 from click.testing import CliRunner, Result
 
 from calm_basin.cli import main
+from tests.core.test_structure import under
 from tests.plans import channel, document, point
 
 
@@ -34,6 +35,18 @@ class SolveCommandTest(unittest.TestCase):
         self.assertIn("No neighbours are turned round", result.stdout)
         self.assertNotIn("Water\n", run("--text", text=json.dumps(document())).stdout)
         self.assertEqual(run("--with", "ponds", text="{}").exit_code, 2)
+
+    def test_tells_what_lies_under_the_floor(self) -> None:
+        doc = under(document(drain=point(600, 1350)))
+        doc["waste"] |= {"stack": [800, 300], "branch": -190}
+        result = run("--text", "--check", "--with", "drain_map", text=json.dumps(doc))
+        self.assertEqual(result.exit_code, 3)
+        self.assertRegex(result.stdout, r"hole +lies on joist \d")
+        self.assertIn("Riser: Plain drain with a bonded flange", result.stdout)
+        self.assertIn("Where the drain can go: In ", result.stdout)
+        self.assertIn("drain_on_timber", run(text=json.dumps(doc)).stdout)
+        doc["shower"]["drain"]["centre"] = [800, 1350]
+        self.assertIn("The waste gets away", run("--text", text=json.dumps(doc)).stdout)
 
     def test_refuses_with_the_path_and_the_cure(self) -> None:
         wrong = document()

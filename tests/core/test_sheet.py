@@ -94,6 +94,29 @@ class SheetTest(unittest.TestCase):
         ):
             self.assertIn(text, told)
 
+    def test_the_deck_the_waste_and_the_riser_are_printed(self) -> None:
+        plan = next(p for p in demo_plans() if p.job.name.startswith("Wren"))
+        reader, solution = made(plan, pages=["deck", "waste", "riser"])
+        told, structure, waste = words(reader), solution.structure, solution.waste
+        assert structure is not None and structure.sheet is not None
+        assert waste is not None and waste.run is not None and waste.riser is not None
+        for text in (
+            *(line.start_text for line in structure.sheet.saw_lines),
+            *(piece.text for piece in structure.sheet.pieces),
+            *(step[:50] for step in structure.sheet.steps),
+            structure.sheet.hole,
+            *(one.level_text for one in waste.run.passed),
+            *(figure.text for figure in waste.figures),
+            *(said[:60] for said in waste.riser.said),
+            *waste.riser.order,
+            "Scale 1:",
+        ):
+            self.assertIn(text, told)
+        # What there is not is left out: a slab has no deck to cut.
+        slab = next(p for p in demo_plans() if p.floor.kind == "slab")
+        reader, _ = made(slab, pages=["deck"])
+        self.assertIn("nothing to tell here", words(reader))
+
     def test_every_sign_of_the_texts_is_in_the_font(self) -> None:
         known = getFont(PLAIN).face.charToGlyph
         for plan in demo_plans():

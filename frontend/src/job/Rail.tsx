@@ -93,7 +93,7 @@ export function Tabs({ current }: { current: Step }) {
             to={`/jobs/${jobId}/${step.id}`}
             data-step={step.id}
             aria-current={on ? "step" : undefined}
-            className={`flex-1 flex items-center justify-center gap-1.5 min-h-12 px-1.5 text-base leading-tight border-b-4 ${on ? "border-info bg-base-100 font-bold" : "border-transparent hover:bg-base-100"}`}
+            className={`flex-auto flex items-center justify-center gap-1.5 min-h-12 px-1.5 text-base leading-tight border-b-4 ${on ? "border-info bg-base-100 font-bold" : "border-transparent hover:bg-base-100"}`}
           >
             {few && <Icon size={18} className="shrink-0" aria-hidden />}
             {step.label}

@@ -37,7 +37,7 @@ def waste(case: Case) -> WasteResult:
     """Where the waste goes, the riser that it starts from, and the slab that is broken out for
     it."""
     site = site_of(case)
-    way = None if site is None else run_of(case, site)
+    way = None if site is None or site.stands else run_of(case, site)
     missing = tuple(_missing(case.plan))
     return WasteResult(
         run=None if site is None or way is None else _mark(case, site, way),
@@ -70,6 +70,8 @@ def _missing(plan: Plan) -> list[str]:
 def _verdict(site: Site | None, way: Run | None, missing: tuple[str, ...]) -> str:
     if site is None:
         return "Not looked at yet: " + " ".join(missing)
+    if site.stands:
+        return "Where the waste goes follows when the drain is clear of the floor"
     if way is None or not way.keeps(site.ways.level):
         return "The waste does not get away like this"
     return "The waste gets away" + (", as far as it is measured" if missing else "")
@@ -85,6 +87,14 @@ def _reminders(plan: Plan, way: Run | None) -> tuple[str, ...]:
             "Holes in joists are drilled, not sawn, and only where an engineer or the "
             "rule of thumb allows it."
         )
+    if way is not None:
+        line = LineString(way.line)
+        for service in plan.services:
+            if line.distance(LineString(service.points)) < service.clearance:
+                found.append(
+                    f"The pipe comes by {service.name}: find how deep they lie, and have the one "
+                    "that gives way moved by whoever may."
+                )
     if plan.shower.second_drain is not None:
         found.append("The second drain needs a run of its own: it is not laid here.")
     return tuple(found)

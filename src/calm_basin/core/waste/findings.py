@@ -72,7 +72,7 @@ def run(case: Case) -> list[Found]:
     Where the plan does not lay it, there is a run just where the pipe may start so low.
     """
     site = site_of(case)
-    if site is None:
+    if site is None or site.stands:
         return []
     if case.plan.waste.run is not None:
         way = run_of(case, site)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
+from shapely.geometry import Point
 
 from calm_basin.core.answer.case import Case
 from calm_basin.core.geometry.surface import Array
@@ -14,7 +15,7 @@ from calm_basin.core.structure.joists import Bays, Timber, timbers_under
 from calm_basin.core.structure.passing import Passing, passing
 from calm_basin.core.waste.lattice import Ground, Lattice, lattice_of
 from calm_basin.core.waste.run import Run, cheapest, laid
-from calm_basin.plan.base import Point
+from calm_basin.plan.base import Point as Place
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.rules import Guide, Limit, RuleSet, ceiling_room, guides_of
 
@@ -61,6 +62,13 @@ class Site:
     outlet: Array
     start: float
 
+    @property
+    def stands(self) -> bool:
+        """Whether the outlet stands in a timber: no pipe leaves it before the drain is moved."""
+        place = Point(*self.outlet)
+        timbers = (t for t, passing in self.ways.ground.timbers if np.isfinite(passing.high))
+        return any(timber.outline.contains(place) for timber in timbers)
+
 
 def site_of(case: Case) -> Site | None:
     """The way of a plan's waste; None where its drain is not chosen or the stack not measured."""
@@ -91,8 +99,8 @@ def ways_of(case: Case) -> Ways | None:
 @lru_cache(maxsize=32)
 def _ways(
     joists: JoistFloor | None,
-    outline: tuple[Point, ...],
-    stack: Point,
+    outline: tuple[Place, ...],
+    stack: Place,
     branch: float | None,
     pipe: float,
     fall: float,
@@ -130,7 +138,7 @@ def run_of(case: Case, site: Site) -> Run | None:
 
 
 @lru_cache(maxsize=64)
-def _proposed(ways: Ways, outlet: Point, start: float) -> Run | None:
+def _proposed(ways: Ways, outlet: Place, start: float) -> Run | None:
     return cheapest(
         ways.ground, ways.room, np.array(outlet), start, ways.stack, ways.level, ways.pipe / 2
     )
