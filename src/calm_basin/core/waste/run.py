@@ -21,7 +21,7 @@ HOLE = 600.0
 AT_ONCE = 1e-7
 """What it counts to pass a timber so many mm later: it only orders runs that cost alike."""
 
-MOST_TRIED = 40
+MOST_TRIED = 24
 """So many runs are tried, the cheapest first, until one keeps all limits."""
 
 

@@ -134,6 +134,9 @@ def run_of(case: Case, site: Site) -> Run | None:
         apart = np.append(True, np.hypot(*np.diff(line, axis=0).T) > 1e-6)
         line = line[apart] if apart.sum() > 1 else line[[0, -1]]
         return laid(ways.ground, line, site.start)
+    (needed,), _ = ways.needs(site.outlet[None])
+    if needed > site.start + 1e-6:
+        return None
     return _proposed(ways, (float(site.outlet[0]), float(site.outlet[1])), site.start)
 
 
