@@ -19,6 +19,11 @@ export function UnderStep() {
       <WasteFields />
       <RiserCard />
       <FloorFields />
+      {solution?.structure?.notes.map((note) => (
+        <p key={note} className="text-warning font-semibold leading-snug">
+          {note}
+        </p>
+      ))}
       <ServiceFields />
       <Sheet />
       {solution?.structure && solution.structure.figures.length > 0 && (
@@ -78,11 +83,6 @@ function Verdict() {
               />
             )}
             <span className="font-semibold">{row.text}</span>
-          </li>
-        ))}
-        {structure.notes.map((note) => (
-          <li key={note} className="text-sm pl-7">
-            {note}
           </li>
         ))}
       </ul>
