@@ -192,6 +192,17 @@ class ClashTest(unittest.TestCase):
         mended = solve(changed(plan_from(doc), boards[0].changes))
         self.assertNotIn("drain_on_timber", codes(mended))
 
+    def test_what_a_notch_would_be_is_told_of_sawn_joists_alone(self) -> None:
+        """IRC R502.8.1, from memory: a sixth of the depth, here 195 ÷ 6 = 32.5 mm."""
+        doc = under(document(drain=channel(0, 1765, 1500, 1765)), "narrow-channel")
+        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "drain_on_timber")
+        self.assertIn("the rule of thumb ends at 32.5 mm", finding.detail)
+        self.assertIn("R502.8.1", finding.detail)
+        doc["floor"] |= {"joist": "truss"}
+        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "drain_on_timber")
+        self.assertNotIn("notch", finding.detail)
+        self.assertIn("A truss is never cut", finding.detail)
+
     def test_joists_and_timbers_as_the_plan_says(self) -> None:
         doc = under(
             document(),

@@ -35,7 +35,7 @@ from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor, OtherJoist
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import LinearDrain, PointDrain, Tray
-from calm_basin.rules import drain_families
+from calm_basin.rules import drain_families, guides_of
 
 CUT_BY = "Joists are structure (common practice, no source)"
 
@@ -99,8 +99,8 @@ def _told(case: Case, drain: PointDrain | LinearDrain, number: int, several: lis
     else:
         title = f"{what} lie{'s' if one else ''} on {listed(names)}"
         detail = (
-            f"It is {by} in the way{beside}. {_never(plan)} The drain moves, or an engineer frames "
-            "round it."
+            f"It is {by} in the way{beside}. {_never(plan)}{_notch(case, deep)} The drain moves, "
+            "or an engineer frames round it."
         )
     finding = broken(
         words,
@@ -133,6 +133,20 @@ def reach(case: Case, one: Met) -> float:
     rim = standing(case.plan, case.surface).rim
     missing = one.way.top - (rim - one.way.solid.depth)
     return float(missing) if np.isfinite(missing) else 0.0
+
+
+def _notch(case: Case, deep: float) -> str:
+    """What a notch of this depth would be by rule of thumb, for whoever asks an engineer."""
+    joists, words = case.plan.floor, case.words
+    if not isinstance(joists, JoistFloor) or joists.joist != "sawn" or deep <= 0:
+        return ""
+    guide = min(guides_of(case.rules), key=lambda one: one.notch)
+    most = guide.notch * joists.depth
+    return (
+        f" As a notch it would be {words.length(deep, 'up')} deep; the rule of thumb ends at "
+        f"{words.limit(most)}, from {guide.notch_from:.0%} to {guide.notch_to:.0%} of the span "
+        f"({guide.source})."
+    )
 
 
 def _never(plan: Plan) -> str:
@@ -176,16 +190,21 @@ def nearest_place(case: Case, number: int = 0) -> Cure | None:
     return move_to(places[int(apart.argmin())], np.array(drain.centre), words)
 
 
+def levels_by_drop(case: Case, drops: Array) -> tuple[Array, Array]:
+    """The levels, mm, of rim and base where the floor drops by so much, each (n,)."""
+    stack = levels(case.plan, case.surface)
+    rims = stack.drain + case.surface.drop - drops
+    tray = isinstance(case.plan.shower.former, Tray)
+    return rims, np.full(len(rims), stack.base) if tray else stack.base + rims - stack.drain
+
+
 def free_places(
     case: Case, places: Array, drops: Array, good: NDArray[np.bool_]
 ) -> tuple[Array, NDArray[np.bool_]]:
     """Where a base would lie for a point drain at each of many places, (n,), mm, and which of
     those that are ``good`` miss everything in the floor."""
     plan, known = case.plan, ~np.isnan(drops)
-    stack = levels(plan, case.surface)
-    rims = stack.drain + case.surface.drop - np.where(known, drops, 0.0)
-    tray = isinstance(plan.shower.former, Tray)
-    bases = np.full(len(rims), stack.base) if tray else stack.base + rims - stack.drain
+    rims, bases = levels_by_drop(case, np.where(known, drops, 0.0))
     good, decks = good & known, deck_under(plan, bases)
     for way in in_the_way(plan, plan.shower.drain):
         reached = way.reached(rims, decks)

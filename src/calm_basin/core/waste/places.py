@@ -17,7 +17,7 @@ from calm_basin.core.falls.drains import floors_at, lattice, movable
 from calm_basin.core.falls.limits import TOLERANCE, breaking, fall_limits, fitting
 from calm_basin.core.geometry.levels import depth_available, levels
 from calm_basin.core.geometry.surface import Array, Surface
-from calm_basin.core.structure.clash import exits
+from calm_basin.core.structure.clash import exits, levels_by_drop
 from calm_basin.core.structure.footing import (
     deck_under,
     fitting_family,
@@ -30,7 +30,7 @@ from calm_basin.core.waste.site import ways_of
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.places import ON_EDGE, holds
-from calm_basin.plan.shower import LinearDrain, PointDrain, Tray
+from calm_basin.plan.shower import LinearDrain, PointDrain
 
 MOST = 6000
 """More places are not judged for one map where their floors are known at once."""
@@ -104,11 +104,7 @@ def _judge_points(case: Case, judged: Judged) -> None:
     gradients, drops = floors_at(plan.shower, judged.outlets)
     known = ~np.isnan(drops)
     judged.say(~known, "edge", "The drain would not lie inside the shower")
-    drops = np.where(known, drops, 0.0)
-    stack = levels(plan, case.surface)
-    rims = stack.drain + case.surface.drop - drops
-    tray = isinstance(plan.shower.former, Tray)
-    bases = np.full(len(rims), stack.base) if tray else stack.base + rims - stack.drain
+    rims, bases = levels_by_drop(case, np.where(known, drops, 0.0))
     _judge_floor(case, judged, rims, bases)
     good = fitting(case.rules, np.where(known[:, None], gradients, 1.0), ())
     told = np.full(len(rims), "", object)
