@@ -58,7 +58,8 @@ class Run:
     def bends(self) -> int:
         """Where it turns on plan."""
         ways = np.diff(self.line, axis=0)
-        ways = ways / np.hypot(*ways.T)[:, None]
+        long = np.hypot(*ways.T)
+        ways = ways[long > 0] / long[long > 0, None]
         return int(((ways[1:] * ways[:-1]).sum(axis=1) < 1 - 1e-6).sum())
 
     @property
