@@ -47,6 +47,8 @@ interface Props {
   ground?: (view: View) => ReactNode;
   /** What is drawn over the finished floor. */
   overlay?: (view: View) => ReactNode;
+  /** What is drawn over that and has the keyboard. */
+  over?: (view: View) => ReactNode;
   /** Whether planes and places carry their figures. */
   labelled: boolean;
   picked?: XY | null;
@@ -69,6 +71,7 @@ export function PlanChart({
   focus,
   ground,
   overlay,
+  over,
   labelled,
   picked,
   onPick,
@@ -176,6 +179,7 @@ export function PlanChart({
                 {overlay?.(view)}
               </Floor>
             )}
+            {over?.(view)}
             {picked && <Picked at={view.at(picked)} />}
             {ends && !ground && <SectionLine ends={ends} />}
             {(ground ? solution.survey.floor : solution.surface) && (

@@ -20,6 +20,8 @@ export interface StepChart {
   bare?: boolean;
   /** What is drawn over the finished floor. */
   overlay?: (view: View) => ReactNode;
+  /** What is drawn over that and has the keyboard. */
+  over?: (view: View) => ReactNode;
   /** The floor that is there, in place of the finished one; null while it is not known. */
   ground?: (view: View) => ReactNode;
   picked?: XY | null;

@@ -34,7 +34,7 @@ export const under: Step = {
       bare: true,
       picked: shown.map ? null : picked,
       onPick: shown.map ? undefined : pick,
-      overlay: (view) =>
+      over: (view) =>
         solution && (
           <>
             {shown.map && map && (
