@@ -90,7 +90,8 @@ class RoomStepTest(StepCase):
         self.begin("room")
         self.radio("Slab")
         self.type("Slab thickness", "15 cm")
-        self.assertEqual(self.plan()["floor"], {"kind": "slab", "thickness": 150})
+        floor = self.plan()["floor"]
+        self.assertEqual((floor["kind"], floor["thickness"]), ("slab", 150))
         self.assertIn("slab", self.one('[data-figure="Recess needed"]').text)
         self.radio("Boards on joists")
         self.type("Deck thickness", "22")
@@ -363,7 +364,7 @@ class AssumedTest(StepCase):
         self.click("Undo")
         self.assertGreater(self.assumed(), room)
         self.click("Redo")
-        for step in ("drain", "depth"):
+        for step in ("drain", "depth", "under"):
             self.step(step)
             self.click("Confirm all of this step")
             self.saved()
