@@ -82,7 +82,7 @@ def hostile(draw: st.DrawFn) -> Document:
 
 
 class HostileFloorsTest(unittest.TestCase):
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=20, deadline=None)
     @given(hostile())
     def test_each_is_answered_and_agrees_with_itself(self, doc: Document) -> None:
         try:

@@ -235,7 +235,7 @@ class MapTest(unittest.TestCase):
             self.assertEqual(judged(alone), there.verdict[i], (there.x[i], there.y[i]))
         return len(looked)
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=15, deadline=None)
     @given(floors(), st.booleans(), st.sampled_from(["us-dwelling", "uk", "norway"]))
     def test_is_what_each_place_alone_comes_to(
         self, doc: Document, stack: bool, rules: str
