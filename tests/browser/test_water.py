@@ -221,7 +221,7 @@ class KeyboardTest(WaterCase):
         self.tab_to("First end of the section")
         self.chord(Keys.SHIFT, Keys.ARROW_LEFT)
         self.driver.execute_script("document.activeElement.blur()")
-        for step in ("depth", "access", "water"):
+        for step in ("depth", "under", "access", "water"):
             self.press(".")
             self.until(lambda at=step: self.one(f'[data-panel="{at}"]'), step)  # type: ignore[misc]
         self.says("Every drop reaches the drain")
