@@ -134,7 +134,11 @@ class Net:
         # Past what belongs to the edge: there lies a drain, a wall, or a plane across a hair's gap.
         behind[open_] = self.surface.located(middles[open_] + 1.2 * ON_EDGE * outward[open_])
         fall = np.einsum("ij,ij->i", self.planes[facet, :2], along)
-        level = np.abs(fall) < LEAST_GUTTER * self.gradients[facet]
+        # A fold is the same whichever of its planes it is looked at from: the gentler one counts.
+        own = self.gradients[facet]
+        other = np.where(behind >= 0, self.gradients[np.maximum(behind, 0)], 0.0)
+        least = np.where(other > 0, np.minimum(own, other), own)
+        level = np.abs(fall) < LEAST_GUTTER * least
         lower = np.where(level, -1, np.where(fall < 0, end, start))
         return _Edges(facet, start, end, outward, length, behind, lower)
 
@@ -224,7 +228,9 @@ class Net:
         there = np.where(behind < 0, 0, behind)
         rise = self._heights(there, at) - self._heights(edges.facet[edge], at)
         away = np.einsum("ij,ij->i", self.downhill[there], edges.outward[edge]) > 1e-9
-        goes: NDArray[np.bool_] = (behind >= 0) & ((rise < -RISE) | (away & (rise <= RISE)))
+        # Corners that were joined may lie so far off a steep plane that it seems to step down.
+        step = RISE + NEAR * np.maximum(self.gradients[there], self.gradients[edges.facet[edge]])
+        goes: NDArray[np.bool_] = (behind >= 0) & ((rise < -step) | (away & (rise <= step)))
         return goes
 
     def run(self, starts: Array, *, paths: bool = False) -> Ways:
