@@ -4,6 +4,7 @@ import { fitted, middleOf, path, useSize, type XY } from "./view";
 const INK = {
   cleat: ["var(--ink)", "3 3"],
   "plate cleat": ["var(--sounding)", "8 3"],
+  edge: ["var(--sounding)", undefined],
   blocking: ["var(--entry)", undefined],
   "added joist": ["var(--hazard)", undefined],
 } as const;

@@ -45,6 +45,11 @@ class CommonSizes:
         """A size that is round in the unit, mm."""
         return inches * MM_PER_INCH if self.unit in ("in", "ft") else float(mm)
 
+    def whole(self, mm: float) -> float:
+        """A size rounded to what is measured in the unit: whole mm, or sixteenths of an inch."""
+        step = self.size(1, 1 / 16)
+        return round(round(mm / step) * step, 4)
+
     @property
     def joists(self) -> JoistFloor:
         return JoistFloor(

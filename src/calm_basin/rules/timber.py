@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-import tomllib
 from functools import cache
-from importlib import resources
-from typing import Any, Literal
+from typing import Literal
 
 from calm_basin.rules.ruleset import RuleSet, millimetres
-from calm_basin.rules.trade import Practice, Sourced
+from calm_basin.rules.trade import Given, Practice, Sourced, table
 
 GuideName = Literal["us", "uk"]
 
@@ -49,21 +47,9 @@ class Stiffness(Sourced):
     share: float
 
 
-class Given(Sourced):
-    """A number whose unit its note tells."""
-
-    given: float
-
-
-@cache
-def _table() -> dict[str, Any]:
-    file = resources.files(__package__) / "tables" / "timber.toml"
-    return tomllib.loads(file.read_text("utf-8"))
-
-
 @cache
 def _guides() -> tuple[Guide, ...]:
-    return tuple(Guide.model_validate(item) for item in _table()["guides"])
+    return tuple(Guide.model_validate(item) for item in table("timber")["guides"])
 
 
 def guides_of(rules: RuleSet) -> tuple[Guide, ...]:
@@ -75,34 +61,49 @@ def guides_of(rules: RuleSet) -> tuple[Guide, ...]:
 @cache
 def stiffnesses() -> tuple[Stiffness, ...]:
     """How stiff a floor should be, by kind of tile."""
-    return tuple(Stiffness.model_validate(item) for item in _table()["stiffness"])
+    return tuple(Stiffness.model_validate(item) for item in table("timber")["stiffness"])
 
 
 @cache
 def live_load() -> Given:
     """What a dwelling's floor carries, kN/m²."""
-    return Given.model_validate(_table()["live_load"])
+    return Given.model_validate(table("timber")["live_load"])
+
+
+POUNDS = 20.8854
+"""Pounds per square foot in 1 kN/m²."""
+
+
+def load_text(load: float) -> str:
+    """A load, kN/m², in words."""
+    return f"{load:.1f} kN/m² ({load * POUNDS:.0f} lb per sq ft)"
 
 
 @cache
 def elasticity() -> Given:
     """Young's modulus of ordinary joists, kN/mm²."""
-    return Given.model_validate(_table()["elasticity"])
+    return Given.model_validate(table("timber")["elasticity"])
 
 
 @cache
 def bed_weight() -> Given:
     """Of a mortar bed, kN/m² for each mm."""
-    return Given.model_validate(_table()["bed_weight"])
+    return Given.model_validate(table("timber")["bed_weight"])
 
 
 @cache
 def pipe_room() -> Practice:
     """How much wider than its pipe a hole is."""
-    return Practice.model_validate(_table()["pipe_room"])
+    return Practice.model_validate(table("timber")["pipe_room"])
 
 
 @cache
 def ceiling_room() -> Practice:
     """Room between a pipe and the ceiling under it."""
-    return Practice.model_validate(_table()["ceiling_room"])
+    return Practice.model_validate(table("timber")["ceiling_room"])
+
+
+@cache
+def flange_room() -> Practice:
+    """What is left of a web between a hole and the flange."""
+    return Practice.model_validate(table("timber")["flange_room"])

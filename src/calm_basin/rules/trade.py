@@ -65,8 +65,8 @@ class Steepest(Sourced):
         return parse_fall(self.given)
 
 
-class Roughness(Sourced):
-    """Manning's n of a waste pipe, s/m^(1/3)."""
+class Given(Sourced):
+    """A number whose unit its note tells."""
 
     given: float
 
@@ -100,7 +100,8 @@ class Person(Sourced):
         return millimetres(self.given)
 
 
-def _table(name: str) -> dict[str, Any]:
+@cache
+def table(name: str) -> dict[str, Any]:
     """A table of values of the trade that belong to no rule set."""
     file = resources.files(__package__) / "tables" / f"{name}.toml"
     return tomllib.loads(file.read_text("utf-8"))
@@ -109,7 +110,7 @@ def _table(name: str) -> dict[str, Any]:
 @cache
 def lippages() -> tuple[Lippage, ...]:
     """Permitted lippage by joint, the narrowest joints first."""
-    return tuple(Lippage.model_validate(item) for item in _table("tiling")["lippage"])
+    return tuple(Lippage.model_validate(item) for item in table("tiling")["lippage"])
 
 
 def lippage(joint: float) -> Lippage:
@@ -121,78 +122,114 @@ def lippage(joint: float) -> Lippage:
 @cache
 def thumb() -> Lippage:
     """The rule of thumb for the largest tile that follows folds uncut."""
-    return Lippage.model_validate(_table("tiling")["thumb"])
+    return Lippage.model_validate(table("tiling")["thumb"])
 
 
 @cache
 def pipes() -> tuple[Pipe, ...]:
     """Waste pipes by the flow that they may take, the narrowest first."""
-    return tuple(Pipe.model_validate(item) for item in _table("pipes")["pipes"])
+    return tuple(Pipe.model_validate(item) for item in table("pipes")["pipes"])
 
 
 @cache
 def packing() -> Practice:
     """How much adhesive or shims may take up under a tray."""
-    return Practice.model_validate(_table("practice")["packing"])
+    return Practice.model_validate(table("practice")["packing"])
 
 
 @cache
 def door_leaf() -> Practice:
     """What leaf and stop take of a hinged door's width."""
-    return Practice.model_validate(_table("practice")["door_leaf"])
+    return Practice.model_validate(table("practice")["door_leaf"])
 
 
 @cache
 def joist_centres() -> Practice:
     """How far apart joists may stand under a deck that carries a tray."""
-    return Practice.model_validate(_table("practice")["joist_centres"])
+    return Practice.model_validate(table("practice")["joist_centres"])
 
 
 @cache
-def roughness() -> Roughness:
+def roughness() -> Given:
     """Manning's n of the waste pipe."""
-    return Roughness.model_validate(_table("pipes")["roughness"])
+    return Given.model_validate(table("pipes")["roughness"])
 
 
 @cache
 def bases() -> dict[str, Base]:
     """What a floor may have to carry, by id, in the file's order."""
-    found = [Base.model_validate(item) for item in _table("bases")["bases"]]
+    found = [Base.model_validate(item) for item in table("bases")["bases"]]
     return {base.id: base for base in found}
 
 
 @cache
 def people() -> dict[User, Person]:
     """Who may use a room, by id, in the file's order."""
-    found = [Person.model_validate(item) for item in _table("people")["people"]]
+    found = [Person.model_validate(item) for item in table("people")["people"]]
     return {person.id: person for person in found}
 
 
 @cache
 def sliding_stop() -> Practice:
     """What leaf and stop take of a sliding door's width."""
-    return Practice.model_validate(_table("practice")["sliding_stop"])
+    return Practice.model_validate(table("practice")["sliding_stop"])
 
 
 @cache
 def chair_floor() -> Practice:
     """The length of floor on which a chair stands."""
-    return Practice.model_validate(_table("practice")["chair_floor"])
+    return Practice.model_validate(table("practice")["chair_floor"])
 
 
 @cache
 def chair_width() -> Practice:
     """The width of the floor on which a chair stands."""
-    return Practice.model_validate(_table("practice")["chair_width"])
+    return Practice.model_validate(table("practice")["chair_width"])
 
 
 @cache
 def bevel() -> Steepest:
     """The steepest bevel that wheels take."""
-    return Steepest.model_validate(_table("practice")["bevel"])
+    return Steepest.model_validate(table("practice")["bevel"])
 
 
 @cache
 def transfer_floor() -> Practice:
     """How wide the floor beside a WC has to be from which somebody changes over to it."""
-    return Practice.model_validate(_table("practice")["transfer_floor"])
+    return Practice.model_validate(table("practice")["transfer_floor"])
+
+
+@cache
+def bend_counts() -> Given:
+    """How much more pipe a bend counts as when runs are compared, mm."""
+    return Given.model_validate(table("pipes")["bend"])
+
+
+@cache
+def hole_counts() -> Given:
+    """How much more pipe a hole through a timber counts as, mm."""
+    return Given.model_validate(table("pipes")["hole"])
+
+
+@cache
+def concrete() -> Given:
+    """What concrete weighs, kg a litre."""
+    return Given.model_validate(table("pipes")["concrete"])
+
+
+@cache
+def bucket() -> Given:
+    """What a bucket carries of broken concrete, litres of the solid."""
+    return Given.model_validate(table("pipes")["bucket"])
+
+
+@cache
+def trench_room() -> Practice:
+    """How much wider than its pipe a trench is on each side."""
+    return Practice.model_validate(table("practice")["trench_room"])
+
+
+@cache
+def trench_bedding() -> Practice:
+    """What lies under a pipe in a trench."""
+    return Practice.model_validate(table("practice")["trench_bedding"])

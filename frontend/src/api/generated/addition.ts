@@ -37,6 +37,11 @@ export type Addition =
   | "added joist"
   | "girder"
   | "span"
+  | "joist start"
+  | "joist end"
   | "service"
+  | "service depth"
+  | "membrane"
   | "stack"
-  | "branch";
+  | "branch"
+  | "bend";

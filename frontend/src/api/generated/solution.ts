@@ -57,7 +57,7 @@ export interface Figures {
 export interface Figure {
   label: string;
   value: number | null;
-  unit: "mm" | "rise_per_run" | "litre" | "second" | "litre_per_minute" | "share";
+  unit: "mm" | "rise_per_run" | "litre" | "second" | "litre_per_minute" | "share" | "kilogram";
   text: string;
   working: Working;
   under: string;
@@ -351,7 +351,7 @@ export interface Finding {
   measured_text: string;
   limit: number | null;
   limit_text: string;
-  unit: "mm" | "rise_per_run" | "litre" | "second" | "litre_per_minute" | "share";
+  unit: "mm" | "rise_per_run" | "litre" | "second" | "litre_per_minute" | "share" | "kilogram";
   applies_to: string;
   source: string;
   field: string;
@@ -393,6 +393,7 @@ export interface Caution {
  */
 export interface StructureResult {
   timbers: TimberMark[];
+  across: [number, number] | null;
   bodies: BodyMark[];
   services: ServiceMark[];
   figures: Figure[];
@@ -401,6 +402,9 @@ export interface StructureResult {
 }
 /**
  * One timber on plan; ``number`` is a joist's for people, ``index`` how the plan counts it.
+ *
+ * Of a joist ``regular`` is where its middle stands where nothing moved it, along ``across`` of
+ * the whole.
  */
 export interface TimberMark {
   name: string;
@@ -408,6 +412,7 @@ export interface TimberMark {
   outline: [number, number][];
   number: number | null;
   index: number | null;
+  regular: number | null;
 }
 /**
  * One part of a drain on plan; ``meets`` names what it lies on.
@@ -466,10 +471,10 @@ export interface Piece {
   loose: boolean;
 }
 /**
- * A cleat along a joist, or blocking between two.
+ * A cleat along a joist or under a plate, timber under the deck's edge or beside the hole.
  */
 export interface Batten {
-  kind: "cleat" | "blocking" | "plate cleat" | "added joist";
+  kind: "cleat" | "blocking" | "plate cleat" | "edge" | "added joist";
   /**
    * @minItems 2
    * @maxItems 2

@@ -13,7 +13,7 @@ export function FloorFields() {
 }
 
 function Joists() {
-  const { plan, set } = useScreen();
+  const { plan, set, apply } = useScreen();
   const floor = plan.floor;
   if (floor.kind !== "joists") return null;
   return (
@@ -55,10 +55,12 @@ function Joists() {
           <button
             type="button"
             className="btn h-11"
-            onClick={() => {
-              set("/floor/span", null);
-              set("/floor/bearing", null);
-            }}
+            onClick={() =>
+              apply([
+                { path: "/floor/span", value: null },
+                { path: "/floor/bearing", value: null },
+              ])
+            }
           >
             Not measured
           </button>
@@ -157,16 +159,9 @@ function Others() {
               <MeasureField label="Moved sideways" path={`${at}/moved`} />
               {(["start", "end"] as const).map((end) =>
                 other[end] === null ? (
-                  <button
-                    key={end}
-                    type="button"
-                    className="btn h-11 text-sm px-2"
-                    onClick={() =>
-                      set(`${at}/${end}`, middle(plan.shower.outline, floor.direction))
-                    }
-                  >
+                  <AddButton key={end} what={`joist ${end}`} side={i} outlined>
                     Cut short, {end}
-                  </button>
+                  </AddButton>
                 ) : (
                   <MeasureField key={end} label={`${end}, along`} path={`${at}/${end}`} />
                 ),
@@ -197,13 +192,6 @@ function Others() {
       </label>
     </div>
   );
-}
-
-/** The middle of an outline along the joists, where a cut is first shown. */
-function middle(outline: [number, number][], direction: number): number {
-  const turn = (direction * Math.PI) / 180;
-  const reach = outline.map(([x, y]) => x * Math.cos(turn) + y * Math.sin(turn));
-  return Math.round((Math.min(...reach) + Math.max(...reach)) / 2);
 }
 
 /** Trimmers, joists that were put in, and what carries the joists. */
@@ -277,13 +265,9 @@ function Slab() {
         </select>
       </label>
       {floor.membrane === null ? (
-        <button
-          type="button"
-          className="btn h-11"
-          onClick={() => set("/floor/membrane", floor.thickness)}
-        >
+        <AddButton what="membrane" outlined>
           Say where the damp-proof membrane is
-        </button>
+        </AddButton>
       ) : (
         <div className="flex gap-2 items-end">
           <MeasureField label="Damp-proof membrane, below the top" path="/floor/membrane" />

@@ -36,13 +36,9 @@ export function ServiceFields() {
           <div className="flex gap-2">
             <MeasureField label="Keep clear" path={`/services/${i}/clearance`} />
             {service.depth === null ? (
-              <button
-                type="button"
-                className="btn h-11 mt-5 flex-1"
-                onClick={() => set(`/services/${i}/depth`, 50)}
-              >
+              <AddButton what="service depth" side={i} outlined>
                 Depth not measured
-              </button>
+              </AddButton>
             ) : (
               <MeasureField label="Below the top" path={`/services/${i}/depth`} />
             )}

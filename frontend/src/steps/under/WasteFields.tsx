@@ -109,13 +109,9 @@ export function WasteFields() {
             </button>
           ) : (
             <div className="flex flex-wrap gap-2">
-              <button
-                type="button"
-                className="btn h-11"
-                onClick={() => set("/waste/run", [...run, midway(waste.run?.line ?? [])])}
-              >
+              <AddButton what="bend" outlined>
                 One more bend
-              </button>
+              </AddButton>
               <button type="button" className="btn h-11" onClick={() => set("/waste/run", null)}>
                 Let it be proposed
               </button>
@@ -139,10 +135,4 @@ export function WasteFields() {
       )}
     </fieldset>
   );
-}
-
-/** Half way along the last stretch of a run. */
-function midway(line: [number, number][]): [number, number] {
-  const [a, b] = line.slice(-2);
-  return a && b ? [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2] : [0, 0];
 }

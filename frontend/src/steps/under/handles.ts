@@ -58,18 +58,18 @@ export function underHandles(plan: Plan, solution: Solution | null, drain: boole
 function joistHandles(plan: Plan, solution: Solution | null): Handle[] {
   const floor = plan.floor;
   if (floor.kind !== "joists") return [];
-  const turn = (floor.direction * Math.PI) / 180;
-  const across: XY = [-Math.sin(turn), Math.cos(turn)];
+  const across = solution?.structure?.across;
+  if (!across) return [];
   return floor.others.flatMap((other, i): Handle[] => {
     const mark = solution?.structure?.timbers.find((timber) => timber.index === other.number);
-    if (!mark) return [];
+    if (!mark || mark.regular === null) return [];
     const xs = mark.outline.map((p) => p[0]);
     const ys = mark.outline.map((p) => p[1]);
     const at: XY = [
       xs.reduce((sum, x) => sum + x, 0) / xs.length,
       ys.reduce((sum, y) => sum + y, 0) / ys.length,
     ];
-    const regular = floor.first_offset + floor.centres * other.number;
+    const { regular } = mark;
     return [
       {
         key: `joist-${other.number}`,

@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
-Unit = Literal["mm", "rise_per_run", "litre", "second", "litre_per_minute", "share"]
+Unit = Literal["mm", "rise_per_run", "litre", "second", "litre_per_minute", "share", "kilogram"]
 
 Severity = Literal["stop", "caution"]
 

@@ -19,7 +19,7 @@ from scipy.spatial import cKDTree
 from shapely.geometry import Polygon
 from shapely.geometry.polygon import orient
 
-from calm_basin.core.geometry.surface import Array
+from calm_basin.core.geometry.surface import Array, xy
 from calm_basin.plan.places import ON_EDGE
 
 SAMPLES = 18
@@ -111,7 +111,7 @@ class Search:
         start, end, share = best[:2], best[2:4], best[4]
         place = start + share * (end - start)
         gap = max(float(gaps.max()), 0.0)
-        return Straightedge(_xy(start), _xy(end), gap, _xy(place))
+        return Straightedge(xy(start), xy(end), gap, xy(place))
 
     def _gaps(self, edges: Array) -> Array:
         """Gaps of edges (x, y, x, y, share of the place between), shape (n, 5); −inf where an edge
@@ -381,7 +381,3 @@ class Search:
         edges[:, 2:4] = edges[:, :2] + along * share[:, None]
         edges[:, 4] = np.clip(edges[:, 4] / share, 0.0, 1.0)
         return edges
-
-
-def _xy(point: Array) -> tuple[float, float]:
-    return (float(point[0]), float(point[1]))

@@ -40,6 +40,11 @@ RIM, OUTSIDE = -1, -2
 """Places that lie in a drain's rim, and places that lie on no floor at all."""
 
 
+def xy(place: Array) -> tuple[float, float]:
+    """A place, (2,), as it is sent."""
+    return (float(place[0]), float(place[1]))
+
+
 @dataclass(frozen=True)
 class Facet:
     """One plane of the floor: ``z = plane[0] x + plane[1] y + plane[2]`` over ``polygon``.

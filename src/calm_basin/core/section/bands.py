@@ -15,8 +15,9 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import Ring, ring_of
 from calm_basin.core.geometry.levels import Levels, depth_available, levels, pour_cover, under_drain
-from calm_basin.core.geometry.surface import Array, Facet, Surface
+from calm_basin.core.geometry.surface import Array, Facet, Surface, xy
 from calm_basin.core.section.result import Band, Section, Tick
+from calm_basin.core.structure.clash import met
 from calm_basin.core.structure.footing import (
     drains_of,
     fitting_family,
@@ -27,7 +28,6 @@ from calm_basin.core.structure.footing import (
 from calm_basin.core.structure.joists import joists_of, timbers_of
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import Floor, JoistFloor
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import MortarBed, Tray
 from calm_basin.units import MM_PER_INCH
 
@@ -62,6 +62,12 @@ class Cut:
             if len(reach) and np.ptp(reach) > 1e-6:
                 spans.append((float(reach.min()), float(reach.max())))
         return sorted(spans)
+
+    def shadow(self, shape: Polygon) -> Stretch:
+        """How far a shape reaches along the cut, which may go beside it."""
+        reach = (shapely.get_coordinates(shape) - self.start) @ self.along
+        low, high = np.clip([reach.min(), reach.max()], 0.0, self.length)
+        return (float(low), float(high))
 
     def at(self, distances: Array) -> Array:
         """Points on plan at distances along the cut, shape (n, 2)."""
@@ -129,8 +135,8 @@ def section(case: Case, cut: Cut) -> Section:
         s for s in shower if any(e.distance(Point(*cut.at(np.array([s]))[0])) < 1 for e in edges)
     ]
     return Section(
-        start=_xy(cut.start),
-        end=_xy(cut.at(np.array([cut.length]))[0]),
+        start=xy(cut.start),
+        end=xy(cut.at(np.array([cut.length]))[0]),
         length=cut.length,
         bands=tuple(bands),
         shower=shower,
@@ -155,10 +161,6 @@ def _ticks(bottom: float, top: float, words: Words) -> tuple[Tick, ...]:
     step = next((c for c in choices if (top - bottom) / c <= 10), choices[-1])
     heights = step * np.arange(ceil(bottom / step), floor(top / step) + 1)
     return tuple(Tick(height=float(z), text=words.bare(float(z))) for z in heights)
-
-
-def _xy(point: Array) -> tuple[float, float]:
-    return (float(point[0]), float(point[1]))
 
 
 def _across(floor: JoistFloor) -> Array:
@@ -214,6 +216,7 @@ def _drains(
     clashes: list[Band] = []
     for drain in drains_of(plan):
         at = outlet_of(drain)
+        hit = {(one.way.part, one.way.what) for one in met(plan, surface, drain)}
         for solid in solids_of(plan, drain):
             shape = translate(solid.outline, float(at[0]), float(at[1]))
             hangs = solid.below == "rim"
@@ -224,11 +227,13 @@ def _drains(
             for span in cut.spans(shape):
                 bands.append(_box("drain" if hangs else "riser", solid.part, span, bottom, top))
             for timber in timbers_of(plan):
-                if bottom >= timber.top - ON_EDGE:
+                overlap = timber.outline.intersection(shape)
+                if (solid.part, timber.name) not in hit or overlap.is_empty:
                     continue
-                for span in cut.spans(timber.outline.intersection(shape)):
-                    low = max(bottom, timber.bottom)
-                    clashes.append(_box("clash", timber.name, span, low, min(top, timber.top)))
+                low, high = max(bottom, timber.bottom), min(top, timber.top)
+                # Where the cut goes beside it, what is met is drawn as it is seen from there.
+                for span in cut.spans(overlap) or [cut.shadow(overlap)]:
+                    clashes.append(_box("clash", timber.name, span, low, high))
     return bands + clashes
 
 

@@ -12,16 +12,16 @@ from calm_basin.core.answer.result import Figure
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.floor import points_of
 from calm_basin.core.geometry.levels import levels
-from calm_basin.core.geometry.surface import Array
+from calm_basin.core.geometry.surface import Array, xy
 from calm_basin.core.structure.clash import met
-from calm_basin.core.structure.cutsheet import Bar, distances, opened, taped_from
+from calm_basin.core.structure.cutsheet import Opened, distances, opened, taped_from
 from calm_basin.core.structure.footing import (
     drains_of,
     fitting_family,
     outlet_of,
     solids_of,
 )
-from calm_basin.core.structure.joists import timbers_of
+from calm_basin.core.structure.joists import Bays, regular, timbers_of
 from calm_basin.core.structure.result import (
     Batten,
     BodyMark,
@@ -32,13 +32,22 @@ from calm_basin.core.structure.result import (
     StructureResult,
     TimberMark,
 )
-from calm_basin.core.structure.stiffness import longest_span
+from calm_basin.core.structure.stiffness import deflection, inertia, longest_span
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import MortarBed
-from calm_basin.rules import bed_weight, elasticity, joist_centres, live_load, stiffnesses
+from calm_basin.plan.shower import Former, MortarBed
+from calm_basin.rules import (
+    bed_weight,
+    elasticity,
+    joist_centres,
+    live_load,
+    load_text,
+    stiffnesses,
+)
 
 CP = "Common practice, no source"
+
+GRAVITY = 9.80665
 
 
 def structure(case: Case) -> StructureResult:
@@ -67,6 +76,7 @@ def structure(case: Case) -> StructureResult:
             outline=points_of(shapely.get_coordinates(part.exterior)[:-1]),
             number=timber.number,
             index=timber.index,
+            regular=regular(plan.floor, timber),
         )
         for timber in timbers_of(plan)
         for part in shapely.get_parts(timber.outline.intersection(room))
@@ -87,6 +97,7 @@ def structure(case: Case) -> StructureResult:
     ]
     return StructureResult(
         timbers=tuple(timbers),
+        across=xy(Bays.of(plan.floor).across) if isinstance(plan.floor, JoistFloor) else None,
         bodies=tuple(bodies),
         services=tuple(services),
         figures=tuple(_stiffness(plan, words)),
@@ -143,7 +154,7 @@ def _stiffness(plan: Plan, words: Words) -> list[Figure]:
                     [
                         ("joist", f"{words.length(joists.width)} × {words.length(joists.depth)}"),
                         ("centres", words.length(joists.centres)),
-                        ("live load w", f"{load.given:.2f} kN/m² (40 lb per sq ft)"),
+                        ("live load w", load_text(load.given)),
                         ("E", f"{modulus.given:.1f} kN/mm²"),
                         *([("span", words.length(joists.span))] if joists.span else []),
                     ],
@@ -153,20 +164,58 @@ def _stiffness(plan: Plan, words: Words) -> list[Figure]:
                     under=holds,
                 )
             )
+        found += _bending(joists, former, words)
     if isinstance(former, MortarBed):
-        weight = bed_weight()
-        added = former.least_thickness * weight.given
+        weight, added = bed_weight(), _bed_load(former)
         found.append(
             figure(
                 "New bed weighs, at least",
-                added * 1000 / 9.80665,
-                f"{added * 1000 / 9.80665:.0f} kg/m² ({added * 20.8854:.0f} lb/sq ft)",
+                added * 1000 / GRAVITY,
+                load_text(added),
                 "thickness at the drain × weight of a mud bed",
                 [("least thickness", words.length(former.least_thickness))],
                 source=weight.source,
-                unit="share",
+                unit="kilogram",
                 note=f"{weight.note} Thicker towards the edge. Count it with the tile and with "
                 "water that stands in a flood test: 1 kg a litre.",
+            )
+        )
+    return found
+
+
+def _bed_load(former: Former) -> float:
+    """What a new mortar bed weighs where it is thinnest, kN/m²; other formers weigh little."""
+    return former.least_thickness * bed_weight().given if isinstance(former, MortarBed) else 0.0
+
+
+def _bending(joists: JoistFloor, former: Former, words: Words) -> list[Figure]:
+    """How far joists of a span that was measured bend under people, and under the bed besides."""
+    if joists.span is None:
+        return []
+    live, new, modulus = live_load().given, _bed_load(former), elasticity()
+    found = []
+    for name, load in (("people", live), ("people and the new bed", live + new)):
+        if name != "people" and not new:
+            continue
+        bent = deflection(
+            joists.span,
+            load * joists.centres / 1000,
+            modulus.given,
+            inertia(joists.width, joists.depth),
+        )
+        found.append(
+            figure(
+                f"Bends under {name}",
+                bent,
+                f"{words.length(bent, 'up')}, the span ÷ {joists.span / bent:.0f}",
+                "5 w L^4 ÷ (384 E I), w = load × centres",
+                [
+                    ("load", load_text(load)),
+                    ("span L", words.length(joists.span)),
+                    ("E", f"{modulus.given:.1f} kN/mm²"),
+                ],
+                source=modulus.source,
+                note="A rule of thumb for single joists on two supports. An engineer decides.",
             )
         )
     return found
@@ -182,6 +231,7 @@ def _sheet(case: Case) -> CutSheet | None:
     cut = opened(
         joists,
         timbers_of(plan),
+        plan.room.outline,
         outline,
         (float(outlet[0]), float(outlet[1])),
         family.blocking if family else 0.0,
@@ -199,8 +249,8 @@ def _sheet(case: Case) -> CutSheet | None:
     corners = np.array(outline)
     lines = [
         SawLine(
-            start=_xy(a),
-            end=_xy(b),
+            start=xy(a),
+            end=xy(b),
             length_text=words.length(float(np.hypot(*(b - a)))),
             start_text=taped(a),
             end_text=taped(b),
@@ -218,6 +268,7 @@ def _sheet(case: Case) -> CutSheet | None:
     kinds = (
         ("cleat", cut.cleats),
         ("plate cleat", cut.plates),
+        ("edge", cut.edges),
         ("blocking", cut.blocking),
         ("added joist", cut.added),
     )
@@ -225,8 +276,8 @@ def _sheet(case: Case) -> CutSheet | None:
         Batten.model_validate(
             {
                 "kind": kind,
-                "start": _xy(bar.start),
-                "end": _xy(bar.end),
+                "start": xy(bar.start),
+                "end": xy(bar.end),
                 "text": words.length(bar.length),
             }
         )
@@ -237,13 +288,12 @@ def _sheet(case: Case) -> CutSheet | None:
     thick = joists.deck_thickness
     hole = ""
     if family is not None:
-        shape = {"round": "round", "square": "square", "oblong": "oblong"}[family.hole]
         size = (
             words.length(family.hole_width)
             if family.hole == "round"
             else f"{words.bare(family.hole_width)} × {words.length(family.hole_length)}"
         )
-        hole = f"Hole {size} {shape}, its middle {taped(outlet)}"
+        hole = f"Hole {size} {family.hole}, its middle {taped(outlet)}"
     return CutSheet(
         blade=figure(
             "Saw blade, set to",
@@ -274,13 +324,11 @@ def _sheet(case: Case) -> CutSheet | None:
         pieces=tuple(pieces),
         battens=tuple(battens),
         hole=hole,
-        steps=tuple(_steps(words, cut.plates, cut.added, bool(cut.blocking), hole)),
+        steps=tuple(_steps(words, cut, hole)),
     )
 
 
-def _steps(
-    words: Words, plates: tuple[Bar, ...], added: tuple[Bar, ...], blocked: bool, hole: str
-) -> list[str]:
+def _steps(words: Words, cut: Opened, hole: str) -> list[str]:
     found = [
         "Find wires, pipes and heating under the boards first; switch off what can be.",
         "Saw along the lines, the blade set to the deck's thickness. Wet cutting or extraction, "
@@ -288,17 +336,23 @@ def _steps(
         "Lift the pieces and mark where each came from. An open floor is a fall hazard.",
         "Fix cleats to both sides of each joist, set down by the deck's thickness.",
     ]
-    if plates:
+    if cut.plates:
         found.append(
             f"Put a cleat under the plate where the wall stands off its joist: "
-            f"{listed([words.length(bar.length) for bar in plates])}."
+            f"{listed([words.length(bar.length) for bar in cut.plates])}."
         )
-    if added:
+    if cut.edges:
         found.append(
-            f"Put in {len(added)} more joist{'s' if len(added) > 1 else ''} or blocking: the deck "
-            f"spans farther than {words.limit(joist_centres().value)} ({joist_centres().source})."
+            "Put blocking or a joist under the edge of the deck that stays: "
+            f"{words.length(sum(bar.length for bar in cut.edges), 'up')} in all."
         )
-    if blocked:
+    if cut.added:
+        found.append(
+            f"Put in {len(cut.added)} more joist{'s' if len(cut.added) > 1 else ''} or blocking: "
+            f"the deck spans farther than {words.limit(joist_centres().value)} "
+            f"({joist_centres().source})."
+        )
+    if cut.blocking:
         found.append("Put blocking on both sides of the hole, clear of it as drawn.")
     if hole:
         found.append(f"{hole}.")
@@ -310,7 +364,3 @@ def _size(piece: Polygon, words: Words) -> str:
     corners = shapely.get_coordinates(piece.minimum_rotated_rectangle)
     sides = sorted(float(np.hypot(*(corners[i + 1] - corners[i]))) for i in (0, 1))
     return f"{words.bare(sides[0])} × {words.length(sides[1])}"
-
-
-def _xy(place: Array) -> tuple[float, float]:
-    return (float(place[0]), float(place[1]))

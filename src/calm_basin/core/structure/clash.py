@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from math import ceil
 
@@ -35,6 +35,7 @@ from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor, OtherJoist
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import LinearDrain, PointDrain, Tray
+from calm_basin.plan.waste import DrainFamily
 from calm_basin.rules import drain_families, guides_of
 
 CUT_BY = "Joists are structure (common practice, no source)"
@@ -136,17 +137,20 @@ def reach(case: Case, one: Met) -> float:
 
 
 def _notch(case: Case, deep: float) -> str:
-    """What a notch of this depth would be by rule of thumb, for whoever asks an engineer."""
+    """How a notch of this depth stands to each rule of thumb, for whoever asks an engineer."""
     joists, words = case.plan.floor, case.words
     if not isinstance(joists, JoistFloor) or joists.joist != "sawn" or deep <= 0:
         return ""
-    guide = min(guides_of(case.rules), key=lambda one: one.notch)
-    most = guide.notch * joists.depth
-    return (
-        f" As a notch it would be {words.length(deep, 'up')} deep; the rule of thumb ends at "
-        f"{words.limit(most)}, from {guide.notch_from:.0%} to {guide.notch_to:.0%} of the span "
-        f"({guide.source})."
-    )
+    told = []
+    for guide in guides_of(case.rules):
+        most = guide.notch * joists.depth
+        keeps = "within" if deep <= most + 1e-6 else "deeper than"
+        told.append(
+            f" As a notch of {words.length(deep, 'up')} it would be {keeps} the "
+            f"{words.limit(most)} of the rule of thumb, from {guide.notch_from:.0%} to "
+            f"{guide.notch_to:.0%} of the span ({guide.source})."
+        )
+    return "".join(told)
 
 
 def _never(plan: Plan) -> str:
@@ -169,7 +173,7 @@ def cures(
         yield nearest_place(case, number)
     for by in exits(case, drain):
         yield _to(case.words, drain, path, by)
-    yield from _families(plan)
+    yield from other_families(plan, lambda one: max(one.hole_width, one.hole_length))
     yield _on_boards(case, several)
     yield from _trimmed(case, drain, several)
 
@@ -295,15 +299,18 @@ def _outlets(case: Case, drain: LinearDrain) -> Iterator[Cure | None]:
     )
 
 
-def _families(plan: Plan) -> Iterator[Cure | None]:
-    """Other families for the same drain, those that take less of the deck first."""
-    now = fitting_family(plan)
+MOST_FAMILIES = 2
+
+
+def other_families(plan: Plan, least: Callable[[DrainFamily], float]) -> Iterator[Cure]:
+    """Other families for the drain that the plan has, those first that take ``least``."""
+    now = plan.waste.family
     others = [
         family
         for family in drain_families().values()
         if family.drain == plan.shower.drain.kind and (now is None or family.id != now.id)
     ]
-    for family in sorted(others, key=lambda one: max(one.hole_width, one.hole_length))[:2]:
+    for family in sorted(others, key=least)[:MOST_FAMILIES]:
         yield Cure(
             text=f"Take another drain: {family.name.lower()}",
             changes=(Change(path="/waste/family", value=family.model_dump(mode="json")),),

@@ -21,7 +21,11 @@ LEAST_PIECE = 20.0
 """A piece of deck that is narrower, mm, is left out."""
 
 AT_WALL = 5.0
-"""A wall's plate is carried by a joist whose side lies no farther from it than this, mm."""
+"""A wall's plate is carried by a joist whose side lies no farther from it than this, mm; a side
+that lies no farther from a wall is at it."""
+
+ALONG = 0.02
+"""Sine of the angle by which a side may be off the joists to run along them."""
 
 
 class Bar(NamedTuple):
@@ -38,11 +42,13 @@ class Bar(NamedTuple):
 
 class Opened(NamedTuple):
     """What is taken out of a deck and put in: pieces between joists, cleats along them, cleats
-    under plates that stand off a joist, blocking beside the hole, joists that are missing."""
+    under plates of walls that stand off a joist, timber under the edge of the deck that stays,
+    blocking beside the hole, joists that are missing."""
 
     pieces: tuple[Polygon, ...]
     cleats: tuple[Bar, ...]
     plates: tuple[Bar, ...]
+    edges: tuple[Bar, ...]
     blocking: tuple[Bar, ...]
     added: tuple[Bar, ...]
 
@@ -51,6 +57,7 @@ class Opened(NamedTuple):
 def opened(
     joists: JoistFloor,
     timbers: tuple[Timber, ...],
+    room: Outline,
     outline: Outline,
     hole: tuple[float, float],
     blocking: float,
@@ -70,10 +77,18 @@ def opened(
         if isinstance(part, Polygon) and not part.buffer(-LEAST_PIECE / 2).is_empty
     )
     cleats = tuple(bar for timber in bearing for bar in _sides(timber, bays, zone))
-    plates = tuple(_plates(outline, zone, shapes, bays))
+    walls = Polygon(room).exterior.buffer(AT_WALL)
+    sides = [Side.of(outline, number) for number in range(len(outline))]
+    lines = [LineString([s.start, s.start + s.along * s.length]) for s in sides]
+    plates = tuple(
+        Bar(*shapely.get_coordinates(line))
+        for side, line in zip(sides, lines, strict=True)
+        if walls.covers(line) and _unborne(side, line, shapes, bays)
+    )
+    edges = tuple(bar for line in lines for bar in _open_edges(line, walls, shapes))
     beside = tuple(_beside(np.array(hole), blocking, joists, bays, pieces))
     added = tuple(_added(pieces, bays, most_centres - joists.width))
-    return Opened(pieces, cleats, plates, beside, added)
+    return Opened(pieces, cleats, plates, edges, beside, added)
 
 
 def _bars(line: LineString, zone: Polygon) -> list[Bar]:
@@ -94,18 +109,22 @@ def _sides(timber: Timber, bays: Bays, zone: Polygon) -> list[Bar]:
     return [bar for line in lines for bar in _bars(LineString(bays.back(np.array(line))), inside)]
 
 
-def _plates(outline: Outline, zone: Polygon, shapes: Polygon, bays: Bays) -> list[Bar]:
-    """Sides of a shower along the joists under whose edge no joist lies."""
-    found = []
-    for number in range(len(outline)):
-        side = Side.of(outline, number)
-        if abs(float(side.along @ bays.across)) > 0.02:
-            continue
-        ends = np.array([side.start, side.start + side.along * side.length])
-        middle = Point(ends.mean(axis=0))
-        if shapes.is_empty or middle.distance(shapes) > AT_WALL:
-            found.append(Bar(ends[0], ends[1]))
-    return found
+def _unborne(side: Side, line: LineString, shapes: Polygon, bays: Bays) -> bool:
+    """Whether no joist lies under a side that runs along the joists."""
+    middle = line.interpolate(0.5, normalized=True)
+    along = abs(float(side.along @ bays.across)) <= ALONG
+    return along and (shapes.is_empty or middle.distance(shapes) > AT_WALL)
+
+
+def _open_edges(line: LineString, walls: Polygon, shapes: Polygon) -> list[Bar]:
+    """The stretches of an opening's side, in the room, that lie on no joist."""
+    left = line.difference(walls)
+    return [
+        Bar(ends[0], ends[-1])
+        for part in shapely.get_parts(left.difference(shapes) if not shapes.is_empty else left)
+        if part.length > LEAST_PIECE
+        for ends in [shapely.get_coordinates(part)]
+    ]
 
 
 def _beside(

@@ -11,7 +11,7 @@ from calm_basin.core.answer.result import Place
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.structure.stiffness import longest_span
 from calm_basin.plan.floor import JoistFloor, SlabFloor
-from calm_basin.rules import elasticity, live_load, stiffnesses
+from calm_basin.rules import elasticity, live_load, load_text, stiffnesses
 
 
 def stiff(case: Case) -> list[Found]:
@@ -28,10 +28,10 @@ def stiff(case: Case) -> list[Found]:
         code="joists_bend",
         severity="caution",
         title=f"The joists span {words.length(joists.span)}, by rule of thumb too far for tile",
-        detail=f"Under 40 lb per sq ft (1.9 kN/m²) they bend more than a {rule.share:g}th of their "
-        f"span: {rule.name} is laid on joists of this size up to {words.limit(most)}. Whether to "
-        "double them, add some or carry them in between is for an engineer, who looks at their "
-        "strength too.",
+        detail=f"Under {load_text(live_load().given)} they bend more than a {rule.share:g}th of "
+        f"their span: {rule.name} is laid on joists of this size up to {words.limit(most)}. "
+        "Whether to double them, add some or carry them in between is for an engineer, who looks "
+        "at their strength too.",
         value=joists.span,
         limit=most,
         applies_to="the joists under tile",

@@ -14,7 +14,7 @@ from shapely.geometry import LineString, Polygon
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan import Plan
 from calm_basin.plan.base import Point
-from calm_basin.plan.floor import JoistFloor, JoistKind
+from calm_basin.plan.floor import Floor, JoistFloor, JoistKind
 
 BEYOND = 300.0
 """Joists go on under the walls, mm: what stands at a wall is held against them too."""
@@ -169,6 +169,14 @@ def timbers_under(joists: JoistFloor, outline: tuple[Point, ...]) -> tuple[Timbe
         lower = bottom if not beam.flush else top
         found.append(Timber(beam.kind, shape, lower, -np.inf))
     return tuple(found)
+
+
+def regular(floor: Floor, timber: Timber) -> float | None:
+    """Where a joist's middle stands across the joists where nothing moved it, mm; None of all
+    else."""
+    if timber.index is None or not isinstance(floor, JoistFloor):
+        return None
+    return floor.first_offset + floor.centres * timber.index
 
 
 def strip(start: Point, end: Point, width: float) -> Polygon:

@@ -10,12 +10,9 @@ import numpy as np
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.structure.joists import Timber
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.rules import Guide, pipe_room
+from calm_basin.rules import Guide, flange_room, pipe_room
 
 Stretch = tuple[float, float]
-
-FLANGE_ROOM = 6.0
-"""Web that is left between a hole and an I-joist's flange, mm (common practice, no source)."""
 
 
 @dataclass(frozen=True)
@@ -78,7 +75,7 @@ def passing(timber: Timber, joists: JoistFloor, pipe: float, guides: tuple[Guide
         return Passing(0.0, 0.0, under=beneath, refused=f"a {timber.kind} is not drilled")
     if timber.made != "sawn" and timber.kind == "joist":
         hole = pipe if timber.made == "truss" else pipe + pipe_room().value
-        room = 0.0 if timber.made == "truss" else FLANGE_ROOM
+        room = 0.0 if timber.made == "truss" else flange_room().value
         low = timber.bottom + joists.flange + room + hole / 2
         high = timber.top - joists.flange - room - hole / 2
         shut = "it does not fit between the flanges" if low > high else ""

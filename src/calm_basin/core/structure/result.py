@@ -8,13 +8,18 @@ from calm_basin.core.answer.result import XY, Figure, Result
 
 
 class TimberMark(Result):
-    """One timber on plan; ``number`` is a joist's for people, ``index`` how the plan counts it."""
+    """One timber on plan; ``number`` is a joist's for people, ``index`` how the plan counts it.
+
+    Of a joist ``regular`` is where its middle stands where nothing moved it, along ``across`` of
+    the whole.
+    """
 
     name: str
     kind: Literal["joist", "trimmer", "blocking", "girder", "wall"]
     outline: tuple[XY, ...]
     number: int | None = None
     index: int | None = None
+    regular: float | None = None
 
 
 class BodyMark(Result):
@@ -53,9 +58,9 @@ class Piece(Result):
 
 
 class Batten(Result):
-    """A cleat along a joist, or blocking between two."""
+    """A cleat along a joist or under a plate, timber under the deck's edge or beside the hole."""
 
-    kind: Literal["cleat", "blocking", "plate cleat", "added joist"]
+    kind: Literal["cleat", "blocking", "plate cleat", "edge", "added joist"]
     start: XY
     end: XY
     text: str
@@ -78,6 +83,7 @@ class StructureResult(Result):
     """What carries the floor, what the drain takes of it, and the sheet to cut the deck by."""
 
     timbers: tuple[TimberMark, ...]
+    across: XY | None
     bodies: tuple[BodyMark, ...]
     services: tuple[ServiceMark, ...]
     figures: tuple[Figure, ...]

@@ -37,7 +37,7 @@ def waste(case: Case) -> WasteResult:
     """Where the waste goes, the riser that it starts from, and the slab that is broken out for
     it."""
     site = site_of(case)
-    way = None if site is None or site.stands else run_of(case, site)
+    way = None if site is None or site.in_timber else run_of(case, site)
     missing = tuple(_missing(case.plan))
     return WasteResult(
         run=None if site is None or way is None else _mark(case, site, way),
@@ -70,7 +70,7 @@ def _missing(plan: Plan) -> list[str]:
 def _verdict(site: Site | None, way: Run | None, missing: tuple[str, ...]) -> str:
     if site is None:
         return "Not looked at yet where the waste goes"
-    if site.stands:
+    if site.in_timber:
         return "Where the waste goes follows when the drain is clear of the floor"
     if way is None or not way.keeps(site.ways.level):
         return "The waste does not get away like this"

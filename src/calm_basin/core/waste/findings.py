@@ -12,12 +12,12 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.falls.drains import all_places, movable, move_to
 from calm_basin.core.falls.limits import fitting
-from calm_basin.core.structure.clash import free_places
+from calm_basin.core.structure.clash import free_places, other_families
 from calm_basin.core.structure.footing import deck_under, fitting_family
 from calm_basin.core.waste.run import Run
 from calm_basin.core.waste.site import Site, pipe_limits, run_of, site_of
 from calm_basin.plan.shower import PointDrain, Tray
-from calm_basin.rules import drain_families, guides_of
+from calm_basin.rules import guides_of
 
 SOURCE = "Geometry of the plan"
 
@@ -37,7 +37,7 @@ def family(case: Case) -> list[Found]:
         source=chosen.source,
         field="/waste/family",
     )
-    return [Found(finding, lambda: _families(case))]
+    return [Found(finding, lambda: other_families(case.plan, lambda one: one.trap))]
 
 
 def pipe_fall(case: Case) -> list[Found]:
@@ -72,7 +72,7 @@ def run(case: Case) -> list[Found]:
     Where the plan does not lay it, there is a run just where the pipe may start so low.
     """
     site = site_of(case)
-    if site is None or site.stands:
+    if site is None or site.in_timber:
         return []
     if case.plan.waste.run is not None:
         way = run_of(case, site)
@@ -147,7 +147,7 @@ def _nearer(case: Case, site: Site, missing: float) -> Iterator[Cure | None]:
             changes=(Change(path="/water/pipe_fall", value=least),),
         )
     yield _nearest_that_reaches(case, site)
-    yield from _families(case)
+    yield from other_families(plan, lambda one: one.trap)
     if np.isfinite(missing) and isinstance(plan.shower.former, Tray):
         step = words.display.step
         whole = ceil(missing / step - 1e-6) * step
@@ -176,21 +176,6 @@ def _nearest_that_reaches(case: Case, site: Site) -> Cure | None:
     apart = np.linalg.norm(places - np.array(drain.centre), axis=1)
     apart[~good] = np.inf
     return move_to(places[int(apart.argmin())], np.array(drain.centre), words)
-
-
-def _families(case: Case) -> Iterator[Cure | None]:
-    """Families for the drain that the plan has, those with the lowest trap first."""
-    now = case.plan.waste.family
-    others = [
-        one
-        for one in drain_families().values()
-        if one.drain == case.plan.shower.drain.kind and (now is None or one.id != now.id)
-    ]
-    for one in sorted(others, key=lambda each: each.trap)[:3]:
-        yield Cure(
-            text=f"Take another drain: {one.name.lower()}",
-            changes=(Change(path="/waste/family", value=one.model_dump(mode="json")),),
-        )
 
 
 def _timbers(case: Case, way: Run) -> list[Found]:

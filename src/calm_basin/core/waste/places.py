@@ -93,8 +93,6 @@ def _point_map(case: Case, drain: PointDrain) -> DrainMap:
     else:
         _judge_solved(case, judged)
     keep = judged.verdicts != "edge"
-    if not keep.any():
-        return _sent(case, judged, keep, stride, np.array([1.0, 0.0]), centre)
     return _sent(case, judged, keep, stride, np.array([1.0, 0.0]), centre)
 
 

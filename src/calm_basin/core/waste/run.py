@@ -11,12 +11,7 @@ import numpy as np
 
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.waste.lattice import Crossing, Ground, Lattice, Node, lattice_of
-
-BEND = 400.0
-"""A bend counts as so much more pipe, mm, when runs are compared (common practice, no source)."""
-
-HOLE = 600.0
-"""A hole through a timber likewise."""
+from calm_basin.rules import bend_counts, hole_counts
 
 AT_ONCE = 1e-7
 """What it counts to pass a timber so many mm later: it only orders runs that cost alike."""
@@ -75,7 +70,7 @@ class Run:
     @property
     def cost(self) -> float:
         """What runs are compared by: length, bends and holes."""
-        return self.length + BEND * self.bends + HOLE * self.holes
+        return self.length + bend_counts().given * self.bends + hole_counts().given * self.holes
 
     def keeps(self, level: float) -> bool:
         """Whether every timber is passed where it may be, and the stack met at ``level`` or
@@ -170,15 +165,15 @@ def _graph(lattice: Lattice, source: Node) -> nx.DiGraph:
     """Nodes of a lattice, each once for pipes along the joists and once for those square to
     them. Of runs that cost alike those come first that pass timbers near their source: there the
     pipe is still high."""
-    graph = nx.DiGraph()
+    graph, bend, hole = nx.DiGraph(), bend_counts().given, hole_counts().given
     reached = np.isfinite(lattice.needs[0])
     for i in range(len(lattice.along)):
         for j in range(len(lattice.across)):
             node: Node = (i, j)
             if not reached[node]:
                 continue
-            graph.add_edge((node, 0), (node, 1), weight=BEND)
-            graph.add_edge((node, 1), (node, 0), weight=BEND)
+            graph.add_edge((node, 0), (node, 1), weight=bend)
+            graph.add_edge((node, 1), (node, 0), weight=bend)
             for other in lattice.neighbours(node):
                 if not reached[other]:
                     continue
@@ -188,7 +183,7 @@ def _graph(lattice: Lattice, source: Node) -> nx.DiGraph:
                     continue
                 holes = sum(p.hole > 0 and p.under is None for p, _ in passings)
                 way = 0 if other[1] == j else 1
-                weight = lattice.length(node, other) + HOLE * holes
+                weight = lattice.length(node, other) + hole * holes
                 if crossings:
                     weight += AT_ONCE * lattice.length(node, source)
                 graph.add_edge((node, way), (other, way), weight=weight)

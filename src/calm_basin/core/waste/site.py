@@ -63,7 +63,7 @@ class Site:
     start: float
 
     @property
-    def stands(self) -> bool:
+    def in_timber(self) -> bool:
         """Whether the outlet stands in a timber: no pipe leaves it before the drain is moved."""
         place = Point(*self.outlet)
         timbers = (t for t, passing in self.ways.ground.timbers if np.isfinite(passing.high))

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from math import ceil
 
+import numpy as np
+import shapely
 from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.answer.build import figure
@@ -13,20 +15,25 @@ from calm_basin.core.geometry.levels import levels
 from calm_basin.core.structure.footing import fitting_family
 from calm_basin.core.waste.run import Run
 from calm_basin.plan.floor import SlabFloor
-
-ROOM = 75.0
-"""A trench is so much wider than its pipe on each side, mm (common practice, no source)."""
-
-BEDDING = 50.0
-"""Under the pipe, mm (common practice, no source)."""
-
-DENSITY = 2.4
-"""Of concrete, kg a litre (common practice, no source)."""
-
-BUCKET = 10.0
-"""What a bucket carries of broken concrete, in litres of the solid (common practice, no source)."""
+from calm_basin.rules import bucket, concrete, trench_bedding, trench_room
 
 CP = "Common practice, no source"
+
+
+STATION = 5.0
+"""A run is looked at so far apart, mm, when what is dug is summed along it."""
+
+
+def dug(way: Run, zone: Polygon, recess: float, under: float) -> float:
+    """The side view of a trench, mm²: its depth below the slab's top summed along the run, to
+    ``under`` below the pipe's middle, less what a recess has taken under the ``zone``."""
+    line = LineString(way.line)
+    count = max(2, ceil(line.length / STATION))
+    along = (np.arange(count) + 0.5) * line.length / count
+    depth = under - np.interp(along, way.levels[:, 0], way.levels[:, 1])
+    inside = shapely.contains(zone, shapely.line_interpolate_point(line, along))
+    left = np.maximum(depth - np.where(inside, recess, 0.0), 0.0)
+    return float(left.mean() * line.length)
 
 
 def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
@@ -34,6 +41,7 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
     plan, words, floor = case.plan, case.words, case.plan.floor
     if not isinstance(floor, SlabFloor):
         return ()
+    weight, holds = concrete().given, bucket()
     recess = max(levels(plan, case.surface).recess, 0.0)
     zone = Polygon(plan.shower.outline)
     shower = zone.area * min(recess, floor.thickness) / 1e6
@@ -41,7 +49,7 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
         figure(
             "Recess to break out",
             shower,
-            f"{shower:.0f} L, {shower * DENSITY:.0f} kg",
+            f"{shower:.0f} L, {shower * weight:.0f} kg",
             "area of the shower × recess",
             [("area", f"{zone.area / 1e6:.2f} m²"), ("recess", words.length(recess, "up"))],
             source=CP,
@@ -50,22 +58,18 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
     ]
     family, pipe = fitting_family(plan), 0.0
     if way is not None and family is not None:
-        width = family.pipe + 2 * ROOM
-        middle = -float(way.levels[:, 1].mean())
-        deep = middle + family.pipe / 2 + BEDDING
-        line = LineString(way.line).buffer(width / 2, cap_style="flat")
-        under = line.intersection(zone).area * max(deep - recess, 0.0)
-        beside = line.difference(zone).area * deep
-        pipe = (under + beside) / 1e6
+        width = family.pipe + 2 * trench_room().value
+        pipe = width * dug(way, zone, recess, family.pipe / 2 + trench_bedding().value) / 1e6
+        deep = pipe * 1e6 / (width * way.length) if way.length else 0.0
         found.append(
             figure(
                 "Trench for the pipe",
                 pipe,
                 f"{pipe:.0f} L, {words.length(deep, 'up')} deep in the mean",
-                "area of the trench × its mean depth, less what the recess takes already",
+                "width × depth, summed along the run, less what the recess takes already",
                 [
                     ("width", words.length(width, "up")),
-                    ("under the pipe", words.length(BEDDING)),
+                    ("under the pipe", words.length(trench_bedding().value)),
                     ("length", words.length(way.length, "up")),
                 ],
                 source=CP,
@@ -75,16 +79,17 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
             )
         )
     whole = shower + pipe
-    trips = ceil(whole / BUCKET)
+    trips = ceil(whole / holds.given)
     found.append(
         figure(
             "To carry out",
-            whole * DENSITY,
-            f"{whole * DENSITY:.0f} kg, {trips} trip{'s' if trips != 1 else ''} with a bucket",
-            "litres × 2.4 kg; a bucket takes 10 L of the solid, which is 24 kg",
+            whole * weight,
+            f"{whole * weight:.0f} kg, {trips} trip{'s' if trips != 1 else ''} with a bucket",
+            f"litres × {weight:g} kg; a bucket takes {holds.given:g} L of the solid, which is "
+            f"{holds.given * weight:.0f} kg",
             [("litres", f"{whole:.0f}")],
             source=CP,
-            unit="share",
+            unit="kilogram",
             note="Broken concrete takes half as much room again. Silica dust: cut wet or extract, "
             "and a mask.",
         )
@@ -93,7 +98,7 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
         figure(
             "To fill again",
             pipe,
-            f"{pipe:.0f} L, {pipe * DENSITY:.0f} kg of concrete",
+            f"{pipe:.0f} L, {pipe * weight:.0f} kg of concrete",
             "what the trench took, less the pipe, which is left out here",
             source=CP,
             unit="litre",

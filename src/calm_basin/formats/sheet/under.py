@@ -22,6 +22,7 @@ LIGHT, GREY = Color(0.88, 0.88, 0.88), Color(0.6, 0.6, 0.6)
 DASHES = {
     "cleat": ((3, 2), 0.9),
     "plate cleat": ((8, 2, 2, 2), 1.6),
+    "edge": ((), 1.6),
     "blocking": ((), 2.6),
     "added joist": ((1, 1), 2.6),
 }
@@ -166,7 +167,8 @@ def _deck(sheet: Sheet) -> list[Any]:
         drawing,
         text(
             f"Scale 1:{drawing.scale}. Long dashes: saw. Short dashes: cleats along the joists. "
-            "Thick: blocking. Grey: the loose panel under the waste.",
+            "Thick: blocking; less thick: under the edge that stays. Grey: the loose panel under "
+            "the waste.",
             SMALL,
         ),
         Spacer(1, 6),

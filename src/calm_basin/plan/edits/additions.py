@@ -16,11 +16,11 @@ from calm_basin.plan.backs import Side, footprint
 from calm_basin.plan.base import Outline, Part, Point
 from calm_basin.plan.common import FIXTURES, CommonSizes
 from calm_basin.plan.document import Plan
-from calm_basin.plan.floor import Beam, JoistFloor, Member, OtherJoist, Service
+from calm_basin.plan.floor import Beam, JoistFloor, Member, OtherJoist, Service, SlabFloor
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.reading import PlanError, Problem, plan_from
 from calm_basin.plan.room import Door, Fixture, FixtureName, Layer, Room
-from calm_basin.plan.shower import Rest, SideCut, Walls
+from calm_basin.plan.shower import PointDrain, Rest, SideCut, Walls
 from calm_basin.plan.survey import Diagonal, Tape, TapedWall
 from calm_basin.plan.water import ShowerHead
 
@@ -50,9 +50,14 @@ Addition = Literal[
     "added joist",
     "girder",
     "span",
+    "joist start",
+    "joist end",
     "service",
+    "service depth",
+    "membrane",
     "stack",
     "branch",
+    "bend",
 ]
 """What can be put in. A floor or what makes the falls takes the place of what was there."""
 
@@ -123,7 +128,15 @@ def add(plan: Plan, what: str, side: int | None = None) -> Plan:
             return _appended(plan, "/water/heads", head)
         case "drain figure":
             return _put(plan, "/water/drain_l_min", DRAIN_FLOW)
-        case "other joist" | "trimmer" | "added joist" | "girder" | "span":
+        case (
+            "other joist"
+            | "joist start"
+            | "joist end"
+            | "trimmer"
+            | "added joist"
+            | "girder"
+            | "span"
+        ):
             return _with_timber(plan, common, what, side)
         case "service":
             (x0, y0), (x1, y1) = _across_room(plan)
@@ -132,6 +145,17 @@ def add(plan: Plan, what: str, side: int | None = None) -> Plan:
                 name="pipe", kind="water", points=((x0, y0), (x1, y1)), clearance=clear
             )
             return _appended(plan, "/services", service)
+        case "service depth":
+            lines = plan.services
+            _need(side is not None and 0 <= side < len(lines), "/side", "Say of which line.")
+            return _put(plan, f"/services/{side}/depth", common.size(50, 2))
+        case "membrane":
+            slab = plan.floor
+            _need(isinstance(slab, SlabFloor), "/floor/kind", "Joists have no membrane.")
+            assert isinstance(slab, SlabFloor)
+            return _put(plan, "/floor/membrane", slab.thickness)
+        case "bend":
+            return _with_bend(plan)
         case "stack":
             return _put(plan, "/waste/stack", plan.room.outline[0])
         case "branch":
@@ -165,6 +189,11 @@ def _with_timber(plan: Plan, common: CommonSizes, what: str, side: int | None) -
         sized = _put(plan, "/floor/span", float(np.ptp(reach)))
         return _put(sized, "/floor/bearing", float(reach.min()))
     middle = np.array(Polygon(plan.shower.outline).centroid.coords[0])
+    if what in ("joist start", "joist end"):
+        listed = joists.others
+        _need(side is not None and 0 <= side < len(listed), "/side", "Say which joist.")
+        at = common.whole(float(middle @ along))
+        return _put(plan, f"/floor/others/{side}/{what.split()[1]}", at)
     way = along if what == "added joist" else np.array([-along[1], along[0]])
     half = joists.centres / 2
     start, end = middle - way * half, middle + way * half
@@ -173,6 +202,18 @@ def _with_timber(plan: Plan, common: CommonSizes, what: str, side: int | None) -
         return _appended(plan, "/floor/beams", Beam.model_validate(ends))
     kind = "joist" if what == "added joist" else "trimmer"
     return _appended(plan, "/floor/members", Member.model_validate({"kind": kind, **ends}))
+
+
+def _with_bend(plan: Plan) -> Plan:
+    """The plan with one more bend in the run that it lays, half way from the last to the stack."""
+    run, stack = plan.waste.run, plan.waste.stack
+    _need(run is not None and stack is not None, "/waste/run", "Lay the run first.")
+    assert run is not None and stack is not None
+    drain = plan.shower.drain
+    ends = [drain.centre] if isinstance(drain, PointDrain) else [drain.start, drain.end]
+    last = np.array(run[-1]) if run else np.mean(np.array(ends), axis=0)
+    whole, (x, y) = CommonSizes(plan.display.length).whole, (last + np.array(stack)) / 2
+    return _put(plan, "/waste/run", (*run, (whole(float(x)), whole(float(y)))))
 
 
 def _rounded(place: NDArray[np.float64]) -> tuple[float, float]:
@@ -227,7 +268,9 @@ def _need(there: bool, path: str, cure: str) -> None:
         raise PlanError([Problem(path, cure)])
 
 
-def _put(plan: Plan, path: str, part: Part | float | Point, chosen: str = "") -> Plan:
+def _put(
+    plan: Plan, path: str, part: Part | float | Point | tuple[Point, ...], chosen: str = ""
+) -> Plan:
     """The plan with a part at a pointer, what it measures assumed but for what was ``chosen``."""
     document = plan.model_dump(mode="json")
     *way, last = path.split("/")[1:]
