@@ -175,6 +175,14 @@ class AdditionTest(unittest.TestCase):
             return add(plan, what, side=0)
         if what == "other joist":
             return add(plan, what, side=1)
+        if what in ("joist start", "joist end"):
+            return add(add(plan, "other joist", side=1), what, side=0)
+        if what == "service depth":
+            return add(add(plan, "service"), what, side=0)
+        if what == "membrane":
+            return add(add(plan, "slab"), what)
+        if what == "bend":
+            return add(changed(add(plan, "stack"), (Change(path="/waste/run", value=()),)), what)
         if what in ("taped wall", "diagonal"):
             return add(add(plan, "tape"), what)
         return add(plan, what)

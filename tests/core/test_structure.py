@@ -196,7 +196,7 @@ class ClashTest(unittest.TestCase):
         """IRC R502.8.1, from memory: a sixth of the depth, here 195 ÷ 6 = 32.5 mm."""
         doc = under(document(drain=channel(0, 1765, 1500, 1765)), "narrow-channel")
         finding = next(f for f in solve(plan_from(doc)).findings if f.code == "drain_on_timber")
-        self.assertIn("the rule of thumb ends at 32.5 mm", finding.detail)
+        self.assertIn("the 32.5 mm of the rule of thumb", finding.detail)
         self.assertIn("R502.8.1", finding.detail)
         doc["floor"] |= {"joist": "truss"}
         finding = next(f for f in solve(plan_from(doc)).findings if f.code == "drain_on_timber")
@@ -359,6 +359,19 @@ class CutSheetTest(unittest.TestCase):
                 hole = Point(plan.shower.drain.centre)  # type: ignore[union-attr]
                 line = shapely.LineString([bar.start, bar.end])
                 self.assertGreaterEqual(line.distance(hole), plan.waste.family.blocking - 0.1, at)
+
+    def test_plates_at_walls_and_timber_under_the_edge_that_stays(self) -> None:
+        """By hand: a shower 1500 × 900 in the back left corner, joists up the plan at 200, 600,
+        1000 and 1400. Its left side is at a wall with no joist; its right side and its entry lie
+        in the room, the entry over four joists 45 wide."""
+        solution = solve(plan_from(under(document())))
+        assert solution.structure is not None and solution.structure.sheet is not None
+        battens = solution.structure.sheet.battens
+        plates = [bar for bar in battens if bar.kind == "plate cleat"]
+        self.assertEqual([bar.start[0] for bar in plates], [0.0])
+        edges = [math.dist(bar.start, bar.end) for bar in battens if bar.kind == "edge"]
+        self.assertAlmostEqual(sum(edges), 900 + 1500 - 4 * 45, delta=25)
+        self.assertTrue(any("edge of the deck" in s for s in solution.structure.sheet.steps))
 
     def test_distances_from_two_walls(self) -> None:
         """By hand: a shower 1500 × 900 in the back left corner of a room of 2400 × 1800."""

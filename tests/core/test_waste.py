@@ -402,6 +402,33 @@ class FindingsTest(unittest.TestCase):
         self.assertEqual(len(told.trench), 4)
 
 
+class TrenchTest(unittest.TestCase):
+    @settings(max_examples=60, deadline=None)
+    @given(st.floats(-300, 2300), st.floats(100, 1700), st.floats(1 / 100, 1 / 20))
+    def test_is_the_sum_of_its_slices(self, x: float, y: float, fall: float) -> None:
+        """Width × depth, slice by slice of 1 mm, less the recess where it lies in the shower."""
+        doc = under(document())
+        doc["floor"] = {"kind": "slab", "thickness": 150}
+        doc["water"] = {"pipe_fall": fall}
+        doc["waste"]["stack"] = [x, y]
+        plan = plan_from(doc)
+        told = solve(plan)
+        family, recess = plan.waste.family, told.figures.recess_needed.value or 0
+        assert family is not None and told.waste is not None
+        length = math.hypot(x - 750, y - 1350)
+        if length < 20:
+            return
+        deck, total = min(-recess, 0.0), 0.0
+        for i in range(int(length)):
+            share = (i + 0.5) / int(length)
+            at = (750 + (x - 750) * share, 1350 + (y - 1350) * share)
+            inside = 0 < at[0] < 1500 and 900 < at[1] < 1800
+            middle = deck - family.trap - fall * length * share
+            total += max(-middle + family.pipe / 2 + 50 - (recess if inside else 0), 0)
+        litres = total * length / int(length) * (family.pipe + 150) / 1e6
+        self.assertAlmostEqual(told.waste.trench[1].value or 0, litres, delta=0.03 + litres * 0.005)
+
+
 class OlderPlansTest(unittest.TestCase):
     def test_open_unchanged(self) -> None:
         for version in range(1, 7):

@@ -24,8 +24,9 @@ from calm_basin.rules import (
     rule_sets,
 )
 from calm_basin.rules.timber import Guide
+from calm_basin.units import format_fall, parse_fall
 from tests.core.test_structure import codes, under
-from tests.plans import Document, document
+from tests.plans import Document, channel, document
 
 INCH, FOOT = 25.4, 304.8
 
@@ -91,6 +92,18 @@ class SpanTest(unittest.TestCase):
             most, 1.915 * floor.centres / 1000, 9.653, inertia(floor.width, floor.depth)
         )
         self.assertAlmostEqual(bent, most / 360, places=6)
+
+    def test_what_it_bends_under_people_and_under_the_new_bed(self) -> None:
+        """By hand: 45 × 195 at 400, span 3600: I = 27.8e6 mm⁴, w = 1.915 × 0.4 = 0.766 kN/m,
+        5 w L⁴ ÷ 384 E I = 6.24 mm; a bed of 12 mm adds 0.25 kN/m²."""
+        figures = solve(plan_from(under(document(), span=3600, bearing=0))).structure
+        assert figures is not None
+        told = {f.label: f for f in figures.figures}
+        live = told["Bends under people"].value or 0
+        self.assertAlmostEqual(live, 6.24, delta=0.02)
+        both = told["Bends under people and the new bed"].value or 0
+        self.assertAlmostEqual(both / live, (1.915 + 12 * 0.0208) / 1.915, places=4)
+        self.assertIn("the span ÷ 577", told["Bends under people"].text)
 
     def test_just_inside_and_just_outside(self) -> None:
         most = longest_span(
@@ -158,6 +171,31 @@ class HoleTest(unittest.TestCase):
         self.assertTrue(found.places)
         self.assertLessEqual(found.high, -18 - 50.8 - 43 / 2 + 1e-9)
 
+    def test_notches_just_inside_and_just_outside(self) -> None:
+        """The trough of a channel reaches into joists 195 deep: 32.5 mm is a sixth, 24.4 an
+        eighth. Whether it is cut at all an engineer decides; the rule of thumb stands beside it."""
+        for rules, most, clause in (
+            ("us-dwelling", 0.16667 * 195, "R502.8.1"),
+            ("uk", 0.125 * 195, "NHBC"),
+        ):
+            doc = under(document(drain=channel(0, 1765, 1500, 1765)), "narrow-channel")
+            doc["rule_set"] = rules
+            start = self.reaches(doc)
+            for off, word in ((-0.2, "within"), (0.2, "deeper than")):
+                doc["waste"]["family"]["body_depth"] += most + off - start
+                start = most + off
+                finding = next(
+                    f for f in solve(plan_from(doc)).findings if f.code == "drain_on_timber"
+                )
+                self.assertIn(f"it would be {word} the", finding.detail)
+                self.assertIn(clause, finding.detail)
+                self.assertEqual(finding.severity, "stop")
+
+    def reaches(self, doc: Document) -> float:
+        """How deep the trough goes into the joists, by hand from the levels."""
+        drain = solve(plan_from(doc)).figures.drain_level.value or 0.0
+        return -18 - (drain - doc["waste"]["family"]["body_depth"])
+
     def test_notches_are_told_with_their_clause(self) -> None:
         """IRC R502.8.1: a sixth of the depth, not in the middle third. UK: an eighth, between 0.07
         and 0.25 of the span."""
@@ -188,8 +226,21 @@ class HoleTest(unittest.TestCase):
 
 class PipeTest(unittest.TestCase):
     def test_three_degrees_are_1_in_19(self) -> None:
-        """Common practice, no source: a moulded trap tail with 3° built in."""
-        self.assertEqual(round(1 / math.tan(math.radians(3))), 19)
+        """Common practice, no source: a moulded trap tail with 3° built in. Typed so and printed so
+        where falls are shown in degrees."""
+        fall = parse_fall("3°")
+        self.assertAlmostEqual(fall, math.tan(math.radians(3)), places=9)
+        self.assertEqual(format_fall(fall), "1:19.1")
+        doc = under(document())
+        doc["water"] = {"pipe_fall": fall}
+        doc["waste"] |= {"stack": [850, 300], "branch": -400}
+        doc["display"] = {"fall": "degrees"}
+        doc["floor"]["depth"] = 450
+        solution = solve(plan_from(doc))
+        self.assertEqual(solution.plan_texts["/water/pipe_fall"], "3°")
+        assert solution.waste is not None and solution.waste.run is not None
+        (_, start), *_, (long, end) = solution.waste.run.profile.levels
+        self.assertAlmostEqual((start - end) / long, math.tan(math.radians(3)), places=6)
 
     def test_lengths_of_approved_document_h(self) -> None:
         """Table 2, from memory: 40 mm up to 3 m, 50 mm up to 4 m, where the branch is not
