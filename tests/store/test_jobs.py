@@ -98,6 +98,7 @@ class RevisionTest(StoreCase):
         self.db.execute("UPDATE job SET deleted_at = '2020-01-01T00:00:00.000+00:00'")
         self.db.execute("UPDATE job SET deleted_at = NULL WHERE id = ?", (new.job_id,))
         jobs.delete(self.db, new.job_id)
+        self.assertEqual(jobs.purge(self.db), 1)
         with self.assertRaises(jobs.NoSuchJobError):
             jobs.restore(self.db, old.job_id)
         self.assertEqual(self.db.execute("SELECT count(*) FROM revision").fetchone()[0], 1)

@@ -12,8 +12,25 @@ from calm_basin.plan.base import ContradictionError
 from calm_basin.plan.document import FORMAT, VERSION, Plan
 from calm_basin.plan.upgrades import UPGRADES
 
-LARGEST_DOCUMENT = 1_000_000
-"""Most bytes a plan document may have; a real one has a few thousand."""
+LARGEST_DOCUMENT = 4_000_000
+"""Most bytes a plan document may have: one with as many readings as it may have, indented, has
+1.3 million, a usual one a few thousand."""
+
+MOST_PROBLEMS = 40
+"""So many problems are told one by one."""
+
+_OF_VALUES = {
+    "greater_than",
+    "greater_than_equal",
+    "less_than",
+    "less_than_equal",
+    "string_too_long",
+    "string_too_short",
+    "too_long",
+    "too_short",
+    "value_error",
+}
+"""The kinds of errors that pydantic finds in a document that has the form of a plan."""
 
 
 @dataclass(frozen=True)
@@ -25,11 +42,14 @@ class Problem:
 
 
 class PlanError(ValueError):
-    """The document is not a plan that can be worked out. Nothing of it was changed."""
+    """The document is not a plan that can be worked out. Nothing of it was changed.
 
-    def __init__(self, problems: list[Problem]) -> None:
+    ``only_values`` where it has the form of one and only what somebody may type is to be mended.
+    """
+
+    def __init__(self, problems: list[Problem], only_values: bool = False) -> None:
         super().__init__("; ".join(f"{p.path or '/'}: {p.message}" for p in problems))
-        self.problems = problems
+        self.problems, self.only_values = problems, only_values
 
 
 def read_plan(text: str | bytes) -> Plan:
@@ -45,7 +65,7 @@ def read_plan(text: str | bytes) -> Plan:
             ]
         )
     try:
-        document = json.loads(text, parse_constant=_refuse_constant)
+        document = json.loads(text, parse_constant=no_constant)
     except (ValueError, RecursionError) as error:
         reason = str(error) if isinstance(error, ValueError) else "it is nested too deeply"
         raise PlanError(
@@ -56,6 +76,15 @@ def read_plan(text: str | bytes) -> Plan:
 
 def plan_from(document: object) -> Plan:
     """Turn a parsed document into a plan, from any version up to this one."""
+    try:
+        return Plan.model_validate(upgraded(document))
+    except ValidationError as error:
+        kinds = {item["type"] for item in error.errors(include_url=False, include_input=False)}
+        raise PlanError(problems_of(error), only_values=kinds <= _OF_VALUES) from None
+
+
+def upgraded(document: object) -> dict[str, Any]:
+    """A parsed document as this version writes it, not yet looked at any closer."""
     if not isinstance(document, dict):
         raise PlanError([Problem("", "A plan is a JSON object. Choose a plan file.")])
     if document.get("format", FORMAT) != FORMAT:
@@ -78,20 +107,18 @@ def plan_from(document: object) -> Plan:
     while version < VERSION:
         document = UPGRADES[version](document)
         version += 1
-    try:
-        return Plan.model_validate(document)
-    except ValidationError as error:
-        raise PlanError(problems_of(error)) from None
+    return document
 
 
-def _refuse_constant(name: str) -> float:
+def no_constant(name: str) -> float:
+    """Refuse NaN and infinities where JSON is read. Raises `ValueError`."""
     raise ValueError(f"{name} is not a number that can be measured")
 
 
 def problems_of(error: ValidationError) -> list[Problem]:
     """What pydantic found, as problems that name the field and the cure."""
     problems = []
-    for item in error.errors(include_url=False):
+    for item in error.errors(include_url=False)[:MOST_PROBLEMS]:
         cause = item.get("ctx", {}).get("error")
         if isinstance(cause, ContradictionError):
             place: tuple[str | int, ...] = cause.path
@@ -101,6 +128,9 @@ def problems_of(error: ValidationError) -> list[Problem]:
         kept = [str(step) for step in place]
         path = "".join(f"/{step}" for step in kept)
         problems.append(Problem(path, _message(item, cause)))
+    more = error.error_count() - len(problems)
+    if more:
+        problems.append(Problem("", f"And {more:,} more of this kind. Correct these first."))
     return problems
 
 

@@ -8,7 +8,7 @@ from calm_basin.rules.families import (
     usual_family,
     written_families,
 )
-from calm_basin.rules.reading import RuleFileError, read_rules, rule_sets, written_rules
+from calm_basin.rules.reading import RuleFileError, read_rules, rule_sets, with_own, written_rules
 from calm_basin.rules.ruleset import (
     TITLES,
     Asked,
@@ -110,6 +110,7 @@ __all__ = [
     "trench_bedding",
     "trench_room",
     "usual_family",
+    "with_own",
     "written_families",
     "written_rules",
 ]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import tomllib
-from functools import cache
+from functools import cache, lru_cache
 from importlib import resources
 from typing import Any
 
@@ -48,6 +48,12 @@ def read_rules(text: str | bytes) -> RuleSet:
         return RuleSet.model_validate(document)
     except ValidationError as error:
         raise RuleFileError([_problem(item, document) for item in error.errors()]) from None
+
+
+@lru_cache(maxsize=8)
+def with_own(texts: tuple[str | bytes, ...]) -> dict[str, RuleSet]:
+    """All rule sets by id: those that ship, then those of one's own, each given as TOML."""
+    return rule_sets() | {rules.id: rules for rules in map(read_rules, texts)}
 
 
 def written_rules(rules: RuleSet) -> str:

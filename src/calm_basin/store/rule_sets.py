@@ -3,22 +3,20 @@
 from __future__ import annotations
 
 import sqlite3
-from functools import lru_cache
 
 from calm_basin.plan.reading import Problem
-from calm_basin.rules import RuleFileError, RuleSet, read_rules, rule_sets, written_rules
+from calm_basin.rules import RuleFileError, RuleSet, rule_sets, with_own, written_rules
 from calm_basin.store import own
 
 
 def known_rules(db: sqlite3.Connection) -> dict[str, RuleSet]:
     """All rule sets by id: those that ship, then those of one's own."""
-    added = [_read(toml) for toml in own.texts(db, "rule_set")]
-    return rule_sets() | {rules.id: rules for rules in added}
+    return with_own(own_texts(db))
 
 
-@lru_cache(maxsize=own.MOST)
-def _read(toml: str) -> RuleSet:
-    return read_rules(toml)
+def own_texts(db: sqlite3.Connection) -> tuple[str, ...]:
+    """Those of one's own, as the TOML that they are kept as."""
+    return tuple(own.texts(db, "rule_set"))
 
 
 def keep(db: sqlite3.Connection, rules: RuleSet) -> None:

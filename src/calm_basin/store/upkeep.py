@@ -1,0 +1,52 @@
+"""What is done every day without being asked: a copy, thinner histories, space given back."""
+
+from __future__ import annotations
+
+import logging
+import sqlite3
+import threading
+from contextlib import closing
+from pathlib import Path
+
+from calm_basin.store import history, jobs
+from calm_basin.store.backup import BackupError, copy_of_the_day
+from calm_basin.store.database import connect
+
+log = logging.getLogger(__name__)
+
+EVERY = 3600.0
+"""So often it is looked whether a day has begun, s."""
+
+
+def upkeep(path: Path) -> None:
+    """Keep the copy of the day; where it is made now, thin out what is old and give space back.
+
+    Raises `BackupError` and `sqlite3.Error`.
+    """
+    if copy_of_the_day(path) is None:
+        return
+    with closing(connect(path)) as db:
+        gone = jobs.purge(db) + history.thin(db)
+        if gone:
+            history.give_back(db)
+
+
+class Upkeep(threading.Thread):
+    """Does it at once and then looks every hour, until it is stopped."""
+
+    def __init__(self, path: Path) -> None:
+        super().__init__(name="upkeep", daemon=True)
+        self._path, self._stop_asked = path, threading.Event()
+
+    def run(self) -> None:
+        while True:
+            try:
+                upkeep(self._path)
+            except (BackupError, sqlite3.Error, OSError) as error:
+                log.warning("The daily copy was not made: %s", error)
+            if self._stop_asked.wait(EVERY):
+                return
+
+    def stop(self) -> None:
+        """Look no more."""
+        self._stop_asked.set()
