@@ -8,15 +8,14 @@ from __future__ import annotations
 import gzip
 import json
 import statistics
+import sys
 import tempfile
-import threading
 import time
 import urllib.request
 from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
-import waitress
 from scipy.interpolate import LinearNDInterpolator
 from scipy.spatial import ConvexHull
 from shapely import box, contains_xy
@@ -33,7 +32,7 @@ from calm_basin.core.water.trials import TrialSettings, trials
 from calm_basin.demo import demo_plans
 from calm_basin.formats.sheet import parts_of, write_sheet
 from calm_basin.plan import Plan, plan_from
-from calm_basin.web.app import STATIC, create_app
+from calm_basin.web.app import STATIC
 
 ROUNDS = 120
 
@@ -304,12 +303,13 @@ def bench_trials(plans: list[Plan]) -> None:
 
 
 def bench_server(plans: list[Plan]) -> None:
+    sys.path.insert(0, ".")
+    from tests.browser.case import Server
+
     print("\nRequest round trip over HTTP on this machine")
     with tempfile.TemporaryDirectory() as folder:
-        app = create_app(Path(folder) / "jobs.sqlite3")
-        server = waitress.create_server(app, host="127.0.0.1", port=0, threads=4)
-        threading.Thread(target=server.run, daemon=True).start()
-        url = f"http://127.0.0.1:{server.effective_port}/api"
+        server = Server(Path(folder) / "jobs.sqlite3")
+        url = f"http://127.0.0.1:{server.port}/api"
 
         def ask(plan: Plan) -> None:
             body = json.dumps({"plan": plan.model_dump(mode="json")}).encode()
@@ -319,15 +319,12 @@ def bench_server(plans: list[Plan]) -> None:
         for plan in plans:
             report(plan.job.name, [timed(lambda p=p: ask(p)) for p in variants(plan)])
         bench_screen(url.removesuffix("/api"), plans)
-        server.close()
+        server.kill()
 
 
 def bench_screen(address: str, plans: list[Plan]) -> None:
     """An arrow key on a handle in headless Chromium, until the new answer is painted: on the drain
     until its rim has moved, on a fixture until the spaces have."""
-    import sys
-
-    sys.path.insert(0, ".")
     from selenium import webdriver
     from selenium.webdriver.chrome.options import Options
     from selenium.webdriver.chrome.service import Service

@@ -10,6 +10,7 @@ from unittest import mock
 from calm_basin.plan import plan_from
 from calm_basin.rules import rule_sets
 from calm_basin.store.database import connect
+from calm_basin.store.opening import Store
 from calm_basin.web.app import create_app
 from tests.plans import Document, document, point
 
@@ -19,7 +20,7 @@ class ApiCase(unittest.TestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.path = Path(folder.name) / "jobs.sqlite3"
-        self.client = create_app(self.path).test_client()
+        self.client = create_app(Store(self.path)).test_client()
 
     def problem(self, response: object, status: int) -> Document:
         self.assertEqual(response.status_code, status)  # type: ignore[attr-defined]
@@ -45,7 +46,7 @@ class JobsTest(ApiCase):
         saved = self.client.put(f"{url}/plan", json={"base": head["revision"], "plan": plan})
         self.assertEqual(saved.status_code, 200)
         first = self.client.post("/api/solve", json={"plan": plan}).get_json()
-        tomorrow = create_app(self.path).test_client()
+        tomorrow = create_app(Store(self.path)).test_client()
         listed = tomorrow.get("/api/jobs").get_json()["jobs"]
         self.assertEqual([job["name"] for job in listed], ["Attic"])
         again = tomorrow.get(url).get_json()["plan"]
@@ -100,12 +101,12 @@ class JobsTest(ApiCase):
 
     def test_a_database_that_cannot_write_is_an_error_with_a_way_out(self) -> None:
         head = self.made()
-        with connect(self.path) as other, mock.patch("calm_basin.web.requests.connect") as opened:
+        with connect(self.path) as other, mock.patch("calm_basin.store.opening.connect") as opened:
             slow = connect(self.path)
             slow.execute("PRAGMA busy_timeout = 10")
             opened.return_value = slow
             other.execute("BEGIN EXCLUSIVE")
-            with self.assertLogs("calm_basin.web.errors", "ERROR"):
+            with self.assertLogs("calm_basin.web.errors", "WARNING"):
                 late = self.client.put(
                     f"/api/jobs/{head['job_id']}/plan",
                     json={"base": head["revision"], "plan": document(set_down=3)},
@@ -144,9 +145,9 @@ class NonsenseTest(ApiCase):
         for body in (b"", b"{", b"[]", b"[" * 50_000, b"\xff\xfe", b'"text"'):
             with self.subTest(body=body[:9]):
                 self.problem(self.client.post("/api/solve", data=body), 422)
-        for url in ("/api/solve", "/api/jobs", "/api/jobs/import"):
+        for url in ("/api/solve", "/api/jobs", "/api/drafts/read"):
             large = self.client.post(url, data=io.BytesIO(b"x" * 10_000_000))
-            self.assertIn("2 MB", self.problem(large, 413)["detail"])
+            self.assertIn("6 MB", self.problem(large, 413)["detail"])
 
     def test_fields_of_requests(self) -> None:
         for url, body, path in [
@@ -170,7 +171,7 @@ class NonsenseTest(ApiCase):
         self.problem(self.client.post("/api/read", json=ask | {"text": "5'' 3"}), 422)
 
     def test_a_fault_of_the_program_shows_no_trace(self) -> None:
-        broken = mock.patch("calm_basin.web.solving.solve", side_effect=RuntimeError("secret"))
+        broken = mock.patch("calm_basin.web.heavy.solve", side_effect=RuntimeError("secret"))
         with broken, self.assertLogs("calm_basin.web.errors", "ERROR"):
             answer = self.problem(self.client.post("/api/solve", json={"plan": document()}), 500)
         self.assertNotIn("secret", json.dumps(answer))

@@ -7,6 +7,7 @@ import unittest
 from pathlib import Path
 
 from calm_basin.rules import drain_families, read_families, written_families
+from calm_basin.store.opening import Store
 from calm_basin.web.app import create_app
 
 OWN = """
@@ -27,7 +28,7 @@ class FamiliesTest(unittest.TestCase):
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
-        self.client = create_app(Path(folder.name) / "jobs.sqlite3").test_client()
+        self.client = create_app(Store(Path(folder.name) / "jobs.sqlite3")).test_client()
 
     def ids(self) -> list[str]:
         listed = self.client.get("/api/families").get_json()["families"]
@@ -96,7 +97,7 @@ class ScrewsTest(unittest.TestCase):
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
-        self.client = create_app(Path(folder.name) / "jobs.sqlite3").test_client()
+        self.client = create_app(Store(Path(folder.name) / "jobs.sqlite3")).test_client()
         made = self.client.post(
             "/api/jobs", json={"name": "x", "length": "mm", "rule_set": "uk"}
         ).get_json()

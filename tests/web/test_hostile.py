@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from calm_basin.plan import PlanError, plan_from
+from calm_basin.store.opening import Store
 from calm_basin.web.app import create_app
 from tests.core.test_survey import sloping, surveyed
 from tests.plans import Document, channel, document
@@ -79,7 +80,7 @@ class HostileTest(unittest.TestCase):
     def setUpClass(cls) -> None:
         folder = tempfile.TemporaryDirectory()
         cls.addClassCleanup(folder.cleanup)
-        cls.client = create_app(Path(folder.name) / "jobs.sqlite3").test_client()
+        cls.client = create_app(Store(Path(folder.name) / "jobs.sqlite3")).test_client()
 
     def answered(self, url: str, body: object) -> None:
         response = self.client.post(url, json=body)

@@ -94,6 +94,6 @@ class ProcessTest(unittest.TestCase):
             with self.assertRaises(urllib.error.HTTPError) as caught:
                 ask(f"{address}/api/solve", {"plan": "x" * 10_000_000})
             self.assertEqual(caught.exception.code, 413)
-            self.assertIn("2 MB", json.loads(caught.exception.read())["detail"])
+            self.assertIn("6 MB", json.loads(caught.exception.read())["detail"])
             caught.exception.close()
             self.assertEqual(len(ask(f"{address}/api/jobs")["jobs"]), len(demo_plans()))

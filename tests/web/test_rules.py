@@ -1,6 +1,7 @@
 """Rule sets of one's own over the API: made, changed, taken along, refused."""
 
 from calm_basin.rules import read_rules, rule_sets, written_rules
+from calm_basin.store.opening import Store
 from calm_basin.web.app import create_app
 from tests.plans import document
 from tests.reference.test_access_limits import roomy
@@ -46,7 +47,7 @@ class OwnRulesTest(ApiCase):
 
     def test_it_survives_a_restart(self) -> None:
         self.own()
-        self.client = create_app(self.path).test_client()
+        self.client = create_app(Store(self.path)).test_client()
         self.assertIn("ours", self.listed())
 
     def test_what_cannot_be_kept_is_refused_by_its_field(self) -> None:

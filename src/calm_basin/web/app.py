@@ -3,86 +3,69 @@
 from __future__ import annotations
 
 from pathlib import Path
-from urllib.parse import urlsplit
 
-from flask import Flask, Response, abort, request, send_from_directory
+from flask import Flask, Response, abort, send_from_directory
 
 from calm_basin.devices.laser import SimulatedLaser
-from calm_basin.store.database import migrate
+from calm_basin.store.opening import Store
 from calm_basin.web import (
     comparing,
     edits,
     errors,
     families,
+    guard,
     jobs,
+    keeping,
     rules,
+    sessions,
     setting_out,
     sheets,
     solving,
     survey,
     trials,
 )
+from calm_basin.web.limits import LARGEST_BODY
+from calm_basin.web.work import Here, Work
 
 STATIC = Path(__file__).parent / "static"
-LARGEST_BODY = 2_000_000
-"""Most bytes that a request may carry: twice the largest plan document."""
-
-SECURITY_HEADERS = {
-    "Content-Security-Policy": "default-src 'self'; img-src 'self' data:; object-src 'none'; "
-    "base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
-    "X-Content-Type-Options": "nosniff",
-    "Referrer-Policy": "no-referrer",
-    "Cross-Origin-Opener-Policy": "same-origin",
-    "Cross-Origin-Resource-Policy": "same-origin",
-    "Permissions-Policy": "camera=(), geolocation=(), microphone=()",
-}
 
 
-def create_app(database: Path, hosts: frozenset[str] = frozenset()) -> Flask:
-    """Make the application over a database file, which is created or migrated.
+def create_app(
+    store: Store,
+    hosts: frozenset[str] = frozenset(),
+    *,
+    locked: bool = False,
+    answers: Work | None = None,
+    long: Work | None = None,
+) -> Flask:
+    """Make the application over a store.
 
     ``hosts`` are names besides this machine's own under which it may be asked, so that no foreign
-    page can reach it through a name of its own.
+    page can reach it through a name of its own; ``locked`` says whether one has to sign in.
+    ``answers`` and ``long`` do the heavy work that is waited for and the kind that is watched;
+    without them it is done by the thread that asks.
     """
     app = Flask(__name__, static_folder=None)
     app.config.update(
-        DATABASE=database,
+        STORE=store,
         LASER=SimulatedLaser(),
+        LOCKED=locked,
+        ANSWERS=answers or Here(),
+        LONG=long or Here(),
         MAX_CONTENT_LENGTH=LARGEST_BODY,
         MAX_FORM_MEMORY_SIZE=LARGEST_BODY,
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
-    migrate(database)
-    allowed = hosts | {"127.0.0.1", "localhost", "[::1]"}
-
-    @app.before_request
-    def guard() -> None:
-        name = request.host.rsplit(":", 1)[0] if request.host[-1:] != "]" else request.host
-        if name not in allowed:
-            abort(421, "This server does not answer to that name. Use the address it printed.")
-        if request.method in ("GET", "HEAD", "OPTIONS"):
-            return
-        origin = request.headers.get("Origin")
-        site = request.headers.get("Sec-Fetch-Site", "same-origin")
-        foreign = origin is not None and urlsplit(origin).netloc != request.host
-        if foreign or site not in ("same-origin", "none"):
-            abort(403, "Changes are taken from this application's own pages only.")
-
-    @app.after_request
-    def harden(response: Response) -> Response:
-        for name, value in SECURITY_HEADERS.items():
-            response.headers.setdefault(name, value)
-        if request.path.startswith("/api/"):
-            response.headers.setdefault("Cache-Control", "no-store")
-        return response
-
+    guard.register(app, hosts, locked)
     errors.register(app)
     for part in (
         comparing,
         edits,
         families,
         jobs,
+        keeping,
         rules,
+        sessions,
         solving,
         survey,
         setting_out,

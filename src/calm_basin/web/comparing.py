@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from flask import Blueprint, Response, jsonify
 
-from calm_basin.core.comparing import compared
-from calm_basin.core.falls import NoSurfaceError
 from calm_basin.plan import PlanError, Problem, plan_from
-from calm_basin.web.requests import body, known
+from calm_basin.web import heavy
+from calm_basin.web.requests import answered, body, own_rules
 
 blueprint = Blueprint("comparing", __name__)
 
@@ -26,8 +25,4 @@ def compare() -> Response:
         or not all(isinstance(name, str) for name in names)
     ):
         raise PlanError([Problem("/rule_sets", f"Name 1 to {MOST} rule sets by their ids.")])
-    try:
-        told = compared(plan, names, known())
-    except NoSurfaceError as reason:
-        raise PlanError([Problem("/shower/drain", str(reason))]) from None
-    return jsonify({"compared": [one.model_dump(mode="json") for one in told]})
+    return jsonify({"compared": answered(heavy.comparison, plan, own_rules(), names)})

@@ -13,10 +13,15 @@ from werkzeug.exceptions import HTTPException
 from calm_basin.plan import PlanError
 from calm_basin.plan.reading import problems_of
 from calm_basin.rules import RuleFileError
-from calm_basin.store.jobs import ConflictError, NoSuchJobError
+from calm_basin.store.backup import BackupError
+from calm_basin.store.database import cure_of
+from calm_basin.store.door import LockedOutError, PassphraseError
+from calm_basin.store.jobs import ConflictError, DamagedError, NoSuchJobError
 from calm_basin.store.own import NotOwnError
 from calm_basin.units import UnitError
-from calm_basin.web.requests import head_json
+from calm_basin.web.limits import too_large
+from calm_basin.web.requests import head_json, store
+from calm_basin.web.work import OverrunError, WorkError
 
 log = logging.getLogger(__name__)
 
@@ -70,21 +75,49 @@ def register(app: Flask) -> None:
             head=head_json(error.head),
         )
 
-    @app.errorhandler(sqlite3.OperationalError)
-    def not_stored(error: sqlite3.OperationalError) -> Response:
-        log.exception("The database refused")
+    @app.errorhandler(DamagedError)
+    def damaged(error: DamagedError) -> Response:
+        number, made_at = error.sound or (None, None)
+        cure = "Open the one before it." if number else "Restore it from a backup."
+        return problem(
+            422, "Damaged", f"{error} {cure}", sound={"revision": number, "made_at": made_at}
+        )
+
+    @app.errorhandler(sqlite3.DatabaseError)
+    def not_stored(error: sqlite3.DatabaseError) -> Response:
+        log.warning("The database refused: %s", error)
+        trouble = store().trouble
+        cause = trouble.detail if trouble else f"The database refused: {error}. {cure_of(error)}"
         return problem(
             503,
             "Not saved",
-            f"The database could not be used ({error}). Free some disk space or close other "
-            "programs that use it; your plan is kept in this window and saved when it works again.",
+            f"{cause} Your plan is kept in this window and saved when it works again.",
         )
+
+    @app.errorhandler(BackupError)
+    def not_copied(error: BackupError) -> Response:
+        return problem(422, "Nothing was changed", str(error))
+
+    @app.errorhandler(WorkError)
+    def not_worked_out(error: WorkError) -> Response:
+        status = 422 if isinstance(error, OverrunError) else 503
+        return problem(status, "Not worked out", str(error))
+
+    @app.errorhandler(LockedOutError)
+    def locked_out(error: LockedOutError) -> Response:
+        response = problem(429, "Wait", str(error))
+        response.headers["Retry-After"] = str(error.seconds)
+        return response
+
+    @app.errorhandler(PassphraseError)
+    def passphrase(error: PassphraseError) -> Response:
+        return problem(422, "Not taken", str(error))
 
     @app.errorhandler(HTTPException)
     def http(error: HTTPException) -> Response:
         detail = error.description or error.name
         if error.code == 413:
-            detail = "The body is over 2 MB; a plan has a few kB. Choose a plan file."
+            detail = too_large(request.path)
         return problem(error.code or 500, error.name, detail)
 
     @app.errorhandler(Exception)

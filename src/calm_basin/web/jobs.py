@@ -4,14 +4,26 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Callable
 
 from flask import Blueprint, Response, jsonify, request
 
 from calm_basin.plan import PlanError, Problem, plan_from, read_plan
+from calm_basin.plan.reading import upgraded
 from calm_basin.plan.starting import starting_plan
 from calm_basin.rules import usual_family
-from calm_basin.store import jobs
-from calm_basin.web.requests import body, close_database, database, field, head_json, known
+from calm_basin.store import events, job_file, jobs
+from calm_basin.web.requests import (
+    address,
+    body,
+    close_database,
+    database,
+    field,
+    head_json,
+    known,
+    press,
+    write_of,
+)
 
 blueprint = Blueprint("jobs", __name__)
 blueprint.teardown_app_request(close_database)
@@ -40,13 +52,24 @@ def create() -> tuple[Response, int]:
         if rule_set not in known():
             raise PlanError([Problem("/rule_set", f"Choose one of {', '.join(known())}.")])
         plan = starting_plan(name, length, rule_set, usual_family("linear", "bed"))
-    return jsonify(head_json(jobs.create(database(), plan))), 201
+    return jsonify(head_json(jobs.create(database(), plan, press()))), 201
 
 
 @blueprint.post("/jobs/import")
 def import_file() -> tuple[Response, int]:
-    """Make a job from a plan file: the body is the file as it is."""
-    return jsonify(head_json(jobs.create(database(), read_plan(request.get_data())))), 201
+    """Make a job from a file as it is: a plan file, or a job's with its history."""
+    text = request.get_data()
+    if job_file.is_one(text):
+        return jsonify(head_json(job_file.import_job(database(), text, press()))), 201
+    return jsonify(head_json(jobs.create(database(), read_plan(text), press()))), 201
+
+
+@blueprint.get("/jobs/deleted")
+def list_deleted() -> Response:
+    """The jobs that were deleted and can be brought back, with when they were."""
+    return jsonify(
+        {"jobs": [vars(row) for row in jobs.list_jobs(database(), True)], "days": jobs.KEPT}
+    )
 
 
 @blueprint.get("/jobs/<job_id>")
@@ -56,43 +79,90 @@ def show(job_id: str) -> Response:
 
 @blueprint.delete("/jobs/<job_id>")
 def delete(job_id: str) -> tuple[str, int]:
-    jobs.delete(database(), job_id)
+    name = jobs.delete(database(), job_id)
+    events.tell(database(), "deleted", address(), name)
     return "", 204
 
 
 @blueprint.post("/jobs/<job_id>/restore")
 def restore(job_id: str) -> Response:
     """Bring back a job that was deleted."""
-    return jsonify(head_json(jobs.restore(database(), job_id)))
+    head = jobs.restore(database(), job_id)
+    events.tell(database(), "restored", address(), head.document["job"]["name"])
+    return jsonify(head_json(head))
+
+
+@blueprint.post("/jobs/<job_id>/go-back")
+def go_back(job_id: str) -> Response:
+    """Make ``revision``, one that can be read, the head of a job whose head is damaged."""
+    revision = field(body(), "revision", int)
+    return jsonify(head_json(jobs.go_back(database(), job_id, revision)))
 
 
 @blueprint.put("/jobs/<job_id>/plan")
 def save(job_id: str) -> Response:
-    """Save ``plan`` over revision ``base``; answers 409 where the job has moved on."""
+    """Save ``plan`` over revision ``base``; answers 409 where the job has moved on.
+
+    ``writer`` and ``write`` say which window saves and count its writes: a later write of the
+    window that wrote last follows it, whatever its base.
+    """
     document = body()
     base = field(document, "base", int)
     plan = plan_from(document.get("plan"))
-    return jsonify(head_json(jobs.save(database(), job_id, base, plan)))
+    return jsonify(head_json(jobs.save(database(), job_id, base, plan, write_of(document))))
 
 
 @blueprint.post("/jobs/<job_id>/undo")
 def undo(job_id: str) -> Response:
-    return jsonify(head_json(jobs.undo(database(), job_id, field(body(), "base", int))))
+    return _stepped(jobs.undo, job_id)
 
 
 @blueprint.post("/jobs/<job_id>/redo")
 def redo(job_id: str) -> Response:
-    return jsonify(head_json(jobs.redo(database(), job_id, field(body(), "base", int))))
+    return _stepped(jobs.redo, job_id)
+
+
+def _stepped(step: Callable[..., jobs.Head], job_id: str) -> Response:
+    document = body()
+    base = field(document, "base", int)
+    return jsonify(head_json(step(database(), job_id, base, write_of(document))))
+
+
+@blueprint.post("/drafts/read")
+def read_draft() -> Response:
+    """A draft's ``plan`` as this version writes it.
+
+    What an installer may type and still has to mend is left as it is; what is no plan of any
+    version is refused.
+    """
+    document = upgraded(body().get("plan"))
+    try:
+        return jsonify({"plan": plan_from(document).model_dump(mode="json")})
+    except PlanError as error:
+        if not error.only_values:
+            raise
+    return jsonify({"plan": document})
 
 
 @blueprint.get("/jobs/<job_id>/plan-file")
 def export(job_id: str) -> Response:
     """The plan as a file that any machine can read back."""
-    plan = jobs.head(database(), job_id).plan
-    text = json.dumps(plan.model_dump(mode="json"), indent=2, ensure_ascii=False) + "\n"
-    name = re.sub(r"[^a-z0-9]+", "-", plan.job.name.lower()).strip("-") or "plan"
+    plan = jobs.head(database(), job_id).document
+    text = json.dumps(plan, indent=2, ensure_ascii=False) + "\n"
+    return _file(text, plan["job"]["name"], "calm-basin.json")
+
+
+@blueprint.get("/jobs/<job_id>/job-file")
+def export_job(job_id: str) -> Response:
+    """The job with its history as a file that any machine can read back."""
+    name = jobs.head(database(), job_id).document["job"]["name"]
+    return _file(job_file.export_job(database(), job_id), name, "calm-basin-job.json")
+
+
+def _file(text: str, name: str, ending: str) -> Response:
+    plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "plan"
     return Response(
         text,
         mimetype="application/json",
-        headers={"Content-Disposition": f'attachment; filename="{name}.calm-basin.json"'},
+        headers={"Content-Disposition": f'attachment; filename="{plain}.{ending}"'},
     )

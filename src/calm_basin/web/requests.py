@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import re
 import sqlite3
+import threading
+from collections.abc import Callable, Iterator
 from typing import Any
 
 from flask import current_app, g, request
@@ -10,18 +13,30 @@ from werkzeug.exceptions import BadRequest
 
 from calm_basin.plan import PlanError, Problem
 from calm_basin.rules import RuleSet
-from calm_basin.store.database import connect
-from calm_basin.store.jobs import Head
-from calm_basin.store.rule_sets import known_rules
+from calm_basin.store.jobs import Head, Write
+from calm_basin.store.opening import Store
+from calm_basin.store.rule_sets import known_rules, own_texts
+from calm_basin.web.work import Work, run
 
 FARTHEST = 1e6
 """Places on plan lie nearer to its origin than this, mm."""
+
+GONE = "calm_basin.gone"
+"""Where the server leaves the event that whoever asked has gone."""
+
+_KEY = re.compile(r"[A-Za-z0-9_-]{8,64}")
+
+
+def store() -> Store:
+    """The store that this application serves."""
+    opened: Store = current_app.config["STORE"]
+    return opened
 
 
 def database() -> sqlite3.Connection:
     """This request's connection; it is closed with the request."""
     if "database" not in g:
-        g.database = connect(current_app.config["DATABASE"])
+        g.database = store().connect()
     connection: sqlite3.Connection = g.database
     return connection
 
@@ -38,15 +53,66 @@ def known() -> dict[str, RuleSet]:
     return known_rules(database())
 
 
+def answered(call: Callable[..., Iterator[Any]], *args: Any) -> Any:
+    """What a heavy function yields, worked out apart. Raises `PlanError` and `WorkError`."""
+    work: Work = current_app.config["ANSWERS"]
+    return run(work, call, *args, gone=waits_no_more())
+
+
+def own_rules() -> tuple[str, ...]:
+    """The rule sets of one's own, as heavy work takes them."""
+    texts = own_texts(database())
+    close_database()
+    return texts
+
+
+def waits_no_more() -> Callable[[], bool]:
+    """What tells whether whoever asked has gone."""
+    event: threading.Event | None = request.environ.get("asgi.scope", {}).get(GONE)
+    return event.is_set if event else lambda: False
+
+
+def address() -> str:
+    """Where this request comes from."""
+    return request.remote_addr or ""
+
+
 def head_json(head: Head) -> dict[str, Any]:
     """Where a job stands, as JSON."""
     return {
         "job_id": head.job_id,
         "revision": head.revision,
-        "plan": head.plan.model_dump(mode="json"),
+        "plan": head.document,
         "can_undo": head.can_undo,
         "can_redo": head.can_redo,
+        "writer": head.writer,
     }
+
+
+def press() -> str | None:
+    """The key of the press that makes something: sent again, it makes no second one.
+
+    Raises `PlanError` where it is no key.
+    """
+    key = request.headers.get("Idempotency-Key")
+    if key is not None and not _KEY.fullmatch(key):
+        raise PlanError([Problem("", "The key of the press has 8 to 64 letters and digits.")])
+    return key
+
+
+def write_of(document: dict[str, Any]) -> Write | None:
+    """Which window writes and its how-manieth write this is, where the request says so.
+
+    Raises `PlanError` that names the field.
+    """
+    if document.get("writer") is None:
+        return None
+    writer, number = field(document, "writer", str), field(document, "write", int)
+    if not _KEY.fullmatch(writer):
+        raise PlanError([Problem("/writer", "“writer” has 8 to 64 letters and digits.")])
+    if not 0 < number < 2**53:
+        raise PlanError([Problem("/write", "“write” counts from 1.")])
+    return Write(writer, number)
 
 
 def body() -> dict[str, Any]:

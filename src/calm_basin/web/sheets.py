@@ -6,12 +6,11 @@ from datetime import date
 
 from flask import Blueprint, Response, jsonify, request
 
-from calm_basin.core.solve import solve
 from calm_basin.formats.dates import format_date
-from calm_basin.formats.sheet import PAGES, PAPERS, UnknownPageError, parts_of, write_sheet
-from calm_basin.plan import PlanError, Problem
+from calm_basin.formats.sheet import PAGES, PAPERS
 from calm_basin.store import jobs
-from calm_basin.web.requests import database, known
+from calm_basin.web import heavy
+from calm_basin.web.requests import answered, database, own_rules
 
 blueprint = Blueprint("sheets", __name__)
 
@@ -28,18 +27,10 @@ def export_sheet(job_id: str) -> Response:
     """The sheet on ``paper``; ``pages`` names those that are wanted, with commas between."""
     plan = jobs.head(database(), job_id).plan
     pages = [name for name in request.args.get("pages", "")[:400].split(",") if name]
-    try:
-        document = write_sheet(
-            plan,
-            solve(plan, parts=parts_of(pages), known=known()),
-            paper=request.args.get("paper", "a4")[:20],
-            pages=pages,
-            made=format_date(date.today()),
-        )
-    except UnknownPageError as unknown:
-        raise PlanError([Problem("/pages", str(unknown))]) from None
+    paper = request.args.get("paper", "a4")[:20]
+    made = format_date(date.today())
     return Response(
-        document,
+        answered(heavy.sheet, plan, own_rules(), paper, pages, made),
         mimetype="application/pdf",
         headers={"Content-Disposition": 'attachment; filename="job-sheet.pdf"'},
     )

@@ -9,11 +9,11 @@ from flask import Blueprint, Response, jsonify
 
 from calm_basin.core.answer.question import Part
 from calm_basin.core.answer.result import XY
-from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.plan.job import DisplayChoice
 from calm_basin.units import Display, format_fall, format_length, parse_fall, parse_length
-from calm_basin.web.requests import FARTHEST, body, field, is_place, known
+from calm_basin.web import heavy
+from calm_basin.web.requests import FARTHEST, answered, body, field, is_place, own_rules
 
 blueprint = Blueprint("solving", __name__)
 
@@ -26,14 +26,10 @@ def solve_plan() -> Response:
     two ends of the section's line, ``parts`` what is worked out besides."""
     document = body()
     plan = plan_from(document.get("plan"))
-    solution = solve(
-        plan,
-        _places(document.get("at", [])),
-        cut=_cut(document.get("cut")),
-        parts=_parts(document.get("parts", [])),
-        known=known(),
-    )
-    return Response(solution.model_dump_json(), mimetype="application/json")
+    at, cut = _places(document.get("at", [])), _cut(document.get("cut"))
+    parts = _parts(document.get("parts", []))
+    text = answered(heavy.solution, plan, own_rules(), at, cut, parts)
+    return Response(text, mimetype="application/json")
 
 
 @blueprint.post("/read")

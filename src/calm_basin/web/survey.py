@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-import numpy as np
+from typing import Any
+
 from flask import Blueprint, Response, current_app, jsonify
 
-from calm_basin.core.answer.words import Words
-from calm_basin.core.geometry.surface import Array
-from calm_basin.core.survey.ground import floor_of
+from calm_basin.core.answer.result import XY
 from calm_basin.devices.laser import LaserLevel
 from calm_basin.formats.levels_csv import read_levels, write_levels
 from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.store import jobs
-from calm_basin.web.requests import body, database, field, is_place
+from calm_basin.web import heavy
+from calm_basin.web.requests import answered, body, database, field, is_place
 from calm_basin.web.solving import plan_display
 
 blueprint = Blueprint("survey", __name__)
@@ -49,35 +49,19 @@ def straightedge() -> Response:
     document = body()
     plan = plan_from(document.get("plan"))
     start, end = (_place(document, name) for name in ("start", "end"))
-    try:
-        floor = floor_of(plan.survey.levels, plan.room.outline)
-    except ValueError as reason:
-        raise PlanError([Problem("/survey/levels", str(reason))]) from None
-    gaps = floor.under_edge(start, end)
-    words = Words.of(plan)
-    worst = int(gaps.argmax())
-    at = start + worst / (len(gaps) - 1) * (end - start)
-    return jsonify(
-        {
-            "gap": float(gaps[worst]),
-            "text": words.length(float(gaps[worst]), "up"),
-            "length_text": words.length(float(np.hypot(*(end - start)))),
-            "at": [float(at[0]), float(at[1])],
-        }
-    )
+    return jsonify(answered(heavy.gap, plan, start, end))
 
 
 @blueprint.post("/devices/laser/read")
 def shoot() -> Response:
     """Set the staff up at ``at`` and read it."""
-    place = _place(body(), "at")
     laser: LaserLevel = current_app.config["LASER"]
-    shot = laser.read(float(place[0]), float(place[1]))
+    shot = laser.read(*_place(body(), "at"))
     return jsonify({"reading": shot.reading, "instrument": shot.instrument})
 
 
-def _place(document: dict[str, object], name: str) -> Array:
+def _place(document: dict[str, Any], name: str) -> XY:
     value = document.get(name)
-    if not is_place(value):
+    if not isinstance(value, list) or not is_place(value):
         raise PlanError([Problem(f"/{name}", f"“{name}” has to be a pair [x, y] in mm.")])
-    return np.array(value, dtype=float)
+    return float(value[0]), float(value[1])

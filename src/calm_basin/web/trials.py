@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from itertools import chain
 
-from flask import Blueprint, Response, jsonify
+from flask import Blueprint, Response, current_app, jsonify
 
-from calm_basin.core.answer.words import Words
-from calm_basin.core.falls import NoSurfaceError
-from calm_basin.core.water.result import TrialResult
-from calm_basin.core.water.trials import TrialSettings, trials
-from calm_basin.plan import PlanError, Problem, plan_from
-from calm_basin.web.requests import body
+from calm_basin.core.water.trials import TrialSettings
+from calm_basin.plan import plan_from
+from calm_basin.web import heavy
+from calm_basin.web.requests import body, waits_no_more
+from calm_basin.web.work import Work
 
 blueprint = Blueprint("trials", __name__)
 
@@ -32,15 +30,7 @@ def try_floors() -> Response:
     document = body()
     plan = plan_from(document.pop("plan", None))
     settings = TrialSettings.model_validate(document)
-    results = trials(plan, Words.of(plan), settings)
-    try:
-        # The first floor is made before the answer begins, so that errors are told as errors.
-        first = next(results)
-    except NoSurfaceError as reason:
-        raise PlanError([Problem("/shower/drain", str(reason))]) from None
-    return Response(_lines(chain([first], results)), mimetype="application/x-ndjson")
-
-
-def _lines(results: Iterator[TrialResult]) -> Iterator[str]:
-    for result in results:
-        yield result.model_dump_json() + "\n"
+    work: Work = current_app.config["LONG"]
+    lines = work.stream(heavy.floors, plan, settings, gone=waits_no_more())
+    # The first floor is made before the answer begins, so that errors are told as errors.
+    return Response(chain([next(lines)], lines), mimetype="application/x-ndjson")

@@ -1,0 +1,165 @@
+"""Serve the application: over your own jobs or over demo jobs, here or on the site's network."""
+
+from __future__ import annotations
+
+import io
+import os
+import socket
+import sys
+import tempfile
+from contextlib import closing
+from pathlib import Path
+
+import click
+
+from calm_basin.cli.database import of_database, opened
+from calm_basin.store import door
+from calm_basin.store.opening import Store
+
+_HOST = click.option("--host", default="127.0.0.1", show_default=True, help="Address to listen on.")
+_PORT = click.option("--port", default=8000, show_default=True, type=click.IntRange(0, 65535))
+_TLS = click.option("--tls", is_flag=True, help="Encrypt, with a certificate that is made here.")
+
+SECRET = "CALM_BASIN_PASSPHRASE"
+"""The variable from which a passphrase is taken where nobody can type it."""
+
+
+@click.command()
+@of_database
+@_HOST
+@_PORT
+@_TLS
+def serve(database: Path, host: str, port: int, tls: bool) -> None:
+    """Serve the application over your own jobs.
+
+    On another address than this machine's own, one has to sign in: the passphrase is asked for once
+    or taken from CALM_BASIN_PASSPHRASE.
+    """
+    _serve(opened(database), host, port, tls)
+
+
+@click.command()
+@_HOST
+@_PORT
+@_TLS
+def demo(host: str, port: int, tls: bool) -> None:
+    """Serve the application over a throw-away copy of the demo jobs."""
+    from calm_basin.demo import demo_plans
+    from calm_basin.store import jobs
+
+    with tempfile.TemporaryDirectory(prefix="calm-basin-demo-") as folder:
+        store = opened(Path(folder) / "jobs.sqlite3")
+        with closing(store.connect()) as db:
+            for plan in reversed(demo_plans()):
+                jobs.create(db, plan)
+        _serve(store, host, port, tls)
+
+
+@click.command()
+@of_database
+def passphrase(database: Path) -> None:
+    """Set the passphrase for coming in from another machine, and end all sessions."""
+    _ask_passphrase(opened(database))
+    click.echo("Set. Whoever was in has to sign in again.")
+
+
+def _ask_passphrase(store: Store) -> None:
+    given = os.environ.get(SECRET)
+    if given is None and not sys.stdin.isatty():
+        raise click.ClickException(
+            "Serving beyond this machine needs a passphrase. Run “calm-basin passphrase” once, or "
+            f"give one in the variable {SECRET}."
+        )
+    typed = given or click.prompt(
+        f"A new passphrase, {door.SHORTEST} characters or more",
+        hide_input=True,
+        confirmation_prompt=True,
+    )
+    with closing(store.connect()) as db:
+        try:
+            door.set_passphrase(db, typed)
+        except door.PassphraseError as error:
+            raise click.ClickException(str(error)) from None
+
+
+def _serve(store: Store, host: str, port: int, tls: bool) -> None:
+    from calm_basin.store.upkeep import Upkeep
+    from calm_basin.web import network
+    from calm_basin.web.app import create_app
+    from calm_basin.web.server import listening
+    from calm_basin.web.server import serve as serve_app
+    from calm_basin.web.work import Apart
+
+    try:
+        listener = listening(host, port)
+    except socket.gaierror:
+        raise click.ClickException(
+            f"There is no address “{host}”. Choose 127.0.0.1 for this machine alone, or 0.0.0.0 "
+            "for its network, with --host."
+        ) from None
+    except OSError as error:
+        raise click.ClickException(
+            f"Port {port} on {host} cannot be used ({error.strerror}). Choose another with --port, "
+            "or another address with --host."
+        ) from None
+    port = listener.getsockname()[1]
+    beyond = not network.is_this_machine(host)
+    names = network.names_of(host) if beyond else [host]
+    if beyond:
+        _lock(store)
+    scheme = "https" if tls else "http"
+    addresses = [f"{scheme}://{network.in_address(name)}:{port}/" for name in names]
+    certificate = network.certificate(store.path, names) if tls else None
+    if store.trouble:
+        click.echo(f"! {store.trouble.detail}", err=True)
+    upkeep = Upkeep(store.path)
+    if store.trouble is None:
+        upkeep.start()
+    answers = Apart(max(2, os.cpu_count() or 2), seconds=8, most=12)
+    long = Apart(1, seconds=120, most=4, nice=10)
+    hosts = frozenset(network.in_address(name).lower() for name in names)
+    app = create_app(store, hosts, locked=beyond, answers=answers, long=long)
+    click.echo(f"Calm Basin is ready at {addresses[0]}  (Ctrl+C stops it)")
+    for address in addresses[1:]:
+        click.echo(f"    or at {address}")
+    if beyond:
+        _tell_of_network(addresses[0], certificate is not None)
+    if certificate:
+        click.echo(
+            f"The browser warns of a certificate it does not know. It has to show the "
+            f"SHA-256 fingerprint\n    {network.fingerprint(certificate[0])}"
+        )
+    try:
+        serve_app(app, listener, certificate)
+    except KeyboardInterrupt:
+        click.echo("Stopped.")
+    finally:
+        upkeep.stop()
+        answers.close()
+        long.close()
+        listener.close()
+        store.close()
+
+
+def _lock(store: Store) -> None:
+    with closing(store.connect()) as db:
+        there = door.is_set(db)
+    if not there or os.environ.get(SECRET):
+        _ask_passphrase(store)
+
+
+def _tell_of_network(address: str, encrypted: bool) -> None:
+    import qrcode
+
+    code = qrcode.QRCode(border=2)
+    code.add_data(address)
+    drawn = io.StringIO()
+    code.print_ascii(out=drawn, invert=True)
+    click.echo("Whoever is on this network can ask for it, and has to sign in. Scan to open:")
+    click.echo(drawn.getvalue())
+    if not encrypted:
+        click.echo(
+            "! Without --tls the passphrase and all plans cross the network as plain text, and "
+            "whoever is on it can read them. Use it on a network of your own, or with --tls.",
+            err=True,
+        )

@@ -1,0 +1,207 @@
+"""Solve a plan file and print it, or write it for the site."""
+
+from __future__ import annotations
+
+import sys
+from datetime import date
+from typing import BinaryIO, NoReturn, get_args
+
+import click
+
+from calm_basin.core.answer.question import Part
+from calm_basin.core.solution import Solution
+from calm_basin.core.solve import solve as solve_plan
+from calm_basin.formats.dates import format_date
+from calm_basin.formats.sheet import PAGES, PAPERS, parts_of, write_sheet
+from calm_basin.plan import PlanError, read_plan
+from calm_basin.plan.reading import LARGEST_DOCUMENT
+from calm_basin.rules import RuleSet, with_own
+
+REFUSED, INCOMPLETE, BROKEN = 2, 1, 3
+
+
+def _place(
+    _context: click.Context, _option: click.Parameter, texts: tuple[str, ...]
+) -> list[tuple[float, float]]:
+    places = []
+    for text in texts:
+        try:
+            x, y = (float(part) for part in text.split(","))
+        except ValueError:
+            raise click.BadParameter(f"“{text}” is not X,Y in mm, such as 750,1200.") from None
+        places.append((x, y))
+    return places
+
+
+_RULES = click.option(
+    "--rules",
+    multiple=True,
+    type=click.File("rb"),
+    help="A rule set of your own, a TOML file that the plan may name. May be given again.",
+)
+
+
+def _known(files: tuple[BinaryIO, ...]) -> dict[str, RuleSet]:
+    """The rule sets that ship, and those of these files."""
+    return with_own(tuple(file.read() for file in files))
+
+
+@click.command()
+@click.argument("plan", type=click.File("rb"))
+@click.option("--text", is_flag=True, help="Print key figures and findings for people.")
+@click.option(
+    "--at",
+    multiple=True,
+    callback=_place,
+    metavar="X,Y",
+    help="Also give the finished level at this place, mm. May be given again.",
+)
+@click.option(
+    "--with",
+    "parts",
+    multiple=True,
+    type=click.Choice(get_args(Part)),
+    help="Also work out the water's way, the screed pins or where the drain can go. May be given "
+    "again.",
+)
+@click.option(
+    "--check", is_flag=True, help="Exit with 3 where a finding of severity “stop” is open."
+)
+@_RULES
+def solve(
+    plan: BinaryIO,
+    text: bool,
+    at: list[tuple[float, float]],
+    parts: tuple[Part, ...],
+    check: bool,
+    rules: tuple[BinaryIO, ...],
+) -> None:
+    """Work out PLAN, a plan file (or - for standard input), and print the solution as JSON.
+
+    Exit codes: 0 solved; 1 the falls cannot be worked out (a finding says why); 2 the plan or the
+    command was refused; 3 with --check, a finding of severity “stop” is open.
+    """
+    try:
+        document = read_plan(plan.read(LARGEST_DOCUMENT + 1))
+        solution = solve_plan(document, at, parts=parts, known=_known(rules))
+    except PlanError as error:
+        refuse(error)
+    click.echo(_for_people(solution) if text else solution.model_dump_json(indent=2))
+    stops = [finding for finding in solution.findings if finding.severity == "stop"]
+    if not solution.complete:
+        click.echo(f"calm-basin: {stops[0].field}: {stops[0].title}. {stops[0].detail}", err=True)
+        sys.exit(INCOMPLETE)
+    if check and stops:
+        for finding in stops:
+            click.echo(f"calm-basin: {finding.field}: {finding.title}", err=True)
+        sys.exit(BROKEN)
+
+
+def refuse(error: PlanError) -> NoReturn:
+    """Say on standard error what is wrong, field by field, and end."""
+    for problem in error.problems:
+        click.echo(f"calm-basin: {problem.path or '/'}: {problem.message}", err=True)
+    sys.exit(REFUSED)
+
+
+def _for_people(solution: Solution) -> str:
+    lines = []
+    for _, figure in solution.figures:
+        lines.append(f"{figure.label:<18} {figure.text}")
+    if solution.surface:
+        lines += ["", "Planes"]
+        lines += [f"  {p.name:<16} {p.text}" for p in solution.surface.planes if p.labelled]
+    if solution.asked:
+        lines += ["", "Below the entry level"]
+        lines += [f"  {spot.x:g},{spot.y:g}".ljust(19) + spot.text for spot in solution.asked]
+    if solution.access:
+        access = solution.access
+        lines += ["", "Getting in", f"  {access.asked}"]
+        for space in access.spaces:
+            lines.append(f"  {space.name:<34} {space.text} {space.state}".rstrip())
+        lines += [f"  {figure.label:<34} {figure.text}" for figure in access.figures[1:]]
+        lines += [f"  {edge.name:<34} {edge.text}" for edge in access.thresholds]
+        lines += [f"  {said}" for said in access.unmeasured]
+    lines += _under(solution)
+    if solution.water:
+        water = solution.water
+        lines += ["", "Water", f"  {water.verdict}; {water.crossing_text}"]
+        for figure in (water.drained, water.holds, water.overflow, water.flow):
+            lines.append(f"  {figure.label:<30} {figure.text}")
+        for way in water.capacities:
+            lines.append(f"  {way.name:<30} {way.text}{'' if way.enough else ', too little'}")
+    if solution.pins:
+        lines += ["", "Pins: number, place, cut to, staff"]
+        for pin in solution.pins.pins:
+            lines.append(
+                f"  {pin.number:>3} {pin.kind:<6} {pin.x:7.0f} {pin.y:7.0f}  {pin.text:>8}"
+                f"  {pin.staff_text:>8}"
+            )
+        lines.append(f"  {solution.pins.cost or solution.pins.none_because}")
+    if solution.assumed.text:
+        lines += ["", f"All of it {solution.assumed.text}: measure and confirm them."]
+        lines += [f"  {item.name:<40} {item.text}" for item in solution.assumed.listed]
+    lines += ["", f"Findings ({solution.rule_set})"]
+    for finding in solution.findings:
+        lines += [f"  {finding.severity.upper()}: {finding.title}", f"    {finding.detail}"]
+        lines.append(f"    {finding.source}")
+        for cure in finding.cures:
+            lines.append(f"    → {cure.text}")
+            lines += [f"      then: {title}" for title in cure.opens]
+    if not solution.findings:
+        lines.append("  none")
+    lines += ["", *(f"! {caution.text}" for caution in solution.cautions)]
+    return "\n".join(lines)
+
+
+def _under(solution: Solution) -> list[str]:
+    """What the drain meets, what carries the floor, and where the waste goes."""
+    structure, waste, places = solution.structure, solution.waste, solution.drain_map
+    if structure is None or waste is None:
+        return []
+    lines = ["", "Under the floor", f"  {waste.verdict}"]
+    for body in structure.bodies:
+        meets = f"lies on {', '.join(body.meets)}" if body.meets else "clear"
+        lines.append(f"  {body.part:<30} {meets}")
+    for figure in (*structure.figures, *waste.figures, *waste.trench):
+        lines.append(f"  {figure.label:<42} {figure.text}")
+    for one in waste.run.passed if waste.run else ():
+        lines.append(f"  {one.name:<12} {one.level_text}; {one.hole_text or one.limit_text}")
+    lines += [f"  {told}" for told in (*structure.notes, *waste.missing)]
+    if waste.riser:
+        lines += ["", f"Riser: {waste.riser.title}", *(f"  {said}" for said in waste.riser.said)]
+    if places:
+        lines += ["", f"Where the drain can go: {places.summary}"]
+        lines += [f"  {one.text}" for one in (places.best, places.nearest) if one]
+    return lines
+
+
+@click.command()
+@click.argument("plan", type=click.File("rb"))
+@click.argument("file", type=click.File("wb"))
+@click.option(
+    "--paper", type=click.Choice(list(PAPERS)), default="a4", show_default=True, help="Its size."
+)
+@click.option(
+    "--page",
+    "pages",
+    multiple=True,
+    type=click.Choice([page.name for page in PAGES]),
+    help="Only this page; may be given again. Without it, all of them.",
+)
+@_RULES
+def sheet(
+    plan: BinaryIO,
+    file: BinaryIO,
+    paper: str,
+    pages: tuple[str, ...],
+    rules: tuple[BinaryIO, ...],
+) -> None:
+    """Work out PLAN and write it for the site: the job sheet, as PDF, goes to FILE."""
+    try:
+        document = read_plan(plan.read(LARGEST_DOCUMENT + 1))
+        solution = solve_plan(document, parts=parts_of(pages), known=_known(rules))
+    except PlanError as error:
+        refuse(error)
+    made = format_date(date.today())
+    file.write(write_sheet(document, solution, paper=paper, pages=pages, made=made))

@@ -1,0 +1,66 @@
+"""Who is answered: by name, by page, and from another machine by passphrase."""
+
+from __future__ import annotations
+
+from urllib.parse import urlsplit
+
+from flask import Flask, Response, abort, g, request
+
+from calm_basin.store import door
+from calm_basin.web.errors import problem
+from calm_basin.web.limits import largest
+from calm_basin.web.requests import database
+
+HERE = frozenset({"127.0.0.1", "localhost", "[::1]"})
+"""This machine's names for itself."""
+
+HEADERS = {
+    "Content-Security-Policy": "default-src 'self'; img-src 'self' data:; object-src 'none'; "
+    "base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
+    "X-Content-Type-Options": "nosniff",
+    "X-Frame-Options": "DENY",
+    "Referrer-Policy": "no-referrer",
+    "Cross-Origin-Opener-Policy": "same-origin",
+    "Cross-Origin-Resource-Policy": "same-origin",
+    "Permissions-Policy": "camera=(), geolocation=(), microphone=()",
+}
+
+
+def register(app: Flask, hosts: frozenset[str], locked: bool) -> None:
+    """Guard an application: it answers to ``hosts`` besides this machine's own names; where it is
+    ``locked`` it asks for a session."""
+    allowed = hosts | HERE
+
+    @app.before_request
+    def guard() -> Response | None:
+        request.max_content_length = largest(request.path)
+        name = request.host.rsplit(":", 1)[0] if request.host[-1:] != "]" else request.host
+        if name.lower() not in allowed:
+            abort(421, "This server does not answer to that name. Use the address it printed.")
+        if request.method not in ("GET", "HEAD", "OPTIONS"):
+            origin = request.headers.get("Origin")
+            site = request.headers.get("Sec-Fetch-Site", "same-origin")
+            foreign = origin is not None and urlsplit(origin).netloc != request.host
+            if foreign or site not in ("same-origin", "none"):
+                abort(403, "Changes are taken from this application's own pages only.")
+        return _asked_who() if locked else None
+
+    @app.after_request
+    def harden(response: Response) -> Response:
+        for name, value in HEADERS.items():
+            response.headers.setdefault(name, value)
+        if request.path.startswith("/api/"):
+            response.headers.setdefault("Cache-Control", "no-store")
+        return response
+
+
+def cookie_name() -> str:
+    """The session's cookie: browsers take one of the first name over TLS only, from this host."""
+    return "__Host-calm-basin" if request.is_secure else "calm-basin"
+
+
+def _asked_who() -> Response | None:
+    g.session = door.is_in(database(), request.cookies.get(cookie_name(), "")[:100])
+    if not request.path.startswith("/api/") or request.path == "/api/session" or g.session:
+        return None
+    return problem(401, "Not signed in", "Sign in with the passphrase of this Calm Basin.")

@@ -1,0 +1,89 @@
+"""What takes long, as functions that can run apart: plain values in, plain values out."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+import numpy as np
+
+from calm_basin.core.answer.question import Part
+from calm_basin.core.answer.result import XY
+from calm_basin.core.answer.words import Words
+from calm_basin.core.comparing import compared
+from calm_basin.core.falls import NoSurfaceError
+from calm_basin.core.solve import solve
+from calm_basin.core.survey.ground import floor_of
+from calm_basin.core.water.trials import TrialSettings, trials
+from calm_basin.formats.pins_csv import write_pins
+from calm_basin.formats.sheet import UnknownPageError, parts_of, write_sheet
+from calm_basin.plan import Plan, PlanError, Problem
+from calm_basin.rules import with_own
+
+PINS: tuple[Part, ...] = ("pins",)
+
+Rules = tuple[str, ...]
+"""The rule sets of one's own, as the TOML that they are kept as."""
+
+
+def solution(
+    plan: Plan, own: Rules, at: list[XY], cut: tuple[XY, XY] | None, parts: tuple[Part, ...]
+) -> Iterator[str]:
+    """The solution of a plan, as JSON text."""
+    yield solve(plan, at, cut=cut, parts=parts, known=with_own(own)).model_dump_json()
+
+
+def comparison(plan: Plan, own: Rules, names: list[str]) -> Iterator[list[dict[str, Any]]]:
+    """What each of the rule sets named finds of a plan. Raises `PlanError`."""
+    try:
+        yield [one.model_dump(mode="json") for one in compared(plan, names, with_own(own))]
+    except NoSurfaceError as reason:
+        raise PlanError([Problem("/shower/drain", str(reason))]) from None
+
+
+def sheet(plan: Plan, own: Rules, paper: str, pages: list[str], made: str) -> Iterator[bytes]:
+    """The job sheet as PDF. Raises `PlanError` where a page is unknown."""
+    try:
+        answer = solve(plan, parts=parts_of(pages), known=with_own(own))
+        yield write_sheet(plan, answer, paper=paper, pages=pages, made=made)
+    except UnknownPageError as unknown:
+        raise PlanError([Problem("/pages", str(unknown))]) from None
+
+
+def pins(plan: Plan, own: Rules) -> Iterator[str]:
+    """The screed pins as CSV. Raises `PlanError` where there are none."""
+    result = solve(plan, parts=PINS, known=with_own(own)).pins
+    if result is None or not result.pins:
+        reason = result.none_because if result else "The falls cannot be worked out yet."
+        raise PlanError([Problem("/shower/former", reason)])
+    words = Words.of(plan)
+    yield write_pins(result, [(words.bare(pin.x), words.bare(pin.y)) for pin in result.pins])
+
+
+def floors(plan: Plan, settings: TrialSettings) -> Iterator[str]:
+    """Floors made by hand: after each what came of all so far, as a line of JSON. Raises
+    `PlanError` where there is no floor."""
+    try:
+        for result in trials(plan, Words.of(plan), settings):
+            yield result.model_dump_json() + "\n"
+    except NoSurfaceError as reason:
+        raise PlanError([Problem("/shower/drain", str(reason))]) from None
+
+
+def gap(plan: Plan, start: XY, end: XY) -> Iterator[dict[str, Any]]:
+    """The widest gap under a straightedge on the floor that was read. Raises `PlanError`."""
+    try:
+        floor = floor_of(plan.survey.levels, plan.room.outline)
+    except ValueError as reason:
+        raise PlanError([Problem("/survey/levels", str(reason))]) from None
+    first, last = np.array(start), np.array(end)
+    gaps = floor.under_edge(first, last)
+    words = Words.of(plan)
+    worst = int(gaps.argmax())
+    at = first + worst / (len(gaps) - 1) * (last - first)
+    yield {
+        "gap": float(gaps[worst]),
+        "text": words.length(float(gaps[worst]), "up"),
+        "length_text": words.length(float(np.hypot(*(last - first)))),
+        "at": [float(at[0]), float(at[1])],
+    }

@@ -1,0 +1,91 @@
+"""Backups, what is wrong with the store, and what mends it."""
+
+from __future__ import annotations
+
+import shutil
+import tempfile
+from datetime import UTC, datetime
+from pathlib import Path
+
+from flask import Blueprint, Response, jsonify, request, send_file
+
+from calm_basin.plan import PlanError, Problem
+from calm_basin.store import backup, events, history, jobs
+from calm_basin.web.requests import address, close_database, database, store
+
+blueprint = Blueprint("keeping", __name__)
+
+
+@blueprint.get("/store")
+def show() -> Response:
+    """What is wrong with the store, if anything; its copies, and how long things are kept."""
+    trouble = store().trouble
+    return jsonify(
+        {
+            "trouble": trouble and trouble._asdict(),
+            "copies": [vars(copy) for copy in backup.copies(store().path)],
+            "folder": str(backup.folder_of(store().path)),
+            "kept": {
+                "days": backup.KEPT["day"],
+                "weeks": backup.KEPT["week"],
+                "deleted_days": jobs.KEPT,
+                "every_step_days": history.EVERY_STEP,
+                "every_hour_days": history.EVERY_HOUR,
+            },
+        }
+    )
+
+
+@blueprint.get("/store/backup")
+def download() -> Response:
+    """All jobs with their histories in one file, checked."""
+    close_database()
+    folder = tempfile.mkdtemp(prefix="calm-basin-backup-")
+    try:
+        file = Path(folder) / f"calm-basin-{datetime.now(UTC):%Y-%m-%d-%H%M}.backup"
+        backup.write_copy(store().path, file)
+        handle = file.open("rb")
+    finally:
+        # The open handle keeps the bytes until they are sent.
+        shutil.rmtree(folder, ignore_errors=True)
+    return send_file(
+        handle, mimetype="application/vnd.sqlite3", as_attachment=True, download_name=file.name
+    )
+
+
+@blueprint.get("/store/copies/<name>")
+def download_copy(name: str) -> Response:
+    """One of the automatic copies."""
+    return send_file(_copy(name), mimetype="application/vnd.sqlite3", as_attachment=True)
+
+
+@blueprint.post("/store/copies/<name>/restore")
+def restore_copy(name: str) -> Response:
+    """Put an automatic copy in the place of all jobs; what was there is kept as a copy."""
+    return _restored(_copy(name))
+
+
+@blueprint.post("/store/restore")
+def restore() -> Response:
+    """Put a backup in the place of all jobs: the body is the file; what was there is kept."""
+    with tempfile.TemporaryDirectory(prefix="calm-basin-restore-") as folder:
+        file = Path(folder) / "the file"
+        with file.open("wb") as out:
+            shutil.copyfileobj(request.stream, out)
+        return _restored(file)
+
+
+def _restored(file: Path) -> Response:
+    close_database()
+    contents = backup.restore(store().path, file)
+    store().open()
+    detail = f"{contents.jobs} jobs, {contents.revisions} steps, from {file.name}"
+    events.tell(database(), "put back", address(), detail)
+    return jsonify({"jobs": contents.jobs, "revisions": contents.revisions})
+
+
+def _copy(name: str) -> Path:
+    known = {copy.name for copy in backup.copies(store().path)}
+    if name not in known:
+        raise PlanError([Problem("", f"There is no copy “{name[:80]}”. Choose one of the list.")])
+    return backup.folder_of(store().path) / name

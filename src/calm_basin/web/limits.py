@@ -1,0 +1,22 @@
+"""How much a request may carry; what carries more is refused before it is read."""
+
+from __future__ import annotations
+
+LARGEST_BODY = 6_000_000
+"""Most bytes of a request: a plan as large as one may be, and what is asked of it."""
+
+LARGER = {"/api/jobs/import": 200_000_000, "/api/store/restore": 4_000_000_000}
+"""Where whole jobs, or all of them, are brought in."""
+
+
+def largest(path: str) -> int:
+    """Most bytes that a request to an address may carry."""
+    return LARGER.get(path, LARGEST_BODY)
+
+
+def too_large(path: str) -> str:
+    """What is said of a request that carries more."""
+    return (
+        f"That is over {largest(path) // 1_000_000} MB; a plan has a few kB. Choose a file that "
+        "was exported here."
+    )

@@ -1,0 +1,65 @@
+"""Coming in from another machine, and going out again."""
+
+from __future__ import annotations
+
+from flask import Blueprint, Response, current_app, g, jsonify, request
+
+from calm_basin.plan import PlanError, Problem
+from calm_basin.store import door, events
+from calm_basin.web.guard import cookie_name
+from calm_basin.web.requests import address, body, database, field
+
+blueprint = Blueprint("sessions", __name__)
+
+
+@blueprint.get("/session")
+def show() -> Response:
+    """Whether one has to sign in here, and whether one has."""
+    locked = bool(current_app.config["LOCKED"])
+    return jsonify({"asked": locked, "in": not locked or bool(g.get("session"))})
+
+
+@blueprint.post("/session")
+def sign_in() -> tuple[Response, int]:
+    """Sign in with the ``passphrase``."""
+    passphrase = field(body(), "passphrase", str)
+    browser = request.headers.get("User-Agent", "")
+    token = door.sign_in(database(), passphrase, address(), browser)
+    if token is None:
+        raise PlanError([Problem("/passphrase", "That is not the passphrase. Type it again.")])
+    response = jsonify({"asked": True, "in": True})
+    response.set_cookie(
+        cookie_name(),
+        token,
+        max_age=3600 * door.HOURS,
+        path="/",
+        secure=request.is_secure,
+        httponly=True,
+        samesite="Strict",
+    )
+    return response, 201
+
+
+@blueprint.delete("/session")
+def sign_out() -> tuple[Response, int]:
+    """End this session."""
+    if g.get("session"):
+        door.end(database(), g.session, address())
+    response = jsonify({})
+    response.delete_cookie(cookie_name(), secure=request.is_secure, samesite="Strict")
+    return response, 200
+
+
+@blueprint.get("/sessions")
+def list_sessions() -> Response:
+    """Who is in, and what was written down of comings, deletions and restores."""
+    here = g.get("session")
+    found = [vars(one) | {"this": one.key == here} for one in door.sessions(database())]
+    return jsonify({"sessions": found, "events": [vars(one) for one in events.told(database())]})
+
+
+@blueprint.delete("/sessions/<key>")
+def end(key: str) -> tuple[str, int]:
+    """End another session."""
+    door.end(database(), key[:100], address())
+    return "", 204
