@@ -7,7 +7,10 @@ import "@fontsource-variable/source-serif-4/wght-italic.css";
 import "./app.css";
 import { JobScreen } from "./job/JobScreen";
 import { JobsList } from "./jobs/JobsList";
+import { KeepingPage } from "./keeping/KeepingPage";
 import { RulesPage } from "./rules/RulesPage";
+import { Broken } from "./ui/Broken";
+import { SignIn } from "./ui/SignIn";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1 } } });
 const root = document.getElementById("root");
@@ -17,12 +20,16 @@ createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <BrowserRouter>
-        <Routes>
-          <Route path="/" element={<JobsList />} />
-          <Route path="/jobs/:jobId/:step?" element={<JobScreen />} />
-          <Route path="/rules/:id?" element={<RulesPage />} />
-          <Route path="*" element={<JobsList />} />
-        </Routes>
+        <SignIn />
+        <Broken>
+          <Routes>
+            <Route path="/" element={<JobsList />} />
+            <Route path="/jobs/:jobId/:step?" element={<JobScreen />} />
+            <Route path="/rules/:id?" element={<RulesPage />} />
+            <Route path="/keeping" element={<KeepingPage />} />
+            <Route path="*" element={<JobsList />} />
+          </Routes>
+        </Broken>
       </BrowserRouter>
     </QueryClientProvider>
   </StrictMode>,

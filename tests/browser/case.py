@@ -123,7 +123,10 @@ class BrowserCase(unittest.TestCase):
 
     def settled(self) -> None:
         """Wait until nothing is on its way: all agree, or the screen says why they do not."""
-        stays = [f'[data-save="{state}"]' for state in ("refused", "conflict", "offline")]
+        stays = [
+            f'[data-save="{state}"]'
+            for state in ("refused", "conflict", "offline", "stuck", "gone")
+        ]
         self.until(lambda: self.one(", ".join(['[data-agrees="yes"]', *stays])), "it is settled")
 
     def cure(self, text: str) -> None:

@@ -1,3 +1,4 @@
+import { newKey } from "../ui/storage";
 import type { Addition } from "./generated/addition";
 import type { Part } from "./generated/part";
 import type { DisplayChoice, Plan } from "./generated/plan";
@@ -13,6 +14,35 @@ export interface Head {
   plan: Plan;
   can_undo: boolean;
   can_redo: boolean;
+  /** The window that wrote last. */
+  writer: string | null;
+}
+/** Which window writes, and its how-manieth write this is. */
+export interface Write {
+  writer: string;
+  write: number;
+}
+/** What is wrong with the store; the newest copy that is whole. */
+export interface Trouble {
+  kind: "damaged" | "not writable";
+  detail: string;
+  copy: string | null;
+}
+export interface StoreState {
+  trouble: Trouble | null;
+  copies: { name: string; made_at: string; size: number }[];
+  folder: string;
+  kept: {
+    days: number;
+    weeks: number;
+    deleted_days: number;
+    every_step_days: number;
+    every_hour_days: number;
+  };
+}
+export interface Comings {
+  sessions: { key: string; made_at: string; address: string; browser: string; this: boolean }[];
+  events: { at: string; kind: string; address: string; detail: string }[];
 }
 export interface JobRow {
   id: string;
@@ -102,16 +132,27 @@ export class Problem extends Error {
     detail: string,
     readonly errors: FieldError[] = [],
     readonly head?: Head,
+    /** Of a damaged job: the revision before that can be read. */
+    readonly sound?: { revision: number | null; made_at: string | null },
   ) {
     super(detail);
   }
+}
+
+/** What a page does when the server asks to sign in. */
+export const SIGN_IN = "calm-basin:sign-in";
+
+interface Options {
+  keepalive?: boolean;
+  /** The key of the press that makes something: sent again, it makes no second one. */
+  press?: string;
 }
 
 async function answerTo(
   method: string,
   path: string,
   body?: BodyInit,
-  keepalive = false,
+  { keepalive, press }: Options = {},
 ): Promise<Response> {
   let response: Response;
   try {
@@ -119,7 +160,10 @@ async function answerTo(
       method,
       body,
       keepalive,
-      headers: body === undefined ? {} : { "Content-Type": "application/json" },
+      headers: {
+        ...(body !== undefined && { "Content-Type": "application/json" }),
+        ...(press && { "Idempotency-Key": press }),
+      },
     });
   } catch {
     throw new Problem(
@@ -130,12 +174,14 @@ async function answerTo(
   }
   if (!response.ok) {
     const answer = await response.json().catch(() => ({}));
+    if (response.status === 401) window.dispatchEvent(new Event(SIGN_IN));
     throw new Problem(
       response.status,
       answer.title ?? response.statusText,
       answer.detail ?? "The server gave no reason.",
       answer.errors,
       answer.head,
+      answer.sound,
     );
   }
   return response;
@@ -145,13 +191,14 @@ async function call<T>(
   method: string,
   path: string,
   body?: BodyInit,
-  keepalive = false,
+  options?: Options,
 ): Promise<T> {
-  const response = await answerTo(method, path, body, keepalive);
+  const response = await answerTo(method, path, body, options);
   return (response.status === 204 ? undefined : await response.json().catch(() => ({}))) as T;
 }
 
-const post = <T>(path: string, body: unknown) => call<T>("POST", path, JSON.stringify(body));
+const post = <T>(path: string, body: unknown, options?: Options) =>
+  call<T>("POST", path, JSON.stringify(body), options);
 
 export const api = {
   jobs: () => call<{ jobs: JobRow[] }>("GET", "/jobs").then((answer) => answer.jobs),
@@ -180,17 +227,31 @@ export const api = {
     post<{ compared: Compared[] }>("/compare", { plan, rule_sets }).then(
       (answer) => answer.compared,
     ),
-  create: (name: string, length: string, rule_set: string) =>
-    post<Head>("/jobs", { name, length, rule_set }),
-  copy: (plan: Plan) => post<Head>("/jobs", { plan }),
-  importFile: (file: Blob) => call<Head>("POST", "/jobs/import", file),
+  create: (name: string, length: string, rule_set: string, press: string) =>
+    post<Head>("/jobs", { name, length, rule_set }, { press }),
+  copy: (plan: Plan, press = newKey()) => post<Head>("/jobs", { plan }, { press }),
+  importFile: (file: Blob, press: string) => call<Head>("POST", "/jobs/import", file, { press }),
+  deleted: () => call<{ jobs: JobRow[]; days: number }>("GET", "/jobs/deleted"),
+  /** Make a revision that can be read the head of a damaged job. */
+  goBack: (id: string, revision: number) => post<Head>(`/jobs/${id}/go-back`, { revision }),
+  /** A draft's plan as this version writes it. */
+  readDraft: (plan: unknown) =>
+    post<{ plan: Plan }>("/drafts/read", { plan }).then((answer) => answer.plan),
+  store: () => call<StoreState>("GET", "/store"),
+  restoreCopy: (name: string) => post<{ jobs: number }>(`/store/copies/${name}/restore`, {}),
+  restoreFile: (file: Blob) => call<{ jobs: number }>("POST", "/store/restore", file),
+  session: () => call<{ asked: boolean; in: boolean }>("GET", "/session"),
+  signIn: (passphrase: string) => post<{ in: boolean }>("/session", { passphrase }),
+  signOut: () => call<void>("DELETE", "/session"),
+  comings: () => call<Comings>("GET", "/sessions"),
+  endSession: (key: string) => call<void>("DELETE", `/sessions/${key}`),
   remove: (id: string) => call<void>("DELETE", `/jobs/${id}`),
   restore: (id: string) => call<Head>("POST", `/jobs/${id}/restore`),
   head: (id: string) => call<Head>("GET", `/jobs/${id}`),
-  save: (id: string, base: number, plan: Plan, leaving = false) =>
-    call<Head>("PUT", `/jobs/${id}/plan`, JSON.stringify({ base, plan }), leaving),
-  step: (id: string, base: number, way: "undo" | "redo") =>
-    post<Head>(`/jobs/${id}/${way}`, { base }),
+  save: (id: string, base: number, plan: Plan, write: Write, keepalive = false) =>
+    call<Head>("PUT", `/jobs/${id}/plan`, JSON.stringify({ base, plan, ...write }), { keepalive }),
+  step: (id: string, base: number, way: "undo" | "redo", write: Write) =>
+    post<Head>(`/jobs/${id}/${way}`, { base, ...write }),
   shoot: (x: number, y: number) =>
     post<{ reading: number; instrument: number }>("/devices/laser/read", { at: [x, y] }),
   /** The plan after an edit that moves more than one value. */

@@ -24,6 +24,8 @@ const SAVED: Record<SaveState, string> = {
   saving: "Saving…",
   conflict: "Not saved: changed elsewhere",
   offline: "Not saved: no connection",
+  stuck: "Not saved: see why",
+  gone: "Not saved: the job was deleted",
   refused: "Not saved: see the findings",
 };
 

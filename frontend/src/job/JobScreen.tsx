@@ -10,12 +10,14 @@ import { OPEN_PHASES, STEPS } from "../steps";
 import type { Step } from "../steps/step";
 import { Findings } from "../ui/Findings";
 import { KeyFigures } from "../ui/KeyFigures";
-import { Modal } from "../ui/Modal";
 import { Why } from "../ui/Why";
 import { AssumedBar } from "./AssumedBar";
 import { ScreenContext, type Shown, useScreen } from "./context";
+import { type Found, findDraft } from "./draft";
 import { Header } from "./Header";
+import { Kept, Parted } from "./Keeping";
 import { KeyboardHelp } from "./KeyboardHelp";
+import { atRest } from "./keeper";
 import { Panes } from "./Panes";
 import { Rail, Tabs } from "./Rail";
 import { type Job, useJob } from "./useJob";
@@ -24,26 +26,53 @@ const calm = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches
 
 export function JobScreen() {
   const { jobId = "" } = useParams();
-  const head = useQuery<Head, Problem>({
+  const head = useQuery<Opened, Problem>({
     queryKey: ["head", jobId],
-    queryFn: () => api.head(jobId),
+    queryFn: () => opened(jobId),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
     retry: (count, error) => error.status === 0 && count < 5,
   });
   if (head.isPending) return <p className="p-8 text-lg">Opening the job…</p>;
   if (head.isError) {
+    const sound = head.error.sound?.revision;
     return (
       <main className="p-8 space-y-4">
         <h1 className="text-2xl font-bold">{head.error.title}</h1>
         <p>{head.error.message}</p>
-        <Link className="btn h-11" to="/">
-          To the jobs
-        </Link>
+        <div className="flex flex-wrap gap-2">
+          {sound && (
+            <button
+              type="button"
+              className="btn btn-info h-11"
+              onClick={() => void api.goBack(jobId, sound).then(() => head.refetch())}
+            >
+              Open it as it was {new Date(head.error.sound?.made_at ?? 0).toLocaleString()}
+            </button>
+          )}
+          <Link className="btn h-11" to="/keeping">
+            Backups
+          </Link>
+          <Link className="btn h-11" to="/">
+            To the jobs
+          </Link>
+        </div>
       </main>
     );
   }
-  return <OpenJob key={jobId} head={head.data} />;
+  return <OpenJob key={jobId} {...head.data} />;
+}
+
+interface Opened {
+  head: Head;
+  found: Found;
+}
+
+/** Where a job stands, and what of it had not been saved. */
+async function opened(jobId: string): Promise<Opened> {
+  await atRest(jobId);
+  const head = await api.head(jobId);
+  return { head, found: await findDraft(head) };
 }
 
 function useKeys(job: Job, jobId: string, current: Step, help: () => void) {
@@ -83,8 +112,8 @@ function useKeys(job: Job, jobId: string, current: Step, help: () => void) {
   }, [job, jobId, navigate, help]);
 }
 
-function OpenJob({ head }: { head: Head }) {
-  const job = useJob(head);
+function OpenJob({ head, found }: Opened) {
+  const job = useJob(head, found);
   const { step: asked } = useParams();
   const step = STEPS.find((one) => one.id === asked) ?? (STEPS[0] as Step);
   const [figure, setFigure] = useState<Figure | null>(null);
@@ -148,11 +177,7 @@ function OpenJob({ head }: { head: Head }) {
               </div>
               <aside className="lg:w-[25rem] shrink-0 min-h-0 flex flex-col lg:border-l border-base-300 bg-base-200/50">
                 <Tabs current={step} />
-                {job.restored && (
-                  <p className="border-l-4 border-info bg-info/10 p-3 shrink-0" role="status">
-                    What had not been saved when this window was last closed is back.
-                  </p>
-                )}
+                <Kept job={job} aside={found.aside} />
                 {job.notEdited && (
                   <p className="border-l-4 border-error bg-error/10 p-3 shrink-0" role="alert">
                     Not done: {job.notEdited}
@@ -177,22 +202,7 @@ function OpenJob({ head }: { head: Head }) {
       </div>
       {figure && <Why figure={figure} onClose={() => setFigure(null)} />}
       {helping && <KeyboardHelp onClose={() => setHelping(false)} />}
-      {job.conflict && (
-        <Modal title="This job was changed in another window">
-          <p className="mt-2">
-            Both plans are kept. Keep yours on top, and the other is one undo away; or take the
-            other, and yours becomes a job of its own.
-          </p>
-          <div className="flex flex-wrap gap-2 mt-4">
-            <button type="button" className="btn btn-info h-11" onClick={() => void job.keepMine()}>
-              Keep mine on top
-            </button>
-            <button type="button" className="btn h-11" onClick={() => void job.takeTheirs()}>
-              Take the other, keep mine as a copy
-            </button>
-          </div>
-        </Modal>
-      )}
+      <Parted job={job} />
     </ScreenContext.Provider>
   );
 }

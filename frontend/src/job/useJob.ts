@@ -9,15 +9,11 @@ import {
   type Solution,
 } from "../api/client";
 import type { Change } from "../api/generated/solution";
-import { dropDraft, keepDraft, readDraft } from "./draft";
+import type { Found } from "./draft";
+import { Keeper, type Standing } from "./keeper";
 import { same, stillAssumed, withChanges, withValue } from "./pointer";
 
-export type SaveState = "saved" | "saving" | "conflict" | "offline" | "refused";
-
-export interface Conflict {
-  theirs: Head;
-  mine: Plan;
-}
+export type SaveState = "saved" | "saving" | "conflict" | "offline" | "stuck" | "refused" | "gone";
 
 /** The job on screen: its plan as it is being worked on, the answer to it, and how it is saved. */
 export interface Job {
@@ -29,7 +25,9 @@ export interface Job {
   saveState: SaveState;
   /** Whether screen, answer and store are of one plan, with no edit on its way. */
   agrees: boolean;
-  conflict: Conflict | null;
+  standing: Standing;
+  /** Whether the browser keeps a copy of what is not saved yet. */
+  copied: boolean;
   canUndo: boolean;
   canRedo: boolean;
   restored: boolean;
@@ -53,6 +51,9 @@ export interface Job {
   redo: () => Promise<void>;
   keepMine: () => Promise<void>;
   takeTheirs: () => Promise<void>;
+  bringBack: () => Promise<void>;
+  /** The plan on screen as a job of its own; its id. */
+  asNew: () => Promise<string>;
 }
 
 const SAVE_AFTER = 450;
@@ -65,71 +66,44 @@ interface Answer {
   question: Question;
 }
 
-export function useJob(first: Head): Job {
-  const id = first.job_id;
+export function useJob(first: Head, found: Found): Job {
   const [plan, setPlan] = useState(first.plan);
-  const [head, setHead] = useState(first);
   const [answer, setAnswer] = useState<Answer | null>(null);
   const [refused, setRefused] = useState<Problem | null>(null);
-  const [offline, setOffline] = useState(false);
+  const [unreached, setUnreached] = useState(false);
   const [coming, setComing] = useState(0);
   const [question, setQuestion] = useState<Question>({ parts: [], later: [], cut: null });
-  const [conflict, setConflict] = useState<Conflict | null>(null);
-  const [restored, setRestored] = useState(false);
+  const [, redraw] = useState(0);
   const [notEdited, setNotEdited] = useState("");
 
   // What the loops below read: always the newest, without waiting for a render.
   const now = useRef({
     plan: first.plan,
-    head: first,
     solved: null as Plan | null,
     held: false,
     question,
     answered: null as Question | null,
   });
   const solving = useRef(false);
-  const saving = useRef<Promise<void> | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const blocked = useRef(false);
+  const solveNow = useRef<() => void>(() => {});
 
-  const stand = useCallback((to: Head) => {
-    now.current.head = to;
-    setHead(to);
+  // What a plan that comes from the store does to the screen.
+  const adopt = useCallback((next: Plan) => {
+    now.current.plan = next;
+    setPlan(next);
+    // Back at the plan that was answered last, there is nothing to ask and nothing refused.
+    if (now.current.solved === next) setRefused(null);
+    solveNow.current();
   }, []);
 
-  const flush = useCallback(async (): Promise<void> => {
-    clearTimeout(timer.current);
-    if (saving.current) await saving.current;
-    const { plan: mine, head: base, solved } = now.current;
-    if (blocked.current || mine !== solved || same(mine, base.plan)) return;
-    saving.current = api
-      .save(id, base.revision, mine)
-      .then((saved) => {
-        // The store may name what was left to its defaults: what is stored is this plan all the same.
-        stand({ ...saved, plan: mine });
-        setOffline(false);
-        if (now.current.plan === mine) dropDraft(id);
-      })
-      .catch((error: Problem) => {
-        if (error.status === 409 && error.head) {
-          blocked.current = true;
-          setConflict({ theirs: error.head, mine });
-        } else {
-          setOffline(true);
-          timer.current = setTimeout(() => void flush(), RETRY_AFTER);
-        }
-      })
-      .finally(() => {
-        saving.current = null;
-      });
-    await saving.current;
-  }, [id, stand]);
+  const [keeper] = useState(() => new Keeper(first, () => redraw((n) => n + 1), adopt));
 
   const schedule = useCallback(() => {
     clearTimeout(timer.current);
-    if (now.current.held || same(now.current.plan, now.current.head.plan)) return;
-    timer.current = setTimeout(() => void flush(), SAVE_AFTER);
-  }, [flush]);
+    if (now.current.held || !keeper.unsaved) return;
+    timer.current = setTimeout(() => void keeper.save(), SAVE_AFTER);
+  }, [keeper]);
 
   // One request at a time, always for the newest plan: answers never arrive out of order.
   const solve = useCallback(async () => {
@@ -150,41 +124,33 @@ export function useJob(first: Head): Job {
           now.current.answered = question;
           setAnswer({ solution, plan: asked, question });
           setRefused(null);
-          setOffline(false);
-          schedule();
+          setUnreached(false);
         } catch (error) {
           if (asked !== now.current.plan) continue;
           const problem = error as Problem;
+          // Not reached, or too busy: the answer comes later. Anything else is about this plan.
+          const later = problem.status === 0 || problem.status === 401 || problem.status === 503;
+          setUnreached(later);
           setRefused(problem);
-          setOffline(problem.status === 0);
-          if (problem.status === 0) setTimeout(() => void solve(), RETRY_AFTER);
+          if (later) setTimeout(() => void solve(), RETRY_AFTER);
           break;
         }
       }
     } finally {
       solving.current = false;
     }
-  }, [schedule]);
-
-  const adopt = useCallback(
-    (next: Plan) => {
-      now.current.plan = next;
-      setPlan(next);
-      // Back at the plan that was answered last, there is nothing to ask and nothing refused.
-      if (now.current.solved === next) setRefused(null);
-      void solve();
-    },
-    [solve],
-  );
+  }, []);
+  solveNow.current = () => void solve();
 
   const take = useCallback(
     (next: Plan) => {
       setNotEdited("");
       if (same(next, now.current.plan)) return;
-      keepDraft(id, { base: now.current.head.revision, plan: next });
       adopt(next);
+      keeper.note(next);
+      schedule();
     },
-    [adopt, id],
+    [adopt, keeper, schedule],
   );
 
   const change = useCallback(
@@ -251,104 +217,53 @@ export function useJob(first: Head): Job {
   const hold = useCallback(
     (held: boolean) => {
       now.current.held = held;
-      if (!held && now.current.solved === now.current.plan) schedule();
+      if (!held) schedule();
     },
     [schedule],
   );
 
-  const step = useCallback(
-    async (way: "undo" | "redo") => {
-      await flush();
-      if (blocked.current) return;
-      const { plan: mine, head: base } = now.current;
-      if (way === "undo" && !same(mine, base.plan)) {
-        // What could not be saved was refused: undo goes back to what was.
-        dropDraft(id);
-        adopt(base.plan);
-        return;
-      }
-      try {
-        const moved = await api.step(id, base.revision, way);
-        stand(moved);
-        adopt(moved.plan);
-      } catch (error) {
-        const problem = error as Problem;
-        if (problem.status === 409 && problem.head) {
-          stand(problem.head);
-          adopt(problem.head.plan);
-        } else setOffline(true);
-      }
-    },
-    [adopt, flush, id, stand],
-  );
-
-  const keepMine = useCallback(async () => {
-    if (!conflict) return;
-    stand(conflict.theirs);
-    blocked.current = false;
-    setConflict(null);
-    await flush();
-  }, [conflict, flush, stand]);
-
-  const takeTheirs = useCallback(async () => {
-    if (!conflict) return;
-    const job = { ...conflict.mine.job, name: `${conflict.mine.job.name} (my copy)`.slice(0, 120) };
-    await api.copy({ ...conflict.mine, job });
-    dropDraft(id);
-    stand(conflict.theirs);
-    adopt(conflict.theirs.plan);
-    blocked.current = false;
-    setConflict(null);
-  }, [adopt, conflict, id, stand]);
-
+  const restored = found.draft !== null && keeper.standing.is !== "conflict";
   useEffect(() => {
-    const draft = readDraft(id);
-    if (draft && same(draft.plan, first.plan)) dropDraft(id);
-    else if (draft) {
-      if (draft.base === first.revision) setRestored(true);
-      else {
-        blocked.current = true;
-        setConflict({ theirs: first, mine: draft.plan });
-      }
-      now.current.plan = draft.plan;
-      setPlan(draft.plan);
+    if (found.draft) {
+      keeper.resume(found.draft);
+      now.current.plan = found.draft.plan;
+      setPlan(found.draft.plan);
+      schedule();
     }
-    void solve();
-    const leave = () => {
-      const { plan: mine, head: base, solved } = now.current;
-      if (!blocked.current && mine === solved && !same(mine, base.plan)) {
-        void api.save(id, base.revision, mine, true).then(() => {
-          dropDraft(id);
-        });
-      }
+    solveNow.current();
+    const leave = () => keeper.left();
+    const look = () => {
+      if (document.visibilityState === "visible") void keeper.look();
     };
-    const look = async () => {
-      if (document.visibilityState !== "visible" || blocked.current) return;
-      const seen = await api.head(id).catch(() => null);
-      const { plan: mine, head: base } = now.current;
-      if (seen && seen.revision !== base.revision && same(mine, base.plan)) {
-        stand(seen);
-        adopt(seen.plan);
-      }
+    const back = (event: PageTransitionEvent) => {
+      if (event.persisted) keeper.returned();
+    };
+    const warn = (event: BeforeUnloadEvent) => {
+      if (keeper.mayLose) event.preventDefault();
     };
     window.addEventListener("pagehide", leave);
+    window.addEventListener("pageshow", back);
+    window.addEventListener("beforeunload", warn);
     document.addEventListener("visibilitychange", look);
     return () => {
       clearTimeout(timer.current);
-      leave();
+      keeper.close();
       window.removeEventListener("pagehide", leave);
+      window.removeEventListener("pageshow", back);
+      window.removeEventListener("beforeunload", warn);
       document.removeEventListener("visibilitychange", look);
     };
-  }, [adopt, first, id, solve, stand]);
+  }, [found, keeper, schedule]);
 
+  const { head, standing, copied } = keeper;
   const unsaved = !same(plan, head.plan);
   const answered = answer?.plan === plan && answer.question === question;
-  const agrees = answered && !unsaved && coming === 0 && !refused && !conflict && !offline;
+  const agrees = answered && !unsaved && coming === 0 && !refused && standing.is === "kept";
   let saveState: SaveState = "saved";
-  if (offline) saveState = "offline";
-  else if (refused) saveState = "refused";
-  else if (conflict) saveState = "conflict";
-  else if (unsaved || coming > 0 || answer?.plan !== plan) saveState = "saving";
+  if (standing.is !== "kept") saveState = standing.is;
+  else if (refused?.errors.length) saveState = "refused";
+  else if (unreached) saveState = refused?.status === 0 ? "offline" : "saving";
+  else if (unsaved || coming > 0 || (answer?.plan !== plan && !refused)) saveState = "saving";
   const solution = answer?.solution ?? null;
   return useMemo(
     () => ({
@@ -358,7 +273,8 @@ export function useJob(first: Head): Job {
       saveState,
       agrees,
       during,
-      conflict,
+      standing,
+      copied,
       canUndo: head.can_undo || unsaved,
       canRedo: head.can_redo && !unsaved,
       restored,
@@ -370,10 +286,12 @@ export function useJob(first: Head): Job {
       notEdited,
       ask,
       hold,
-      undo: () => during(step("undo")),
-      redo: () => during(step("redo")),
-      keepMine: () => during(keepMine()),
-      takeTheirs: () => during(takeTheirs()),
+      undo: () => during(keeper.step("undo")),
+      redo: () => during(keeper.step("redo")),
+      keepMine: () => during(keeper.keepMine()),
+      takeTheirs: () => during(keeper.takeTheirs()),
+      bringBack: () => during(keeper.bringBack()),
+      asNew: () => during(keeper.asNew(now.current.plan, now.current.plan.job.name)),
     }),
     [
       plan,
@@ -382,7 +300,8 @@ export function useJob(first: Head): Job {
       saveState,
       agrees,
       during,
-      conflict,
+      standing,
+      copied,
       head,
       unsaved,
       restored,
@@ -394,9 +313,7 @@ export function useJob(first: Head): Job {
       notEdited,
       ask,
       hold,
-      step,
-      keepMine,
-      takeTheirs,
+      keeper,
     ],
   );
 }

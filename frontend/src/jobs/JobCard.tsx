@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { Copy, Download, Trash2 } from "lucide-react";
+import { Copy, Download, History, Trash2 } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { api, type JobRow, type Plan, type Solution } from "../api/client";
 import { fitted, path } from "../drawing/view";
@@ -28,7 +29,9 @@ interface Props {
 
 /** A job with a small drawing of its floor, what it needs and what is open. */
 export function JobCard({ job, onCopy, onDelete }: Props) {
+  const { seen, box } = useSeen();
   const solved = useQuery({
+    enabled: seen,
     queryKey: ["card", job.id, job.changed_at],
     queryFn: async () => {
       const { plan } = await api.head(job.id);
@@ -43,6 +46,7 @@ export function JobCard({ job, onCopy, onDelete }: Props) {
   return (
     <li
       className="border border-base-300 rounded-box overflow-hidden flex flex-col"
+      ref={box}
       data-job={job.id}
     >
       <Link to={`/jobs/${job.id}/room`} className="flex gap-4 p-3 flex-1 hover:bg-base-200">
@@ -83,6 +87,14 @@ export function JobCard({ job, onCopy, onDelete }: Props) {
         >
           <Download size={20} aria-hidden />
         </a>
+        <a
+          className={action}
+          href={`/api/jobs/${job.id}/job-file`}
+          aria-label={`Download ${job.name} with its history`}
+          title="Download it with its history"
+        >
+          <History size={20} aria-hidden />
+        </a>
         <button
           type="button"
           className={action}
@@ -104,6 +116,23 @@ export function JobCard({ job, onCopy, onDelete }: Props) {
       </div>
     </li>
   );
+}
+
+/** Whether an element has come near what is on screen: jobs far down are not worked out yet. */
+function useSeen() {
+  const [seen, setSeen] = useState(false);
+  const box = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    const watch = new IntersectionObserver(
+      (entries) => {
+        if (entries.some((entry) => entry.isIntersecting)) setSeen(true);
+      },
+      { rootMargin: "400px" },
+    );
+    if (box.current) watch.observe(box.current);
+    return () => watch.disconnect();
+  }, []);
+  return { seen, box };
 }
 
 /** The room with the shower's depths, as small as a stamp. */

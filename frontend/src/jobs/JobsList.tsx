@@ -1,13 +1,17 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { FolderUp, Moon, Plus, Scale, Sun } from "lucide-react";
+import { Archive, FolderUp, Moon, Plus, Scale, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type JobRow, type Problem } from "../api/client";
+import { dropDraftsBut } from "../job/draft";
 import { Masthead } from "../ui/Masthead";
 import { Refusal } from "../ui/Refusal";
+import { newKey } from "../ui/storage";
 import { useTheme } from "../ui/theme";
 import { JobCard } from "./JobCard";
 import { NewJob } from "./NewJob";
+
+const PAGE = 40;
 
 export function JobsList() {
   const jobs = useQuery<JobRow[], Problem>({ queryKey: ["jobs"], queryFn: api.jobs });
@@ -20,19 +24,23 @@ export function JobsList() {
   useEffect(() => {
     document.title = "Calm Basin";
   }, []);
+  const relist = () => {
+    void client.invalidateQueries({ queryKey: ["jobs"] });
+    return client.invalidateQueries({ queryKey: ["deleted"] });
+  };
   const bring = useMutation({
-    mutationFn: (file: File) => api.importFile(file),
+    mutationFn: ({ file, press }: { file: File; press: string }) => api.importFile(file, press),
     onSuccess: (head) => navigate(`/jobs/${head.job_id}/room`),
   });
   const remove = useMutation({
     mutationFn: (job: JobRow) => api.remove(job.id),
     onSuccess: (_, job) => setDeleted(job),
-    onSettled: () => client.invalidateQueries({ queryKey: ["jobs"] }),
+    onSettled: relist,
   });
   const restore = useMutation({
     mutationFn: (job: JobRow) => api.restore(job.id),
     onSuccess: () => setDeleted(null),
-    onSettled: () => client.invalidateQueries({ queryKey: ["jobs"] }),
+    onSettled: relist,
   });
   const copy = useMutation({
     mutationFn: async (job: JobRow) => {
@@ -42,10 +50,21 @@ export function JobsList() {
     },
     onSettled: () => client.invalidateQueries({ queryKey: ["jobs"] }),
   });
+  const store = useQuery({ queryKey: ["store"], queryFn: api.store });
+  const deletedJobs = useQuery({ queryKey: ["deleted"], queryFn: api.deleted });
+  useEffect(() => {
+    // Unsaved work of a job that is gone for good has nowhere to go.
+    if (jobs.data && deletedJobs.data)
+      dropDraftsBut(new Set([...jobs.data, ...deletedJobs.data.jobs].map((job) => job.id)));
+  }, [jobs.data, deletedJobs.data]);
+  const [most, setMost] = useState(PAGE);
   const found = jobs.data?.filter((job) => job.name.toLowerCase().includes(sought.toLowerCase()));
   return (
     <div className="min-h-full bg-base-100">
       <Masthead>
+        <Link to="/keeping" className="btn btn-ghost h-11 text-primary-content border-0">
+          <Archive size={20} aria-hidden /> Backups
+        </Link>
         <Link to="/rules" className="btn btn-ghost h-11 text-primary-content border-0">
           <Scale size={20} aria-hidden /> Rules
         </Link>
@@ -72,7 +91,7 @@ export function JobsList() {
               className="sr-only"
               onChange={(event) => {
                 const file = event.currentTarget.files?.[0];
-                if (file) bring.mutate(file);
+                if (file) bring.mutate({ file, press: newKey() });
                 event.currentTarget.value = "";
               }}
             />
@@ -81,6 +100,15 @@ export function JobsList() {
             <Plus size={20} aria-hidden /> New job
           </button>
         </div>
+        {store.data?.trouble && (
+          <div role="alert" className="border-l-4 border-error bg-error/10 rounded-r-box p-3 mb-4">
+            <h2 className="font-bold text-error">Nothing can be saved now</h2>
+            <p>{store.data.trouble.detail}</p>
+            <Link className="btn h-11 mt-2" to="/keeping">
+              Backups
+            </Link>
+          </div>
+        )}
         {bring.error && <Refusal problem={bring.error as Problem} />}
         {jobs.error && <Refusal problem={jobs.error} />}
         {jobs.data?.length === 0 && (
@@ -103,15 +131,24 @@ export function JobsList() {
           <p className="text-lg">No job has “{sought}” in its name.</p>
         )}
         <ul className="grid sm:grid-cols-2 gap-4">
-          {found?.map((job) => (
+          {found?.slice(0, most).map((job) => (
             <JobCard
               key={job.id}
               job={job}
-              onCopy={() => copy.mutate(job)}
-              onDelete={() => remove.mutate(job)}
+              onCopy={() => copy.isPending || copy.mutate(job)}
+              onDelete={() => remove.isPending || remove.mutate(job)}
             />
           ))}
         </ul>
+        {found && found.length > most && (
+          <button
+            type="button"
+            className="btn h-11 mt-4 w-full"
+            onClick={() => setMost(most + PAGE)}
+          >
+            Show more ({(found.length - most).toLocaleString()} are left)
+          </button>
+        )}
         {deleted && (
           <div role="status" className="fixed bottom-4 inset-x-0 flex justify-center px-4">
             <p className="bg-neutral text-neutral-content rounded-box shadow-lg flex items-center gap-3 pl-4 pr-2 py-2">

@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { api, type Problem } from "../api/client";
 import { Modal } from "../ui/Modal";
 import { Refusal } from "../ui/Refusal";
+import { newKey } from "../ui/storage";
 
 /** Start a job: its name, units and rule set. */
 export function NewJob({ onClose }: { onClose: () => void }) {
@@ -12,13 +13,15 @@ export function NewJob({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState("");
   const [length, setLength] = useState("mm");
   const [rule, setRule] = useState<string | null>(null);
+  // One press of Start is one job, however often it is pressed or sent.
+  const [press] = useState(newKey);
   const [error, setError] = useState<Problem | null>(null);
   const id = useId();
   const chosen = rule ?? (length === "in" || length === "ft" ? "us-dwelling" : "uk");
   async function make(event: FormEvent) {
     event.preventDefault();
     try {
-      const head = await api.create(name, length, chosen);
+      const head = await api.create(name, length, chosen, press);
       void navigate(`/jobs/${head.job_id}/room`);
     } catch (problem) {
       setError(problem as Problem);

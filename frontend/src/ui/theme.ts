@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { keep, recall } from "./storage";
 
 export type Theme = "tide-day" | "tide-night";
 const KEY = "calm-basin.theme";
@@ -6,7 +7,7 @@ const KEY = "calm-basin.theme";
 /** The colours in use and a switch between them; at first the system's. */
 export function useTheme(): [Theme, () => void] {
   const [theme, setTheme] = useState<Theme>(() => {
-    const kept = localStorage.getItem(KEY);
+    const kept = recall(KEY);
     if (kept === "tide-day" || kept === "tide-night") return kept;
     return matchMedia("(prefers-color-scheme: dark)").matches ? "tide-night" : "tide-day";
   });
@@ -17,7 +18,7 @@ export function useTheme(): [Theme, () => void] {
     theme,
     () => {
       const next = theme === "tide-day" ? "tide-night" : "tide-day";
-      localStorage.setItem(KEY, next);
+      keep(KEY, next);
       setTheme(next);
     },
   ];

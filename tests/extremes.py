@@ -1,0 +1,160 @@
+"""Valid plans at the edge of what is sensible: many corners, odd shapes, drains anywhere."""
+
+from __future__ import annotations
+
+import random
+from typing import Any
+
+from calm_basin.plan import Plan, PlanError, plan_from
+from calm_basin.rules import drain_families
+from tests.plans import Document, document, layers
+
+Outline = list[list[float]]
+
+
+def _comb(teeth: int, wide: float, deep: float) -> Outline:
+    points: Outline = []
+    for i in range(teeth):
+        left, middle, right = (wide * (i + share) / teeth for share in (0, 0.5, 1))
+        points += [[left, 0], [middle, 0], [middle, 0.3 * deep], [right, 0.3 * deep]]
+    return [*points, [wide, deep], [0, deep]]
+
+
+def _outline(chance: random.Random, wide: float, deep: float) -> Outline:
+    kind = chance.choice(["box", "box", "L", "U", "comb", "star", "round"])
+    if kind == "L":
+        x, y = wide * chance.uniform(0.1, 0.9), deep * chance.uniform(0.1, 0.9)
+        return [[0, 0], [wide, 0], [wide, y], [x, y], [x, deep], [0, deep]]
+    if kind == "U":
+        x0, x1, y = wide * 0.3, wide * 0.7, deep * chance.uniform(0.2, 0.8)
+        top = [[x1, deep], [x1, y], [x0, y], [x0, deep]]
+        return [[0, 0], [wide, 0], [wide, deep], *top, [0, deep]]
+    if kind == "comb":
+        return _comb(chance.randint(2, 9), wide, deep)
+    if kind in ("star", "round"):
+        from math import cos, pi, sin
+
+        n = chance.randint(5, 20) * 2
+        inner = 0.45 if kind == "star" else 0.995
+        return [
+            [
+                wide / 2 * (1 + (inner if i % 2 else 1) * cos(2 * pi * i / n)),
+                deep / 2 * (1 + (inner if i % 2 else 1) * sin(2 * pi * i / n)),
+            ]
+            for i in range(n)
+        ]
+    return [[0, 0], [wide, 0], [wide, deep], [0, deep]]
+
+
+def _within(chance: random.Random, outline: Outline, spread: float = 1.3) -> list[float]:
+    xs, ys = [p[0] for p in outline], [p[1] for p in outline]
+    return [
+        (max(v) + min(v)) / 2 + chance.uniform(-0.5, 0.5) * spread * (max(v) - min(v))
+        for v in (xs, ys)
+    ]
+
+
+def extreme(seed: int) -> Document:
+    """A plan by chance; many of them are refused, the rest has to be answered."""
+    chance = random.Random(seed)
+    wide, deep = (10 ** chance.uniform(2.6, 4.3) for _ in range(2))
+    room = _outline(chance, wide, deep)
+    whole = chance.random() < 0.4
+    if whole:
+        shower = [list(p) for p in room]
+    else:
+        scale = chance.uniform(0.1, 1)
+        shower = [[x * scale, y * scale] for x, y in _outline(chance, wide, deep)]
+    drain: dict[str, Any]
+    if chance.random() < 0.5:
+        rim = 10 ** chance.uniform(1, 2.6)
+        drain = {"kind": "point", "centre": _within(chance, shower), "width": rim, "length": rim}
+        drain["orientation"] = chance.uniform(-90, 90)
+    else:
+        start, end = _within(chance, shower), _within(chance, shower)
+        if chance.random() < 0.5:
+            end[1] = start[1]
+        drain = {"kind": "linear", "start": start, "end": end, "width": 10 ** chance.uniform(1, 3)}
+        if chance.random() < 0.3:
+            drain["strips"] = chance.uniform(0.001, 0.1)
+    former = chance.choice(
+        [
+            {"kind": "bed", "least_thickness": chance.uniform(0, 300)},
+            {
+                "kind": "tray",
+                "edge_thickness": chance.uniform(0, 60),
+                "cuts": [{"edge": i, "width": chance.uniform(-900, 900)} for i in range(3)],
+                "raised": chance.uniform(0, 90),
+            },
+            {"kind": "tray", "edge_thickness": 25},
+            {"kind": "panels", "thin_edge": 5, "thick_edge": 40, "length": chance.uniform(1, 3000)},
+        ]
+    )
+    doc = document(
+        outline=shower,
+        entries=sorted({chance.randrange(len(shower)) for _ in range(3)}),
+        drain=drain,
+        former=former,
+        fall={
+            "asked": chance.choice([1 / 48, 0.0005, 0.2, 1 / 80]),
+            "edge": chance.choice(["level", "level", "even"]),
+            "measured": chance.choice(["corner_run", "plane_run"]),
+        },
+        set_down=chance.choice([0, 0, 20]),
+        layers=layers(("tile", chance.uniform(0, 40)), ("membrane", 1)),
+    )
+    if chance.random() < 0.3:
+        walls = chance.choice(["level", "rising"])
+        doc["shower"]["rest"] = {"asked": chance.uniform(0.001, 0.1), "walls": walls}
+    if chance.random() < 0.25 and drain["kind"] == "point":
+        doc["shower"]["second_drain"] = drain | {"centre": _within(chance, shower)}
+    if chance.random() < 0.4:
+        size = 10 ** chance.uniform(1, 3.5)
+        doc["shower"]["tile"] = {"length": size, "width": 10 ** chance.uniform(1, 3.5)}
+    doc["room"] |= {"outline": room, "doors": [], "fixtures": []}
+    side = abs(room[1][0] - room[0][0])
+    if side > 600:
+        doc["room"]["doors"] = [{"wall": 0, "offset": 20, "width": min(760, side - 40)}]
+    for i in range(chance.choice([0, 0, 5, 30])):
+        place = _within(chance, room, 0.9)
+        doc["room"]["fixtures"].append(
+            {"name": f"thing {i}", "centre": place, "width": chance.uniform(1, 900), "length": 300}
+        )
+    if chance.random() < 0.3:
+        doc["floor"] = {"kind": "slab", "thickness": chance.uniform(1, 400)}
+    else:
+        doc["floor"] |= {"centres": 10 ** chance.uniform(2, 3), "direction": chance.uniform(0, 180)}
+    if chance.random() < 0.5:
+        families = list(drain_families().values())
+        doc["waste"] = {
+            "family": chance.choice(families).model_dump(mode="json"),
+            "stack": _within(chance, room, 1.5),
+            "branch": -(10 ** chance.uniform(0, 3)),
+        }
+    if chance.random() < 0.5:
+        doc["users"] = chance.sample(["chair", "helper", "walker"], 1)
+        del doc["users"]
+    readings = chance.choice([0, 0, 3, 40, 2000])
+    doc["survey"] = {
+        "levels": [
+            {"kind": "height", "x": x, "y": y, "height": chance.gauss(0, 6)}
+            for x, y in (_within(chance, room, 1.0) for _ in range(readings))
+        ]
+    }
+    if readings and chance.random() < 0.5:
+        doc["survey"]["correction"] = {"kind": chance.choice(["pour", "frame", "pack"])}
+    doc |= {"version": 7, "pin_spacing": 10 ** chance.uniform(2, 3.3)}
+    return doc
+
+
+def valid(count: int, first: int = 0) -> list[tuple[int, Plan]]:
+    """So many plans by chance that are not refused, each with its seed."""
+    found = []
+    seed = first
+    while len(found) < count:
+        try:
+            found.append((seed, plan_from(extreme(seed))))
+        except PlanError:
+            pass
+        seed += 1
+    return found
