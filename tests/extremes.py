@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import random
+from contextlib import suppress
+from math import cos, pi, sin
 from typing import Any
 
 from calm_basin.plan import Plan, PlanError, plan_from
@@ -32,8 +34,6 @@ def _outline(chance: random.Random, wide: float, deep: float) -> Outline:
     if kind == "comb":
         return _comb(chance.randint(2, 9), wide, deep)
     if kind in ("star", "round"):
-        from math import cos, pi, sin
-
         n = chance.randint(5, 20) * 2
         inner = 0.45 if kind == "star" else 0.995
         return [
@@ -60,11 +60,12 @@ def extreme(seed: int) -> Document:
     wide, deep = (10 ** chance.uniform(2.6, 4.3) for _ in range(2))
     room = _outline(chance, wide, deep)
     whole = chance.random() < 0.4
+    box = [[0.0, 0.0], [wide, 0.0], [wide, deep], [0.0, deep]]
     if whole:
         shower = [list(p) for p in room]
     else:
         scale = chance.uniform(0.1, 1)
-        shower = [[x * scale, y * scale] for x, y in _outline(chance, wide, deep)]
+        shower = [[x * scale, y * scale] for x, y in (room if chance.random() < 0.8 else box)]
     drain: dict[str, Any]
     if chance.random() < 0.5:
         rim = 10 ** chance.uniform(1, 2.6)
@@ -104,9 +105,10 @@ def extreme(seed: int) -> Document:
         layers=layers(("tile", chance.uniform(0, 40)), ("membrane", 1)),
     )
     if chance.random() < 0.3:
-        walls = chance.choice(["level", "rising"])
+        walls = chance.choice(["level", "rising"]) if drain["kind"] == "point" else "rising"
         doc["shower"]["rest"] = {"asked": chance.uniform(0.001, 0.1), "walls": walls}
     if chance.random() < 0.25 and drain["kind"] == "point":
+        doc["shower"]["fall"]["edge"] = "level"
         doc["shower"]["second_drain"] = drain | {"centre": _within(chance, shower)}
     if chance.random() < 0.4:
         size = 10 ** chance.uniform(1, 3.5)
@@ -116,7 +118,7 @@ def extreme(seed: int) -> Document:
     if side > 600:
         doc["room"]["doors"] = [{"wall": 0, "offset": 20, "width": min(760, side - 40)}]
     for i in range(chance.choice([0, 0, 5, 30])):
-        place = _within(chance, room, 0.9)
+        place = [0.02 * wide + 0.005 * i * wide, 0.9 * deep]
         doc["room"]["fixtures"].append(
             {"name": f"thing {i}", "centre": place, "width": chance.uniform(1, 900), "length": 300}
         )
@@ -131,9 +133,6 @@ def extreme(seed: int) -> Document:
             "stack": _within(chance, room, 1.5),
             "branch": -(10 ** chance.uniform(0, 3)),
         }
-    if chance.random() < 0.5:
-        doc["users"] = chance.sample(["chair", "helper", "walker"], 1)
-        del doc["users"]
     readings = chance.choice([0, 0, 3, 40, 2000])
     doc["survey"] = {
         "levels": [
@@ -152,9 +151,7 @@ def valid(count: int, first: int = 0) -> list[tuple[int, Plan]]:
     found = []
     seed = first
     while len(found) < count:
-        try:
+        with suppress(PlanError):
             found.append((seed, plan_from(extreme(seed))))
-        except PlanError:
-            pass
         seed += 1
     return found

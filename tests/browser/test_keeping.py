@@ -1,4 +1,4 @@
-"""No edit is lost, and what the screen says of saving is so: storage, answers and windows that fail."""
+"""No edit is lost, and what the screen says of saving is so, whatever fails."""
 
 from __future__ import annotations
 
@@ -84,9 +84,9 @@ class StorageTest(KeepingCase):
     def test_full_storage_costs_no_edit_and_is_told_once(self) -> None:
         job_id = self.job(document())
         self.driver.execute_script("""
+            const fill = (size, i) => localStorage.setItem(`x${size}-${i}`, "x".repeat(size));
             for (let size = 4e6; size >= 1; size = Math.floor(size / 2))
-              try { for (let i = 0; ; i += 1) localStorage.setItem(`x${size}-${i}`, "x".repeat(size)); }
-              catch {}
+              try { for (let i = 0; ; i += 1) fill(size, i); } catch {}
         """)
         self.addCleanup(self.driver.execute_script, "localStorage.clear()")
         self.nudge()

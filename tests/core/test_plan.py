@@ -85,7 +85,7 @@ class RefusalTest(unittest.TestCase):
             ("[1]", "JSON object"),
             ('{"room": NaN}', "NaN"),
             ("[" * 100_000, "JSON"),
-            ("x" * 1_000_001, "bytes"),
+            ("x" * 4_000_001, "bytes"),
         ]:
             with self.subTest(text=text[:12]), self.assertRaises(PlanError) as caught:
                 read_plan(text)

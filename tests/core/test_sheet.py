@@ -142,13 +142,11 @@ class SheetTest(unittest.TestCase):
         with tempfile.TemporaryDirectory() as folder:
             job, sheet = Path(folder) / "job.json", Path(folder) / "sheet.pdf"
             job.write_text(demo_plans()[1].model_dump_json(), "utf-8")
-            run = CliRunner().invoke(
-                main, ["export", str(job), "--sheet", str(sheet), "--paper", "letter"]
-            )
+            run = CliRunner().invoke(main, ["sheet", str(job), str(sheet), "--paper", "letter"])
             self.assertEqual(run.exit_code, 0, run.output)
             self.assertGreaterEqual(len(PdfReader(sheet).pages), len(PAGES) - 1)
             job.write_text("{}", "utf-8")
-            run = CliRunner().invoke(main, ["export", str(job), "--sheet", str(sheet)])
+            run = CliRunner().invoke(main, ["sheet", str(job), str(sheet)])
             self.assertEqual(run.exit_code, 2)
             self.assertIn("/room", run.output)
 

@@ -191,12 +191,20 @@ class TapeTest(unittest.TestCase):
         self.assertEqual(len(said), 4)
 
     def test_tapes_that_cannot_be_are_refused(self) -> None:
+        walls = [{"length": 900}] * 4
         for tape, path in [
-            ({"walls": [{"length": 9}] * 5}, "/survey/tape/walls"),
+            ({"walls": [{"length": 900}] * 5}, "/survey/tape/walls"),
             (
-                {"walls": [{"length": 9}] * 4, "diagonals": [{"first": 0, "last": 1, "length": 9}]},
+                {"walls": walls, "diagonals": [{"first": 0, "last": 1, "length": 900}]},
                 "/survey/tape/diagonals/0/last",
             ),
+            (
+                {"walls": walls, "diagonals": [{"first": 0, "last": 2, "length": 2000}]},
+                "/survey/tape/diagonals/0/length",
+            ),
+            ({"walls": [{"length": 9}, *walls[1:]]}, "/survey/tape/walls/0/length"),
+            ({"walls": [*walls[1:], {"length": 3000}]}, "/survey/tape/walls/3/length"),
+            ({"walls": [{"length": 16_000}] * 4}, "/survey/tape/walls"),
             ({"walls": [{"length": -9}] * 4}, "/survey/tape/walls/0/length"),
         ]:
             doc = document() | {"version": 2, "survey": {"tape": tape}}

@@ -29,7 +29,7 @@ def running(*command: str) -> Iterator[str]:
     try:
         assert process.stdout is not None
         line = process.stdout.readline()
-        found = re.search(r"http://\S+", line)
+        found = re.search(r"https?://\S+", line)
         assert found, f"no address in “{line}”"
         yield found[0].rstrip("/")
     finally:

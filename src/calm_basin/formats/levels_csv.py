@@ -10,7 +10,13 @@ from dataclasses import dataclass
 from pydantic import ValidationError
 
 from calm_basin.plan.reading import problems_of
-from calm_basin.plan.survey import HeightReading, Reading, ShimReading, StaffReading
+from calm_basin.plan.survey import (
+    MOST_READINGS,
+    HeightReading,
+    Reading,
+    ShimReading,
+    StaffReading,
+)
 from calm_basin.units import Display, UnitError, parse_length
 
 LENGTHS = ("x", "y", "reading", "instrument", "distance")
@@ -18,6 +24,9 @@ COLUMNS = ("x", "y", "reading", "kind", "instrument", "direction", "distance")
 
 UNITS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
 """Millimetres in the units that a heading may name."""
+
+MOST_TOLD = 40
+"""So many rows that cannot be read are told one by one."""
 
 _HEADING = re.compile(r"^([a-z]+)(?: ?[(\[] ?(mm|cm|m|in|ft) ?[)\]])?$")
 _NUMBER = re.compile(r"^[-−]?(?:\d+(?:\.\d+)?|\.\d+)$")
@@ -69,6 +78,8 @@ def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowErr
         heading, units = _heading(next(rows, []), parse_length("1", display))
     except UnitError as error:
         return [], [RowError(1, str(error))]
+    except csv.Error as error:
+        return [], [RowError(1, f"The heading cannot be parted into cells: {error}.")]
     missing = [name for name in ("x", "y", "reading") if name not in heading]
     if missing:
         return [], [
@@ -76,17 +87,25 @@ def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowErr
         ]
     table = _Table(units, display, commas)
     found: list[Reading] = []
-    errors = []
-    number = 1
+    errors: list[RowError] = []
+    number, more = 1, 0
     while True:
         number += 1
+        if len(errors) > MOST_TOLD:
+            errors.pop()
+            more += 1
         try:
             cells = next(rows, None)
             if cells is None:
                 break
             if not any(cell.strip() for cell in cells):
                 continue
-            found.append(_reading(_row(cells, heading), table))
+            reading = _reading(_row(cells, heading), table)
+            if len(found) == MOST_READINGS:
+                message = f"There are more than {MOST_READINGS:,} readings. Leave some out."
+                errors.append(RowError(number, message))
+                break
+            found.append(reading)
         except csv.Error as error:
             errors.append(RowError(number, f"The row cannot be parted into cells: {error}."))
         except UnitError as error:
@@ -94,6 +113,8 @@ def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowErr
         except ValidationError as error:
             problem = problems_of(error)[0]
             errors.append(RowError(number, f"{problem.path.removeprefix('/')}: {problem.message}"))
+    if more:
+        errors.append(RowError(number, f"And {more:,} rows more. Correct these first."))
     return found, errors
 
 

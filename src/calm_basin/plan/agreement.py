@@ -35,6 +35,18 @@ def check_parts(room: Room, floor: Floor, shower: Shower, survey: Survey) -> Non
         _check_joists(walls, floor)
 
 
+LEAST_WIDTHS = {"room": 300.0, "shower": 200.0}
+"""What is nowhere so wide, mm, is none: nobody stands in it."""
+
+LONGEST_ROOM = 20_000.0
+"""No bathroom is so far across, mm; a slipped unit is."""
+
+LEAST_WALL = 10.0
+"""What is shorter, mm, is no wall that can be taped."""
+
+OVER_WALLS = 1.05
+"""A diagonal that is longer than the walls beside it by more was taped between other corners."""
+
 MOST_JOISTS = 200
 """More do not stand under one room."""
 
@@ -166,9 +178,15 @@ def _checked_outline(outline: tuple[Point, ...], path: tuple[str, ...], what: st
             f"{what}'s outline crosses or touches itself{where}. "
             "Give the corners in order round it, each once.",
         )
-    if shape.area < 10_000:
+    least = LEAST_WIDTHS[path[0]]
+    if shape.buffer(ON_EDGE - least / 2).is_empty:
         raise ContradictionError(
-            path, f"{what} has next to no area. Check its sizes and their unit."
+            path, f"{what} is nowhere {least:g} mm wide. Check its sizes and their unit."
+        )
+    if 2 * shapely.minimum_bounding_radius(shape) > LONGEST_ROOM:
+        raise ContradictionError(
+            path,
+            f"{what} is over {LONGEST_ROOM / 1000:g} m across. Check its sizes and their unit.",
         )
     return shape
 
@@ -228,6 +246,24 @@ def _check_tape(tape: Tape) -> None:
             f"With every corner square the walls turn {lefts} quarters, and a room turns 4. "
             "Check which corners turn right, or say which are not square.",
         )
+    lengths = np.array([wall.length for wall in tape.walls])
+    for place, wall in enumerate(tape.walls):
+        if wall.length < LEAST_WALL:
+            raise ContradictionError(
+                ("survey", "tape", "walls", place, "length"),
+                f"A wall of {wall.length:g} mm cannot be taped. Leave it out, or check its unit.",
+            )
+        if wall.length > OVER_WALLS * (lengths.sum() - wall.length):
+            raise ContradictionError(
+                ("survey", "tape", "walls", place, "length"),
+                "This wall is longer than all the others together. Tape it again, and check its "
+                "unit.",
+            )
+    if lengths.sum() > np.pi * LONGEST_ROOM:
+        raise ContradictionError(
+            ("survey", "tape", "walls"),
+            f"The walls are {lengths.sum() / 1000:.0f} m long together. Check their unit.",
+        )
     for place, diagonal in enumerate(tape.diagonals):
         between = abs(diagonal.first - diagonal.last)
         if max(diagonal.first, diagonal.last) >= corners or between in (0, 1, corners - 1):
@@ -235,6 +271,15 @@ def _check_tape(tape: Tape) -> None:
                 ("survey", "tape", "diagonals", place, "last"),
                 f"A diagonal joins two of the corners 0 to {corners - 1} that no wall joins. "
                 "Choose others.",
+            )
+        first, last = sorted((diagonal.first, diagonal.last))
+        one_way = float(lengths[first:last].sum())
+        beside = min(one_way, float(lengths.sum()) - one_way)
+        if not LEAST_WALL <= diagonal.length <= OVER_WALLS * beside + 50:
+            raise ContradictionError(
+                ("survey", "tape", "diagonals", place, "length"),
+                f"The walls between its corners are {beside:.0f} mm long, and no diagonal is "
+                "longer. Tape it again, and check its corners and its unit.",
             )
 
 

@@ -29,7 +29,10 @@ Angle = Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False), Quantity("
 
 Point = tuple[Coordinate, Coordinate]
 
-Outline = Annotated[tuple[Point, ...], Field(min_length=3, max_length=100)]
+MOST_CORNERS = 40
+"""More corners has no room, and no shower."""
+
+Outline = Annotated[tuple[Point, ...], Field(min_length=3, max_length=MOST_CORNERS)]
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
 

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from calm_basin.plan.base import Angle, Coordinate, Part, Size, Thickness
+from calm_basin.plan.base import MOST_CORNERS, Angle, Coordinate, Part, Size, Thickness
 
 
 class TapedWall(Part):
@@ -30,7 +30,7 @@ class Diagonal(Part):
 
 
 class Tape(Part):
-    walls: tuple[TapedWall, ...] = Field(min_length=3, max_length=40)
+    walls: tuple[TapedWall, ...] = Field(min_length=3, max_length=MOST_CORNERS)
     diagonals: tuple[Diagonal, ...] = Field(default=(), max_length=100)
 
 
@@ -74,11 +74,11 @@ class Pour(Part):
 
     kind: Literal["pour"] = "pour"
     cover: Thickness = Field(default=6.0, description="over the high spot")
-    bag_litres: float = Field(default=11.8, gt=0, le=100, description="yield of one bag")
+    bag_litres: float = Field(default=11.8, ge=1, le=100, description="yield of one bag")
     waste_share: float = Field(default=0.0, ge=0, le=0.5, description="kept back for what is lost")
     bags_a_batch: int = Field(default=1, ge=1, le=20)
-    batch_minutes: float = Field(default=5.0, gt=0, le=120, description="to mix and pour a batch")
-    working_minutes: float = Field(default=15.0, gt=0, le=240)
+    batch_minutes: float = Field(default=5.0, ge=0.5, le=120, description="to mix and pour a batch")
+    working_minutes: float = Field(default=15.0, ge=1, le=240)
 
 
 class FrameLevel(Part):
@@ -96,10 +96,14 @@ class PackLevel(Part):
 Correction = Annotated[Pour | FrameLevel | PackLevel, Field(discriminator="kind")]
 
 
+MOST_READINGS = 5000
+"""More readings are taken of no room."""
+
+
 class Survey(Part):
     """What was measured of the room as it is, and how its floor is made true."""
 
     tape: Tape | None = None
-    levels: tuple[Reading, ...] = Field(default=(), max_length=5000)
+    levels: tuple[Reading, ...] = Field(default=(), max_length=MOST_READINGS)
     base: str = Field(default="foam-tray", max_length=60, description="what the floor has to carry")
     correction: Correction | None = None

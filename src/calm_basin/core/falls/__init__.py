@@ -190,7 +190,10 @@ def _unit_surface(
     ring = ring_of_outline(outline, entries)
     (drain, second), (measured, edge, entry_level) = drains, manner
     if isinstance(drain, LinearDrain):
-        return linear_drain(ring, drain, 1.0, strips)
+        beside = linear_drain(ring, drain, 1.0, strips)
+        if not beside.facets:
+            raise NoSurfaceError("drain_outside", "The channel leaves no floor beside it.")
+        return beside
     if second is not None:
         return two_drains(ring, (rim_of(drain), rim_of(second)), 1.0, measured)
     if edge == "even":

@@ -71,7 +71,9 @@ def two_drains(ring: Ring, rims: tuple[Array, Array], asked: float, measured: st
         parts = [part for part in shapely.get_parts(split(ring.polygon, line)) if part.area > 1.0]
         own = [p for rim in rims for p in parts if p.contains(Polygon(rim))]
         if len(parts) == 2 and len(own) == 2 and own[0] is not own[1]:
-            pair = tuple(_part_of(ring, part) for part in own)
+            pair = tuple(part for part in (_part_of(ring, one) for one in own) if part)
+            if len(pair) < 2:
+                continue
             run = max(corner_run(p.points, rim) for p, rim in zip(pair, rims, strict=True))
             halves.append((run, pair))
     best: tuple[Surface, ...] = ()
@@ -112,10 +114,13 @@ def _ridges(ring: Ring, rims: tuple[Array, Array]) -> list[LineString]:
     return [LineString([at - way * far, at + way * far]) for at, way in lines]
 
 
-def _part_of(ring: Ring, part: Polygon) -> Ring:
+def _part_of(ring: Ring, part: Polygon) -> Ring | None:
+    """The ring of one side of a ridge; none where the ridge leaves it in pieces."""
     # A ridge beside a wall or a corner leaves a spike of no width or an edge of no length.
     for width in (-SPIKE, SPIKE):
         part = part.buffer(width, join_style="mitre", mitre_limit=100)
+    if not isinstance(part, Polygon) or part.is_empty:
+        return None
     points = shapely.get_coordinates(shapely.geometry.polygon.orient(part).exterior)[:-1]
     apart = np.hypot(*(points - np.roll(points, 1, axis=0)).T)
     points = points[apart > 10 * SAME_PLACE]
@@ -135,7 +140,9 @@ def sunk_zone(room: Surface, zone: Ring, rim: Array, asked: float, set_down: flo
     drop = float((asked * runs - heights).max())
     inside = stretched(edge, heights, rim, drop)
     rest = _outside(room.facets, zone.polygon)
-    highest = max(_highest(rest, zone.edge(i)) for i in sorted(zone.entries)) - set_down
+    # Where the zone is the whole room there is no rest beside its entries.
+    beside = [_highest(rest, zone.edge(i)) - set_down for i in sorted(zone.entries) if rest]
+    highest = max(beside, default=float(heights.max()))
     outline = shapely.union_all([room.outline, zone.polygon])
     return Surface(outline, (Polygon(rim),), named_apart([*inside, *_renamed(rest)]), drop, highest)
 

@@ -223,9 +223,10 @@ def bring_drain_inside(plan: Plan, words: Words) -> Cure | None:
         # Inside every copy of the outline shifted back by a rim corner.
         for corner in shape:
             room = room.intersection(Polygon(np.array(outline.exterior.coords) - corner))
-    if room.is_empty:
+    if not room.area:
+        # A line or a place alone leaves no floor beside it.
         return None
-    border = room.boundary if room.area else room
+    border = room.boundary
     target = border.interpolate(border.project(Point(centre)))
     dx, dy = float(target.x - centre[0]), float(target.y - centre[1])
     moved = (

@@ -35,6 +35,10 @@ OPEN = 1e-6
 """Where the least change of shape costs less than this share of the greatest, nothing holds it."""
 
 
+MOST_STEPS = 150
+"""So many steps the adjustment takes at most; that of a real room takes fewer than twenty."""
+
+
 @dataclass(frozen=True)
 class Misfit:
     """One taped length: ``adjusted`` in the outline, and how far the tape is from it, in mm.
@@ -129,10 +133,14 @@ def adjust(tape: Tape) -> AdjustedRoom:
         return np.concatenate([(lengths - measured) / TAPE_SIGMA, turns[squares] / SQUARE_SIGMA])
 
     guess = np.concatenate([[start[1, 0]], start[2:n].ravel()])
-    fit = least_squares(residuals, guess, method="trf", x_scale="jac", xtol=1e-12, ftol=1e-12)
+    fit = least_squares(
+        residuals, guess, method="trf", x_scale="jac", xtol=1e-12, ftol=1e-12, max_nfev=MOST_STEPS
+    )
     outline = points(fit.x)
     singular = np.linalg.svd(fit.jac, compute_uv=False)
-    known = len(fit.fun) >= len(fit.x) and bool(singular[-1] > OPEN * singular[0])
+    # Tapes that are nothing like a room come to no rest: nothing is known of its shape then.
+    rests = fit.status > 0
+    known = rests and len(fit.fun) >= len(fit.x) and bool(singular[-1] > OPEN * singular[0])
     cofactors = np.eye(len(fit.fun)) - fit.jac @ np.linalg.pinv(fit.jac)
     checked = np.clip(np.diag(cofactors), 0, 1)
     corners = [f"corner {(i + 1) % n + 1}, if it is not square," for i in squares]

@@ -35,8 +35,11 @@ from calm_basin.plan.shower import LinearDrain, PointDrain
 MOST = 6000
 """More places are not judged for one map where their floors are known at once."""
 
-MOST_SOLVED = 60
-"""More floors are not solved for one map."""
+MOST_SOLVED, LEAST_SOLVED = 60, 12
+"""More floors are not solved for one map, and fewer only where there are fewer places."""
+
+PLANES = 12
+"""A floor of up to so many planes is solved for as many places as may be."""
 
 
 @dataclass
@@ -73,6 +76,11 @@ def stride_of(plan: Plan) -> float:
     return 25.4 if plan.display.length in ("in", "ft") else 25.0
 
 
+def _most_solved(case: Case) -> int:
+    """How many floors are solved for a map: fewer where one has many planes and takes long."""
+    return max(LEAST_SOLVED, MOST_SOLVED * PLANES // max(PLANES, len(case.surface.facets)))
+
+
 def known_at_once(plan: Plan) -> bool:
     """Whether the floors for all places of a point drain are known without solving each."""
     return movable(plan.shower) and plan.shower.rest is None and ring_of(plan.shower).convex
@@ -82,7 +90,7 @@ def _point_map(case: Case, drain: PointDrain) -> DrainMap:
     plan, stride = case.plan, stride_of(case.plan)
     corners, at_once = np.array(plan.shower.outline), known_at_once(plan)
     low, high = corners.min(axis=0), corners.max(axis=0)
-    most = MOST if at_once else MOST_SOLVED
+    most = MOST if at_once else _most_solved(case)
     wide, deep = (high - low) / stride
     stride *= max(1, ceil(float(np.sqrt(wide * deep / most))))
     centre = np.array(drain.centre)
@@ -209,12 +217,14 @@ def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
     across = np.array([-along[1], along[0]])
     reach = (np.array(plan.shower.outline) - start) @ across
     count = float(np.ptp(reach)) / stride
-    apart = stride * max(1, ceil(count / MOST_SOLVED))
+    solved = _most_solved(case)
+    apart = stride * max(1, ceil(count / solved))
+    step = stride * max(1, ceil(length / stride * min(count, solved) / MOST))
     shifts = apart * np.arange(ceil(reach.min() / apart), int(np.floor(reach.max() / apart)) + 1)
     now = length / 2 if drain.outlet is None else drain.outlet
     edge = max(drain.width, 0.0) / 2
-    first, last = ceil((edge - now) / stride), int(np.floor((length - edge - now) / stride))
-    outlets = now + stride * np.arange(first, last + 1)
+    first, last = ceil((edge - now) / step), int(np.floor((length - edge - now) / step))
+    outlets = now + step * np.arange(first, last + 1)
     everywhere = start + across * shifts[:, None, None] + along * outlets[:, None]
     needed = _needs(case, everywhere.reshape(-1, 2))
     rows = None if needed is None else needed.reshape(len(shifts), -1)
@@ -260,6 +270,8 @@ def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
 def _judge_line(case: Case, shifted: Plan, judged: Judged, by: Array, needed: Array | None) -> None:
     """Judge a channel on one line with its outlet at many places."""
     n = len(judged.outlets)
+    if not n:
+        return
     try:
         surface = surface_of(shifted)
     except NoSurfaceError as reason:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from math import pi, sqrt
+from math import ceil, pi, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,6 +24,9 @@ FALLS = (1 / 100, 1 / 80, 1 / 60, 1 / 50, 1 / 40)
 
 TRIAL_CELLS = 15_000
 """A floor has at most about this many cells, so that hundreds of floors take seconds."""
+
+SMOOTH = 8.0
+"""Cells of a Gaussian's standard deviation from which on fewer cells say the same."""
 
 WITHIN = 1.96
 """Standard deviations on either side of the mean between which 95 % of a normal error lies."""
@@ -75,6 +78,14 @@ def error_field(
         The same seed gives the same floor.
     """
     spread = correlation / 2 / spacing
+    if spread > SMOOTH:
+        # A field as smooth as this is made on fewer cells and drawn out between them.
+        step = spread / SMOOTH
+        few = (ceil(shape[0] / step) + 4, ceil(shape[1] / step) + 4)
+        made = error_field(few, spacing * step, tolerance, correlation, seed)
+        rows, columns = np.meshgrid(*(np.arange(n) / step + 1 for n in shape), indexing="ij")
+        drawn: Array = ndimage.map_coordinates(made, [rows, columns], order=3, mode="nearest")
+        return drawn
     margin = int(4 * spread) + 1
     rng = np.random.default_rng(seed)
     white = rng.standard_normal((shape[0] + 2 * margin, shape[1] + 2 * margin))

@@ -20,3 +20,4 @@ ALTER TABLE job ADD COLUMN writer TEXT;
 ALTER TABLE job ADD COLUMN writes INTEGER NOT NULL DEFAULT 0;
 CREATE UNIQUE INDEX job_by_press ON job (made_with);
 CREATE INDEX job_by_change ON job (deleted_at, changed_at);
+CREATE INDEX job_by_head ON job (head);
