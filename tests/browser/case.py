@@ -40,12 +40,13 @@ ARGUMENTS = (
 class Server:
     """The application in a process of its own, over a database in a folder of its own."""
 
-    def __init__(self, database: Path) -> None:
-        self.database, self.port = database, 0
+    def __init__(self, database: Path, *options: str) -> None:
+        self.database, self.port, self.options = database, 0, options
         self.start()
 
     def start(self) -> None:
         command = ["serve", "--database", str(self.database), "--port", str(self.port)]
+        command += self.options
         self.process = subprocess.Popen(
             [sys.executable, "-m", "calm_basin.cli", *command],
             stdout=subprocess.PIPE,

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import copy
 import json
+import os
 from typing import Any
+from unittest import mock
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -351,3 +353,31 @@ class StoreTest(KeepingCase):
         self.nudge()
         self.saved()
         self.assertEqual(self.drain(job_id), NUDGED)
+
+
+class DoorTest(KeepingCase):
+    def test_from_another_machine_one_signs_in_and_nothing_typed_is_lost(self) -> None:
+        job_id = self.job(document())
+        self.server.kill()
+        with mock.patch.dict(os.environ, {"CALM_BASIN_PASSPHRASE": "four words not together"}):
+            self.server.options = ("--host", "0.0.0.0")
+            self.server.start()
+        # The page that is open goes on: what is typed before one is in is saved afterwards.
+        self.nudge()
+        field = self.until(lambda: self.one('dialog input[type="password"]'), "asked to sign in")
+        field.send_keys("not this one at all", Keys.ENTER)
+        self.until(lambda: "not the passphrase" in self.one("dialog").text, "told that it is wrong")
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys("four words not together", Keys.ENTER)
+        self.saved()
+        self.open("/keeping")
+        self.until(lambda: "this window" in self.one("main").text, "the session is listed")
+        self.assertIn("Refused", self.one("main").text)
+        self.click("Sign out")
+        self.until(lambda: self.one('dialog input[type="password"]'), "out again")
+        field = self.one('dialog input[type="password"]')
+        field.send_keys("four words not together", Keys.ENTER)
+        self.until(lambda: self.one(f'[data-job="{job_id}"]'), "in again")
+        self.open(f"/jobs/{job_id}/drain")
+        self.ready()
+        self.assertEqual(self.one("[data-save]").get_attribute("data-save"), "saved")

@@ -104,18 +104,20 @@ def cut_to_units(
     matrix = _difference_matrix(owner, rows, count)
     whole = hstack([matrix, eye_array(kept)]).tocsr()
     wanted = rows.wanted - (low[rows.high] - low[rows.low])
-    result = milp(
-        np.concatenate([cost, rows.weight]),
-        integrality=np.concatenate([np.ones(len(owner)), np.zeros(kept)]),
-        bounds=Bounds(0, np.concatenate([np.ones(len(owner)), np.full(kept, np.inf)])),
-        constraints=[LinearConstraint(whole, wanted, np.inf)] if kept else [],
-        options={"time_limit": SECONDS},
-    )
     chosen = low.copy()
-    if result.x is not None:
-        np.add.at(chosen, owner, np.round(result.x[: len(owner)]))
-    else:
-        chosen = np.clip(np.round(ideal), low, high)
+    # Where every pin has one height there is nothing to choose.
+    if len(owner):
+        result = milp(
+            np.concatenate([cost, rows.weight]),
+            integrality=np.concatenate([np.ones(len(owner)), np.zeros(kept)]),
+            bounds=Bounds(0, np.concatenate([np.ones(len(owner)), np.full(kept, np.inf)])),
+            constraints=[LinearConstraint(whole, wanted, np.inf)] if kept else [],
+            options={"time_limit": SECONDS},
+        )
+        if result.x is not None:
+            np.add.at(chosen, owner, np.round(result.x[: len(owner)]))
+        else:
+            chosen = np.clip(np.round(ideal), low, high)
     heights = chosen[group] * unit
     real = bases + heights
     turned = [
