@@ -16,13 +16,14 @@ from pathlib import Path
 sys.path.insert(0, ".")
 
 from bench import report, timed
+from tests.browser.case import Server
+from tests.extremes import extreme, valid
+from tests.plans import document
+
 from calm_basin.core.solve import solve
 from calm_basin.plan import plan_from
 from calm_basin.store import backup, history, jobs
 from calm_basin.store.database import connect, migrate
-from tests.browser.case import Server
-from tests.extremes import extreme, valid
-from tests.plans import document
 
 PLAIN = plan_from(document())
 
