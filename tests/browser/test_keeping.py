@@ -314,7 +314,7 @@ class StoreTest(KeepingCase):
         self.server.kill()
         self.server.start()
         self.open("/keeping")
-        self.until(lambda: "Day" in self.one("main").text, "the copy of the day")
+        self.until(lambda: "Copy of the day" in self.one("main").text, "the copy of the day")
         self.server.call("PUT", f"/jobs/{kept}/plan", self.moved(kept))
         self.click("Restore")
         self.until(lambda: self.one("dialog"), "asked")
@@ -335,7 +335,7 @@ class StoreTest(KeepingCase):
         self.server.kill()
         self.server.start()
         self.open("/keeping")
-        self.until(lambda: "Day" in self.one("main").text, "the copy of the day")
+        self.until(lambda: "Copy of the day" in self.one("main").text, "the copy of the day")
         self.server.kill()
         for end in ("-wal", "-shm"):
             self.server.database.with_name(self.server.database.name + end).unlink(missing_ok=True)

@@ -277,3 +277,11 @@ def _children(pid: int) -> list[int]:
             child = int(folder.name)
             found += [child, *_children(child)]
     return found
+
+
+class EndTest(unittest.TestCase):
+    def test_a_demo_that_is_ended_leaves_nothing_behind(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            with mock.patch.dict(os.environ, {"TMPDIR": folder}), running("demo", "--port", "0"):
+                self.assertTrue(list(Path(folder).glob("calm-basin-demo-*")))
+            self.assertEqual(list(Path(folder).glob("calm-basin-demo-*")), [])

@@ -7,7 +7,8 @@ import { Refusal } from "../ui/Refusal";
 import { download } from "../ui/storage";
 import type { Job } from "./useJob";
 
-const note = "border-l-4 p-3 shrink-0";
+const note =
+  "border-l-4 border-b border-b-base-300 p-3 shrink-0 flex flex-wrap items-center gap-x-3 gap-y-1";
 
 // Said once in the life of a page, whatever job is open.
 let saidUncopied = false;

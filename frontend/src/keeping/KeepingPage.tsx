@@ -11,15 +11,20 @@ import { Refusal } from "../ui/Refusal";
 const size = (bytes: number) =>
   bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
 
-const time = (at: string) => new Date(at).toLocaleString();
+const time = (at: string) =>
+  new Date(at).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
+
+const KINDS: Record<string, string> = {
+  day: "Copy of the day",
+  week: "Copy of the week",
+  "before-restore": "Before a restore",
+  "before-version": "Before an update",
+};
 
 /** What an automatic copy is of, from its name. */
 function titleOf(name: string): string {
-  const [, kind, of] = /^(day|week|before-restore|before-version)-(.+)\.sqlite3$/.exec(name) ?? [];
-  if (kind === "day") return `Day ${of}`;
-  if (kind === "week") return `Week ${of}`;
-  if (kind === "before-restore") return "Before a restore";
-  return kind === "before-version" ? "Before an update" : name;
+  const kind = /^(day|week|before-restore|before-version)-/.exec(name)?.[1];
+  return (kind && KINDS[kind]) ?? name;
 }
 
 /** What is kept, how it is brought back, and who came in. */
@@ -60,7 +65,11 @@ export function KeepingPage() {
       <main className="max-w-3xl mx-auto px-5 py-8 space-y-8">
         <div>
           <h1 className="text-3xl font-bold">Backups</h1>
-          <p className="mt-1">One file holds all jobs with every step that led to them.</p>
+          <p className="mt-1">
+            {state?.copies[0]
+              ? `Newest copy on this machine: ${time(state.copies[0].made_at)}, checked when it was written.`
+              : "One file holds all jobs with every step that led to them."}
+          </p>
         </div>
         {state?.trouble && (
           <div role="alert" className="border-l-4 border-error bg-error/10 rounded-r-box p-3">
@@ -93,12 +102,15 @@ export function KeepingPage() {
             />
           </label>
         </div>
-        <Listed title="Copies kept by themselves" empty="The first is kept with the first job.">
+        <Listed
+          title="Copies on this machine"
+          empty="The first is kept within an hour of the first job."
+        >
           {state?.copies.map((copy) => (
             <Line
               key={copy.name}
-              title={titleOf(copy.name)}
-              told={`${time(copy.made_at)}, ${size(copy.size)}`}
+              title={time(copy.made_at)}
+              told={`${titleOf(copy.name)}, ${size(copy.size)}`}
               mark={copy.name === state.trouble?.copy ? "newest that is whole" : ""}
             >
               <a className="btn btn-ghost h-11" href={`/api/store/copies/${copy.name}`}>
@@ -108,7 +120,10 @@ export function KeepingPage() {
                 type="button"
                 className="btn h-11"
                 onClick={() =>
-                  ask({ what: titleOf(copy.name), restore: () => api.restoreCopy(copy.name) })
+                  ask({
+                    what: `the copy of ${time(copy.made_at)}`,
+                    restore: () => api.restoreCopy(copy.name),
+                  })
                 }
               >
                 <History size={20} aria-hidden /> Restore
@@ -187,7 +202,7 @@ interface LineProps {
 function Line({ title, told, mark, children }: LineProps) {
   return (
     <li className="flex flex-wrap items-center gap-2 px-3 py-2">
-      <span className="flex-1 min-w-48">
+      <span className="flex-1 basis-full sm:basis-48">
         <strong>{title}</strong> {mark && <span className="badge badge-info">{mark}</span>}
         <span className="block text-sm">{told}</span>
       </span>

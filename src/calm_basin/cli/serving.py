@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import os
+import signal
 import socket
 import sys
 import tempfile
@@ -129,6 +130,8 @@ def _serve(store: Store, host: str, port: int, tls: bool) -> None:
             f"The browser warns of a certificate it does not know. It has to show the "
             f"SHA-256 fingerprint\n    {network.fingerprint(certificate[0])}"
         )
+    # Ended by the system too, what is only for now is cleared away.
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     try:
         serve_app(app, listener, certificate)
     except KeyboardInterrupt:
