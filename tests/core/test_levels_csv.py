@@ -94,3 +94,44 @@ class CsvTest(unittest.TestCase):
             levels, errors = read_levels(text, Display())
             self.assertEqual(levels, [])
             self.assertIn("heading", errors[0].message)
+
+
+class BoundsTest(unittest.TestCase):
+    """Text of any length is read in one pass, and what is told of it is bounded."""
+
+    def test_cells_of_any_length_are_refused_with_their_row(self) -> None:
+        for cell in (
+            "1" + " " * 60_000 + "2",
+            "9" * 5_000,
+            "1" * 300 + "/" + "7" * 300,
+            '"' + "1" * 200_000 + '"',
+            "\0",
+            "1,000,000.5.5",
+        ):
+            levels, errors = read_levels(f"x;y;reading\n{cell};1;2\n4;5;6\n", Display())
+            self.assertEqual([error.row for error in errors], [2], cell[:20])
+            self.assertLess(len(errors[0].message), 400)
+            self.assertEqual([level.x for level in levels], [4.0])
+
+    def test_headings_that_cannot_be_parted(self) -> None:
+        for heading in ("x" * 200_000, '"' * 5_001, ",".join("x" * 9_000)):
+            levels, errors = read_levels(f"{heading}\n1,2,3\n", Display())
+            self.assertEqual(levels, [])
+            self.assertEqual(errors[0].row, 1)
+
+    def test_rows_may_end_in_any_way(self) -> None:
+        for end in ("\n", "\r\n", "\r"):
+            levels, errors = read_levels(end.join(["x,y,reading", "1,2,3", "4,5,6"]), Display())
+            self.assertEqual((len(levels), errors), (2, []))
+
+    def test_errors_are_cut_and_counted(self) -> None:
+        _, errors = read_levels("x,y,reading\n" + "a,b,c\n" * 500, Display())
+        self.assertEqual(len(errors), 41)
+        self.assertIn("460 rows more", errors[-1].message)
+
+    def test_more_rows_or_readings_than_there_can_be(self) -> None:
+        levels, errors = read_levels("x,y,reading\n" + "1,2,3\n" * 5_001, Display())
+        self.assertEqual(len(levels), 5_000)
+        self.assertIn("5,000 readings", errors[0].message)
+        _, errors = read_levels("x,y,reading\n" + "\n" * 30_000 + "1,2,3\n", Display())
+        self.assertIn("20,000 rows", errors[0].message)

@@ -25,6 +25,9 @@ COLUMNS = ("x", "y", "reading", "kind", "instrument", "direction", "distance")
 UNITS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
 """Millimetres in the units that a heading may name."""
 
+MOST_ROWS = 20_000
+"""No table of readings has more rows."""
+
 MOST_TOLD = 40
 """So many rows that cannot be read are told one by one."""
 
@@ -97,6 +100,10 @@ def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowErr
         try:
             cells = next(rows, None)
             if cells is None:
+                break
+            if number > MOST_ROWS:
+                message = f"The table has more than {MOST_ROWS:,} rows. Leave some out."
+                errors.append(RowError(number, message))
                 break
             if not any(cell.strip() for cell in cells):
                 continue

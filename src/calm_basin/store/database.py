@@ -103,12 +103,12 @@ def migrate(path: Path, before: Callable[[int], None] = lambda _version: None) -
         path.touch(mode=0o600)
         path.chmod(0o600)
     except OSError as error:
-        raise StoreError(f"{path} cannot be made: {error.strerror}. {cure_of(error)}") from error
+        raise StoreError(f"{path} cannot be written: {error.strerror}. {cure_of(error)}") from error
     try:
         with closing(_opened(f"{path.absolute().as_uri()}?mode=rw")) as connection:
             _up_to(connection, files, path, before)
     except sqlite3.DatabaseError as error:
-        raise StoreError(f"{path} cannot be used as a database: {error}.") from error
+        raise StoreError(f"{path} cannot be used: {error}. {cure_of(error)}") from error
 
 
 def _up_to(

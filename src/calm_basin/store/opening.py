@@ -72,16 +72,15 @@ class Store:
         cause = error if isinstance(error, sqlite3.Error) else error.__cause__
         if not isinstance(cause, OSError | sqlite3.OperationalError) or not self.path.exists():
             raise error if isinstance(error, StoreError) else StoreError(str(error)) from error
-        said = str(error).rstrip(".")
-        self.trouble = Trouble(
-            "not writable", f"Nothing can be saved: {said}. {cure_of(cause)}", None
-        )
+        said = str(error) if isinstance(error, StoreError) else f"{error}. {cure_of(cause)}"
+        self.trouble = Trouble("not writable", f"Nothing can be saved: {said}", None)
         log = Path(f"{self.path}-wal")
-        with closing(connect_to_read(self.path)) as db:
-            still = version_of(db) == len(migrations())
-        self._reading = (
-            self.path if still and (not log.exists() or not log.stat().st_size) else None
-        ) or self._set_aside()
+        # With a log beside it the file cannot be read where nothing can be made beside it.
+        current = False
+        if not log.exists() or not log.stat().st_size:
+            with closing(connect_to_read(self.path)) as db:
+                current = version_of(db) == len(migrations())
+        self._reading = self.path if current else self._set_aside()
 
     def _set_aside(self) -> Path:
         """A copy elsewhere, brought up to date as far as that goes; an empty one where nothing is
