@@ -198,3 +198,13 @@ class ErrorFieldTest(unittest.TestCase):
         self.assertAlmostEqual(float(many.std()) * WITHIN, 2.0, delta=0.05)
         together = (many[:, 5, 5:20] * many[:, 5, 20:35]).mean() / many.var()
         self.assertAlmostEqual(float(together), float(np.exp(-1)), delta=0.06)
+
+    def test_a_smooth_field_is_the_same_on_fewer_cells(self) -> None:
+        # The same definition where the correlation length is many cells, 3 m at 20 mm.
+        many = np.stack([error_field((50, 90), 20, 2.0, 3000, [9, i]) for i in range(1500)])
+        self.assertAlmostEqual(float(many.std()) * WITHIN, 2.0, delta=0.12)
+        for apart in (600.0, 1500.0):
+            cells = int(apart / 20)
+            together = (many[:, :, 0] * many[:, :, cells]).mean() / many.var()
+            wanted = float(np.exp(-((apart / 3000) ** 2)))
+            self.assertAlmostEqual(float(together), wanted, delta=0.06)

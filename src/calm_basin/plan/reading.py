@@ -128,10 +128,12 @@ def problems_of(error: ValidationError) -> list[Problem]:
         kept = [str(step) for step in place]
         path = "".join(f"/{step}" for step in kept)
         problems.append(Problem(path, _message(item, cause)))
-    more = error.error_count() - len(problems)
-    if more:
-        problems.append(Problem("", f"And {more:,} more of this kind. Correct these first."))
-    return problems
+    return [*problems, *and_more(error.error_count() - len(problems))]
+
+
+def and_more(count: int) -> list[Problem]:
+    """What is said of problems that are not told one by one."""
+    return [Problem("", f"And {count:,} more. Correct these first.")] if count > 0 else []
 
 
 def _is_kind(place: tuple[str | int, ...], i: int) -> bool:

@@ -97,7 +97,7 @@ def _family(item: Any, place: int) -> DrainFamily:
         raise FamilyFileError(
             [
                 Problem(f"{path}{problem.path}", problem.message + named)
-                for problem in (problem_of(one) for one in error.errors())
+                for problem in (problem_of(one) for one in error.errors()[:MOST_PROBLEMS])
             ]
         ) from None
 

@@ -10,7 +10,7 @@ from typing import Any
 import tomli_w
 from pydantic import ValidationError
 
-from calm_basin.plan.reading import PlanError, Problem
+from calm_basin.plan.reading import MOST_PROBLEMS, PlanError, Problem, and_more
 from calm_basin.rules.ruleset import RuleSet
 
 LARGEST = 200_000
@@ -47,7 +47,8 @@ def read_rules(text: str | bytes) -> RuleSet:
     try:
         return RuleSet.model_validate(document)
     except ValidationError as error:
-        raise RuleFileError([_problem(item, document) for item in error.errors()]) from None
+        told = [_problem(item, document) for item in error.errors()[:MOST_PROBLEMS]]
+        raise RuleFileError([*told, *and_more(error.error_count() - len(told))]) from None
 
 
 @lru_cache(maxsize=8)

@@ -35,7 +35,7 @@ OPEN = 1e-6
 """Where the least change of shape costs less than this share of the greatest, nothing holds it."""
 
 
-MOST_STEPS = 150
+MOST_STEPS = 60
 """So many steps the adjustment takes at most; that of a real room takes fewer than twenty."""
 
 
