@@ -11,7 +11,7 @@ import tomli_w
 from pydantic import ValidationError
 
 from calm_basin.plan.base import Quantity
-from calm_basin.plan.reading import Problem
+from calm_basin.plan.reading import MOST_PROBLEMS, Problem
 from calm_basin.plan.waste import DrainFamily
 from calm_basin.rules.reading import LARGEST, RuleFileError, plain, problem_of
 from calm_basin.units import UnitError, parse_length
