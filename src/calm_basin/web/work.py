@@ -214,7 +214,8 @@ def _serve(pipe: Connection, nice: int) -> None:
     while True:
         try:
             call, args = pipe.recv()
-        except EOFError:
+        except (EOFError, OSError):
+            # Whoever gave the work is gone.
             return
         try:
             for value in call(*args):
