@@ -171,6 +171,8 @@ class AdditionTest(unittest.TestCase):
     def added(self, plan: Plan, what: Addition) -> Plan:
         if what == "cut":
             return add(add(plan, "tray"), what, side=0)
+        if what == "stock tray":
+            return add(add(plan, "tray"), what)
         if what == "floor beyond":
             return add(plan, what, side=0)
         if what == "other joist":

@@ -11,7 +11,7 @@ from typing import Literal
 
 from calm_basin.core.access.result import AccessResult
 from calm_basin.core.answer.result import Caution, Figure, Finding, Result
-from calm_basin.core.depth.result import Way
+from calm_basin.core.depth.result import TrayLayout, Way
 from calm_basin.core.falls.result import Arrangement, Corridor, FloorSurface, SpotLevel
 from calm_basin.core.room.result import Assumed, Drawing, OwnValue
 from calm_basin.core.section.result import Section
@@ -57,6 +57,7 @@ class Solution(Result):
     findings: tuple[Finding, ...]
     summary: str
     ways: tuple[Way, ...]
+    tray: TrayLayout | None = None
     cautions: tuple[Caution, ...]
     asked: tuple[SpotLevel, ...] = ()
     structure: StructureResult | None = None

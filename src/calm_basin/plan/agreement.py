@@ -11,7 +11,7 @@ from calm_basin.plan.base import ContradictionError, Point
 from calm_basin.plan.floor import Floor, JoistFloor
 from calm_basin.plan.places import ON_EDGE, beyond, holds
 from calm_basin.plan.room import Door, Room
-from calm_basin.plan.shower import LinearDrain, Shower, SlopePanels, Tray
+from calm_basin.plan.shower import LinearDrain, PointDrain, Shower, SlopePanels, StockTray, Tray
 from calm_basin.plan.survey import Survey, Tape
 from calm_basin.plan.waste import Waste
 
@@ -227,6 +227,8 @@ def check_drains(shower: Shower) -> None:
             ("shower", "former", "thick_edge"),
             "The panels' thick edge has to be thicker than their thin edge.",
         )
+    if isinstance(former, Tray) and former.stock is not None:
+        _check_stock(shower, former, former.stock)
     if isinstance(former, Tray):
         edges = [cut.edge for cut in former.cuts]
         for place, edge in enumerate(edges):
@@ -235,6 +237,31 @@ def check_drains(shower: Shower) -> None:
                     ("shower", "former", "cuts", place, "edge"),
                     f"Name each edge from 0 to {len(shower.outline) - 1} once.",
                 )
+
+
+def _check_stock(shower: Shower, former: Tray, stock: StockTray) -> None:
+    place = ("shower", "former", "stock")
+    if not isinstance(shower.drain, PointDrain) or shower.second_drain is not None:
+        raise ContradictionError(
+            place, "A tray is laid out from one riser. Choose one point drain, or take it out."
+        )
+    if former.cuts:
+        raise ContradictionError(
+            ("shower", "former", "cuts"),
+            "What is cut off a tray that is laid out from its riser follows from both. Take the "
+            "cuts out, or the tray's own size.",
+        )
+    half = min(shower.drain.width, shower.drain.length) / 2
+    for name, size, other in (
+        ("drain_left", stock.drain_left, stock.width),
+        ("drain_back", stock.drain_back, stock.length),
+    ):
+        if not half < size < other - half:
+            raise ContradictionError(
+                (*place, name),
+                f"The tray's own drain would lie at its edge: {size:g} of {other:g} mm. Measure "
+                "from the tray's edge to the middle of its drain.",
+            )
 
 
 def _check_tape(tape: Tape) -> None:

@@ -24,14 +24,14 @@ from calm_basin.plan.water import Water
 
 FORMAT = "calm-basin-plan"
 
-VERSION = 7
+VERSION = 8
 
 
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[7] = 7
+    version: Literal[8] = 8
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)

@@ -84,8 +84,21 @@ class SideCut(Part):
     width: Coordinate
 
 
+class StockTray(Part):
+    """A tray as it is delivered, a rectangle: ``width`` lies along the entry, ``length`` from it to
+    the back; the middle of its own drain lies ``drain_left`` from its left edge, as seen by whoever
+    comes in, and ``drain_back`` from its back edge."""
+
+    width: Size
+    length: Size
+    drain_left: Offset
+    drain_back: Offset
+
+
 class Tray(Part):
-    """A preformed tray with its falls built in: its size is the shower's plus what was cut off.
+    """A preformed tray with its falls built in: its size is the shower's plus what was cut off, or
+    that of ``stock``, which is laid out from the riser: its own drain comes to lie where the
+    shower's is, and what is over is cut.
 
     ``raised`` packs the whole tray up, ``most_cut`` is what its maker allows on a side.
     """
@@ -95,6 +108,9 @@ class Tray(Part):
     cuts: tuple[SideCut, ...] = Field(default=(), max_length=20)
     raised: Thickness = 0.0
     most_cut: Thickness = Field(default=150.0, description="on a side; common practice: 6 in")
+    stock: StockTray | None = Field(
+        default=None, description="the tray as it is delivered; null: its cuts are given instead"
+    )
 
 
 class SlopePanels(Part):

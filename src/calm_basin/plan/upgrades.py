@@ -62,6 +62,11 @@ def _with_waste(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 7}
 
 
+def _with_stock(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 8 tells how large a tray is as it is delivered, and where its own drain lies."""
+    return {**document, "version": 8}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _with_survey,
     2: _with_water,
@@ -69,5 +74,6 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     4: _with_users,
     5: _with_kinds,
     6: _with_waste,
+    7: _with_stock,
 }
 """Per version, the function that turns a document of that version into one of the next."""

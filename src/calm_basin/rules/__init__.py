@@ -50,12 +50,14 @@ from calm_basin.rules.trade import (
     packing,
     people,
     pipes,
+    rebate,
     roughness,
     sliding_stop,
     thumb,
     transfer_floor,
     trench_bedding,
     trench_room,
+    undercut,
 )
 
 __all__ = [
@@ -101,6 +103,7 @@ __all__ = [
     "pipes",
     "read_families",
     "read_rules",
+    "rebate",
     "roughness",
     "rule_sets",
     "sliding_stop",
@@ -109,6 +112,7 @@ __all__ = [
     "transfer_floor",
     "trench_bedding",
     "trench_room",
+    "undercut",
     "usual_family",
     "with_own",
     "written_families",

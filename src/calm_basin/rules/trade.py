@@ -188,6 +188,18 @@ def chair_width() -> Practice:
 
 
 @cache
+def rebate() -> Practice:
+    """The rebate at a tray's edge that is cut anew."""
+    return Practice.model_validate(table("practice")["rebate"])
+
+
+@cache
+def undercut() -> Practice:
+    """By how much a side of a tray may be cut short."""
+    return Practice.model_validate(table("practice")["undercut"])
+
+
+@cache
 def bevel() -> Steepest:
     """The steepest bevel that wheels take."""
     return Steepest.model_validate(table("practice")["bevel"])

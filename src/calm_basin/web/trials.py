@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from itertools import chain
+from collections.abc import Iterator
+from contextlib import suppress
 
 from flask import Blueprint, Response, current_app, jsonify
 
@@ -10,7 +11,7 @@ from calm_basin.core.water.trials import TrialSettings
 from calm_basin.plan import plan_from
 from calm_basin.web import heavy
 from calm_basin.web.requests import body, waits_no_more
-from calm_basin.web.work import Work
+from calm_basin.web.work import Work, WorkError
 
 blueprint = Blueprint("trials", __name__)
 
@@ -33,4 +34,11 @@ def try_floors() -> Response:
     work: Work = current_app.config["LONG"]
     lines = work.stream(heavy.floors, plan, settings, gone=waits_no_more())
     # The first floor is made before the answer begins, so that errors are told as errors.
-    return Response(chain([next(lines)], lines), mimetype="application/x-ndjson")
+    return Response(_until_stopped(next(lines), lines), mimetype="application/x-ndjson")
+
+
+def _until_stopped(first: str, lines: Iterator[str]) -> Iterator[str]:
+    """What is told until there is no more, or nobody waits, or it has taken too long."""
+    with suppress(WorkError):
+        yield first
+        yield from lines

@@ -23,6 +23,7 @@ export type Addition =
   | "tray"
   | "panels"
   | "cut"
+  | "stock tray"
   | "room layer"
   | "shower layer"
   | "tile"

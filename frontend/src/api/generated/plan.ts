@@ -5,7 +5,7 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 7;
+  version: 8;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
@@ -276,7 +276,9 @@ export interface MortarBed {
   least_thickness: number;
 }
 /**
- * A preformed tray with its falls built in: its size is the shower's plus what was cut off.
+ * A preformed tray with its falls built in: its size is the shower's plus what was cut off, or
+ * that of ``stock``, which is laid out from the riser: its own drain comes to lie where the
+ * shower's is, and what is over is cut.
  *
  * ``raised`` packs the whole tray up, ``most_cut`` is what its maker allows on a side.
  */
@@ -289,6 +291,10 @@ export interface Tray {
    * on a side; common practice: 6 in
    */
   most_cut: number;
+  /**
+   * the tray as it is delivered; null: its cuts are given instead
+   */
+  stock: StockTray | null;
 }
 /**
  * What was cut off a tray along one edge of the shower; below 0 it is extended there.
@@ -296,6 +302,17 @@ export interface Tray {
 export interface SideCut {
   edge: number;
   width: number;
+}
+/**
+ * A tray as it is delivered, a rectangle: ``width`` lies along the entry, ``length`` from it to
+ * the back; the middle of its own drain lies ``drain_left`` from its left edge, as seen by whoever
+ * comes in, and ``drain_back`` from its back edge.
+ */
+export interface StockTray {
+  width: number;
+  length: number;
+  drain_left: number;
+  drain_back: number;
 }
 /**
  * Wedge-shaped panels beside a linear drain: their fall is built in.

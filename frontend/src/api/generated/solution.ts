@@ -20,6 +20,7 @@ export interface Solution {
   findings: Finding[];
   summary: string;
   ways: Way[];
+  tray: TrayLayout | null;
   cautions: Caution[];
   asked: SpotLevel[];
   structure: StructureResult | null;
@@ -380,6 +381,45 @@ export interface Way {
   costs: string;
   forbids: string;
   changes: Change[];
+}
+/**
+ * A stock tray laid out from the riser. Places are on the tray, from its own drain: x to the
+ * right as seen by whoever comes in, y to the back; from the underside left and right change
+ * places. ``outline`` is the tray as delivered, ``kept`` what is left of it.
+ */
+export interface TrayLayout {
+  title: string;
+  verdict: string;
+  outline: [number, number][];
+  kept: [number, number][];
+  rim: [number, number][];
+  sides: TrayMark[];
+  said: string[];
+}
+/**
+ * A side of the shower on the tray: what is cut or missing there (``text``), the measures from
+ * the riser to the side and from the tray's own drain to its edge, and what the cut loses.
+ */
+export interface TrayMark {
+  name: string;
+  state: "cut" | "missing" | "as delivered";
+  text: string;
+  riser_text: string;
+  reach_text: string;
+  loss: number;
+  loss_text: string;
+  note: string;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+  entry: boolean;
 }
 /**
  * A warning that belongs where the work is planned.

@@ -4,6 +4,7 @@ import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
+import { StockTray } from "./StockTray";
 
 type Former = Shower["former"];
 
@@ -80,7 +81,8 @@ function TrayCuts({ former }: { former: Extract<Former, { kind: "tray" }> }) {
   const entry = plan.shower.entries;
   return (
     <div className="space-y-2">
-      <h2 className="text-sm">Cut off the tray (below 0: extended)</h2>
+      <StockTray former={former} />
+      {!former.stock && <h2 className="text-sm">Cut off the tray (below 0: extended)</h2>}
       {cuts.map((cut, i) => (
         <div key={cut.edge} className="flex items-start gap-2">
           <MeasureField
@@ -96,7 +98,7 @@ function TrayCuts({ former }: { former: Extract<Former, { kind: "tray" }> }) {
         </div>
       ))}
       <div className="flex flex-wrap gap-1.5">
-        {free.map((edge) => (
+        {(former.stock ? [] : free).map((edge) => (
           <AddButton key={edge} what="cut" side={edge} outlined>
             Cut side {edge + 1}
             {entry.includes(edge) && " (entry)"}

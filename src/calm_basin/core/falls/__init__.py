@@ -26,6 +26,7 @@ from calm_basin.core.falls.ring import (
     ring_of_outline,
     turned_edge,
 )
+from calm_basin.core.falls.stock import delivered
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.plan.base import Point
 from calm_basin.plan.document import Plan
@@ -118,7 +119,7 @@ def _anticlockwise(outline: tuple[Point, ...], entered: Ring) -> Ring:
 def shower_surface(shower: Shower) -> Surface:
     """The floor of the shower alone. Raises `NoSurfaceError` where there is none."""
     former = shower.former
-    if isinstance(former, Tray) and (former.cuts or former.raised):
+    if isinstance(former, Tray) and (former.cuts or former.raised or former.stock):
         return _built_tray(shower, former)
     return _one_zone(shower.outline, shower)
 
@@ -127,14 +128,18 @@ def shower_surface(shower: Shower) -> Surface:
 def _built_tray(shower: Shower, former: Tray) -> Surface:
     """A tray as built: its own falls, over the shower's outline."""
     ring = ring_of(shower)
-    cuts = {turned_edge(cut.edge, shower.outline): cut.width for cut in former.cuts}
-    whole = _moved_out(ring, cuts)
+    if former.stock is not None:
+        whole = delivered(shower, former.stock)
+        shower = shower.model_copy(update={"entries": (0,)})
+    else:
+        cuts = {turned_edge(cut.edge, shower.outline): cut.width for cut in former.cuts}
+        whole = _moved_out(ring, cuts)
     if not ring.convex or not whole.convex:
         raise NoSurfaceError(
             "tray_not_convex", "A tray that is cut or extended must have no inner corner."
         )
     turned = not shapely.is_ccw(shapely.linearrings(shower.outline))
-    points = whole.points[::-1] if turned else whole.points
+    points = whole.points[::-1] if turned and former.stock is None else whole.points
     tray = _one_zone(tuple((float(x), float(y)) for x, y in points), shower)
     if not holds(ring.polygon, tray.rim):
         raise NoSurfaceError("drain_outside", "The drain does not lie inside the shower.")

@@ -11,6 +11,7 @@ from calm_basin.core.falls import (
     ring_of,
     turned_edge,
 )
+from calm_basin.core.falls.stock import cut_widths
 from calm_basin.core.geometry.surface import Zone
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import (
@@ -113,16 +114,16 @@ def strips_of_their_own(plan: Plan, words: Words) -> Cure | None:
 
 def tray_entry_cut(plan: Plan) -> float:
     """What was cut off a tray on its entry sides, mm."""
-    former, entries = plan.shower.former, plan.shower.entries
-    if not isinstance(former, Tray):
+    if not isinstance(plan.shower.former, Tray):
         return 0.0
-    return max((cut.width for cut in former.cuts if cut.edge in entries), default=0.0)
+    widths = cut_widths(plan.shower)
+    return max((widths.get(edge, 0.0) for edge in plan.shower.entries), default=0.0)
 
 
 def cut_elsewhere(plan: Plan) -> list[Cure | None]:
     """Cut the side across from the entry instead of the entry's own."""
     former, outline = plan.shower.former, plan.shower.outline
-    if not isinstance(former, Tray) or tray_entry_cut(plan) <= 0:
+    if not isinstance(former, Tray) or former.stock or tray_entry_cut(plan) <= 0:
         return []
     ring, n = ring_of(plan.shower), len(outline)
     entry = next(cut for cut in former.cuts if cut.edge in plan.shower.entries)

@@ -152,7 +152,9 @@ def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Iterat
 
 def movable(shower: Shower) -> bool:
     """Whether the gradients are known at once for every place of the drain."""
-    altered = isinstance(shower.former, Tray) and (shower.former.cuts or shower.former.raised)
+    altered = isinstance(shower.former, Tray) and (
+        shower.former.cuts or shower.former.raised or shower.former.stock
+    )
     return (
         isinstance(shower.drain, PointDrain)
         and shower.second_drain is None

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
+import numpy as np
+
 from calm_basin.core.answer.build import GEOMETRY, broken, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
+from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.cures import (
     Asked,
     ask_for,
@@ -15,9 +20,13 @@ from calm_basin.core.falls.cures import (
     tray_entry_cut,
 )
 from calm_basin.core.falls.drains import channel_along
+from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.falls.step import step_of
+from calm_basin.core.falls.stock import covering, cut_widths, missing, tray_sides, turned
 from calm_basin.core.geometry.surface import Surface
-from calm_basin.plan.shower import PointDrain, SlopePanels, Tray
+from calm_basin.plan import Plan
+from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.shower import PointDrain, Shower, SlopePanels, Tray
 
 
 def own_fall(former: Tray, surface: Surface) -> float:
@@ -64,33 +73,109 @@ def tray_cuts(case: Case) -> list[Found]:
     words, former = case.words, case.plan.shower.former
     if not isinstance(former, Tray):
         return []
-    far = [cut for cut in former.cuts if cut.width > former.most_cut + 1e-6]
-    if not far:
+    widths = cut_widths(case.plan.shower)
+    edge, width = max(widths.items(), key=lambda cut: cut[1], default=(0, 0.0))
+    if width <= former.most_cut + 1e-6:
         return []
-    worst = max(far, key=lambda cut: cut.width)
-    place = former.cuts.index(worst)
     rows = [cut.model_dump(mode="json") for cut in former.cuts]
+    place = "stock" if former.stock else f"cuts/{list(widths).index(edge)}/width"
     for row in rows:
         row["width"] = min(row["width"], former.most_cut)
     finding = broken(
         words,
         code="tray_cut_too_far",
         severity="stop",
-        title=f"{words.length(worst.width)} is cut off the tray's side {worst.edge + 1}",
+        title=f"{words.length(width)} is cut off the tray's side {edge + 1}",
         detail=f"At most {words.limit(former.most_cut)} a side: beyond that the tray's own "
         "build is cut into. Take a smaller tray, or cut the opposite side too. Cut the edge's "
         "rebate anew afterwards.",
-        value=worst.width,
+        value=width,
         limit=former.most_cut,
         applies_to="each side of the tray",
         source="Common practice, no source",
-        field=f"/shower/former/cuts/{place}/width",
+        field=f"/shower/former/{place}",
     )
+    if former.stock:
+        return [Found(finding, lambda: list(turned_tray(case.plan, words)))]
     smaller = Cure(
         text=f"Take a tray that needs only {words.length(former.most_cut, 'down')} cut off",
         changes=(Change(path="/shower/former/cuts", value=rows),),
     )
     return [Found(finding, lambda: [smaller])]
+
+
+def short_tray(case: Case) -> list[Found]:
+    """A stock tray that does not reach all sides of the shower from the riser."""
+    plan, words, former = case.plan, case.words, case.plan.shower.former
+    if not isinstance(former, Tray) or former.stock is None:
+        return []
+    stock, ring = former.stock, ring_of(plan.shower)
+    short = missing(plan.shower, stock)
+    if short <= ON_EDGE:
+        return []
+    sides = [side for side in tray_sides(plan.shower, stock) if not side.across]
+    worst = min(sides, key=lambda side: min(side.over))
+    name = ring.side(ring.outwards[worst.edge])
+    wide, deep = needed_size(plan.shower)
+    finding = broken(
+        words,
+        code="tray_too_small",
+        severity="stop",
+        title=f"The tray ends {words.length(short, 'up')} short of the {name} side",
+        detail=f"From its own drain it reaches {words.length(worst.reach)} there, and the riser "
+        f"is {words.length(worst.wanted)} from that side. The shower is {words.length(wide)} wide "
+        f"and {words.length(deep)} deep as the tray lies. What is missing has to be extended, or "
+        "the riser moved, or another size taken.",
+        value=short,
+        limit=0.0,
+        asked="to every side",
+        applies_to="the tray",
+        source=GEOMETRY,
+        field="/shower/former/stock",
+    )
+    return [
+        Found(finding, lambda: [riser_under_tray(plan, words), *turned_tray(plan, words)]),
+    ]
+
+
+def needed_size(shower: Shower) -> tuple[float, float]:
+    """How wide and how deep the shower is, along its entry and square to it, mm."""
+    ring = ring_of(shower)
+    across = np.array([ring.inward[1], -ring.inward[0]])
+    return float(np.ptp(ring.points @ across)), float(np.ptp(ring.points @ ring.inward))
+
+
+def riser_under_tray(plan: Plan, words: Words) -> Cure | None:
+    """Move the riser to the nearest place from which the tray reaches every side."""
+    former, drain = plan.shower.former, plan.shower.drain
+    if not isinstance(former, Tray) or former.stock is None or not isinstance(drain, PointDrain):
+        return None
+    place = covering(plan.shower, former.stock)
+    if place is None:
+        return None
+    dx, dy = (float(v) for v in place - np.array(drain.centre))
+    return Cure(
+        text=f"Move the riser {words.move(dx, dy)}",
+        changes=(
+            Change(
+                path="/shower/drain/centre",
+                value=[drain.centre[0] + round(dx, 4), drain.centre[1] + round(dy, 4)],
+            ),
+        ),
+    )
+
+
+def turned_tray(plan: Plan, words: Words) -> Iterator[Cure]:
+    """Turn the tray a quarter, where it then reaches every side."""
+    former = plan.shower.former
+    if not isinstance(former, Tray) or former.stock is None:
+        return
+    for way, stock in zip(("left", "right"), turned(former.stock), strict=True):
+        if missing(plan.shower, stock) <= ON_EDGE and stock != former.stock:
+            yield Cure(
+                text=f"Turn the tray a quarter to the {way}",
+                changes=(Change(path="/shower/former/stock", value=stock.model_dump(mode="json")),),
+            )
 
 
 def entry_cut(case: Case) -> list[Found]:

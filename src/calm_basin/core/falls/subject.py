@@ -7,7 +7,7 @@ from calm_basin.core.falls.corridor import corridor
 from calm_basin.core.falls.figures import figures
 from calm_basin.core.falls.findings import channel, falls, fold_lines
 from calm_basin.core.falls.floor import asked_levels, floor_surface
-from calm_basin.core.falls.former import entry_cut, panels, thin_tray, tray_cuts
+from calm_basin.core.falls.former import entry_cut, panels, short_tray, thin_tray, tray_cuts
 from calm_basin.core.falls.offers import arrangements
 from calm_basin.core.falls.zones import dam, zone_edge
 
@@ -26,5 +26,16 @@ FALLS = Subject(
     "falls",
     answer=_answer,
     figures=figures,
-    checks=(falls, fold_lines, channel, thin_tray, tray_cuts, entry_cut, panels, zone_edge, dam),
+    checks=(
+        falls,
+        fold_lines,
+        channel,
+        thin_tray,
+        short_tray,
+        tray_cuts,
+        entry_cut,
+        panels,
+        zone_edge,
+        dam,
+    ),
 )

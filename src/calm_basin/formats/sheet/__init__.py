@@ -23,6 +23,7 @@ from calm_basin.formats.sheet.pins import PINS
 from calm_basin.formats.sheet.section import SECTION
 from calm_basin.formats.sheet.style import BOLD, HEADING, PLAIN, SMALL_SIZE, text
 from calm_basin.formats.sheet.texts import ASSUMED, CAUTIONS, DEPTH, FIGURES, FINDINGS
+from calm_basin.formats.sheet.tray import TRAY
 from calm_basin.formats.sheet.under import DECK, RISER, WASTE
 from calm_basin.plan import Plan
 
@@ -33,6 +34,7 @@ PAGES: tuple[Page, ...] = (
     ASSUMED,
     FINDINGS,
     DEPTH,
+    TRAY,
     DECK,
     WASTE,
     RISER,

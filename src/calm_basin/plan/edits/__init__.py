@@ -1,8 +1,9 @@
 """Edits of a plan that move more than one value: what names a part by number follows it."""
 
-from calm_basin.plan.edits.additions import Addition, add, joists_from_screws
+from calm_basin.plan.edits.additions import Addition, add
 from calm_basin.plan.edits.corners import Which, remove_corner, split_side, stretch
 from calm_basin.plan.edits.lists import remove_item
+from calm_basin.plan.edits.screws import joists_from_screws
 
 __all__ = [
     "Addition",

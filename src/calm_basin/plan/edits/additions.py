@@ -20,7 +20,7 @@ from calm_basin.plan.floor import Beam, JoistFloor, Member, OtherJoist, Service,
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.reading import PlanError, Problem, plan_from
 from calm_basin.plan.room import Door, Fixture, FixtureName, Layer, Room
-from calm_basin.plan.shower import PointDrain, Rest, SideCut, Walls
+from calm_basin.plan.shower import PointDrain, Rest, SideCut, StockTray, Tray, Walls
 from calm_basin.plan.survey import Diagonal, Tape, TapedWall
 from calm_basin.plan.water import ShowerHead
 
@@ -35,6 +35,7 @@ Addition = Literal[
     "tray",
     "panels",
     "cut",
+    "stock tray",
     "room layer",
     "shower layer",
     "tile",
@@ -103,6 +104,8 @@ def add(plan: Plan, what: str, side: int | None = None) -> Plan:
             _need(side is not None, "/side", "Say which side of the tray is cut.")
             cut = SideCut(edge=side or 0, width=common.size(*FIRST_CUT))
             return _appended(plan, "/shower/former/cuts", cut)
+        case "stock tray":
+            return _with_stock(plan, common)
         case "room layer" | "shower layer":
             layer = Layer(name="new layer", thickness=0.0)
             return _appended(plan, f"/{what.split()[0]}/layers", layer)
@@ -167,6 +170,37 @@ def add(plan: Plan, what: str, side: int | None = None) -> Plan:
             raise PlanError([Problem("/what", f"Choose what to add: {listed}.")])
 
 
+STOCK = (100.0, 4.0)
+"""Trays are taken to come in sizes of whole multiples of this, in mm and in inches."""
+
+
+def _with_stock(plan: Plan, common: CommonSizes) -> Plan:
+    """The plan with a tray that is laid out from its riser, its drain in its middle: to begin with
+    the smallest that reaches every side. What was cut off the tray before follows from it."""
+    former, drain = plan.shower.former, plan.shower.drain
+    _need(isinstance(former, Tray), "/shower/former/kind", "Choose a tray first.")
+    _need(isinstance(drain, PointDrain), "/shower/drain/kind", "A tray has a point drain.")
+    assert isinstance(former, Tray) and isinstance(drain, PointDrain)
+    side = Side.of(plan.shower.outline, plan.shower.entries[0])
+    away = np.array(plan.shower.outline) - np.array(drain.centre)
+    step = common.size(*STOCK)
+    sizes = [
+        2 * step * np.ceil(float(np.abs(away @ way).max()) / step - 1e-6)
+        for way in (side.along, side.inward)
+    ]
+    stock = StockTray(
+        width=sizes[0], length=sizes[1], drain_left=sizes[0] / 2, drain_back=sizes[1] / 2
+    )
+    bare = plan.model_copy(
+        update={
+            "shower": plan.shower.model_copy(
+                update={"former": former.model_copy(update={"cuts": ()})}
+            )
+        }
+    )
+    return _put(bare, "/shower/former/stock", stock)
+
+
 BRANCH = (200.0, 8.0)
 """How low a branch is taken to lie to begin with, in mm and in inches."""
 
@@ -226,41 +260,6 @@ def _across_room(plan: Plan) -> tuple[tuple[float, float], tuple[float, float]]:
     (left, low), (right, high) = corners.min(axis=0), corners.max(axis=0)
     middle = (low + high) / 2
     return _rounded(np.array([left, middle])), _rounded(np.array([right, middle]))
-
-
-def joists_from_screws(plan: Plan, first: Point, last: Point) -> Plan:
-    """The plan with its joists laid through two screws of one line of screws, which tells their
-    direction and where one of them lies. Both are then measured.
-
-    Raises
-    ------
-    PlanError
-        There are no joists, or the screws are too close together to tell a direction.
-    """
-    joists = plan.floor
-    _need(isinstance(joists, JoistFloor), "/floor/kind", "A slab has no joists.")
-    way = np.array(last) - np.array(first)
-    apart = float(np.hypot(*way))
-    _need(
-        apart >= LEAST_APART,
-        "/last",
-        f"The two screws are {apart:.0f} mm apart. Take two of one line at least "
-        f"{LEAST_APART:.0f} mm apart, so that they tell its direction.",
-    )
-    direction = float(np.degrees(np.arctan2(way[1], way[0]))) % 180
-    angle = radians(direction)
-    offset = float(np.array(first) @ np.array([-sin(angle), cos(angle)]))
-    laid = joists.model_copy(
-        update={"direction": round(direction, 4), "first_offset": round(offset, 4)}
-    )
-    measured = ("/floor/direction", "/floor/first_offset", "/floor/kind")
-    return plan.model_copy(
-        update={"floor": laid, "assumed": tuple(p for p in plan.assumed if p not in measured)}
-    )
-
-
-LEAST_APART = 200.0
-"""Screws that are nearer to each other tell no direction, mm."""
 
 
 def _need(there: bool, path: str, cure: str) -> None:

@@ -1,0 +1,77 @@
+import type { TrayLayout } from "../api/generated/solution";
+import { fitted, path, useSize, type XY } from "./view";
+
+/** The tray as it is cut, from above or turned over: its own outline, what is left, the drain. */
+export function TrayCut({ tray, under }: { tray: TrayLayout; under: boolean }) {
+  const [box, { width }] = useSize<SVGSVGElement>();
+  // Turned over about the line from the entry to the back, left and right change places.
+  const seen = ([x, y]: XY): XY => (under ? [-x, y] : [x, y]);
+  const height = 290;
+  const all = [...tray.outline, ...tray.kept, ...tray.sides.map((side) => side.start)].map(seen);
+  const view = fitted(all, width || 1, height, 44);
+  const at = (place: XY) => view.at(seen(place));
+  const [cx, cy] = view.at([0, 0]);
+  return (
+    <svg
+      ref={box}
+      className="w-full block border border-base-300 rounded-box bg-base-100"
+      height={height}
+      role="img"
+      aria-label={`Cutting diagram, ${under ? "underside" : "from above"}: ${tray.verdict}`}
+    >
+      {width > 0 && (
+        <>
+          <path
+            d={path(tray.outline.map(at))}
+            fill="var(--packing)"
+            stroke="var(--ink)"
+            strokeDasharray="6 4"
+          />
+          <path d={path(tray.kept.map(at))} fill="var(--paper)" stroke="none" />
+          {tray.sides.map((side) => {
+            const ends = [side.start, side.end].map(at) as [XY, XY];
+            const ink =
+              side.state === "cut"
+                ? "var(--hazard)"
+                : side.state === "missing"
+                  ? "var(--hazard)"
+                  : "var(--ink)";
+            const [mx, my] = [(ends[0][0] + ends[1][0]) / 2, (ends[0][1] + ends[1][1]) / 2];
+            // The figure stands inside, a little off its side, towards the drain.
+            const [dx, dy] = [cx - mx, cy - my];
+            const far = Math.hypot(dx, dy) || 1;
+            return (
+              <g key={side.name}>
+                <path
+                  d={path(ends, false)}
+                  stroke={ink}
+                  strokeWidth={side.state === "as delivered" ? 2 : 3}
+                  strokeDasharray={side.state === "missing" ? "3 5" : undefined}
+                />
+                <text
+                  x={mx + (dx / far) * 22}
+                  y={my + (dy / far) * 22}
+                  dy="0.35em"
+                  textAnchor="middle"
+                  fontSize={20}
+                  fontWeight={700}
+                  fill="var(--ink)"
+                  className="halo"
+                >
+                  {side.riser_text}
+                </text>
+              </g>
+            );
+          })}
+          <path d={path(tray.rim.map(at))} fill="var(--ink)" />
+          <text x={width / 2} y={height - 8} textAnchor="middle" fontSize={14} fill="var(--entry)">
+            entry
+          </text>
+          <text x={width / 2} y={18} textAnchor="middle" fontSize={14} fill="var(--ink)">
+            back
+          </text>
+        </>
+      )}
+    </svg>
+  );
+}

@@ -1,0 +1,134 @@
+"""The cutting diagram of a stock tray, from its own drain: what is cut and what that does."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, Polygon
+
+from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.result import XY
+from calm_basin.core.depth.result import TrayLayout, TrayMark
+from calm_basin.core.falls import rim_of, ring_of
+from calm_basin.core.falls.stock import TraySide, delivered, tray_sides
+from calm_basin.core.geometry.surface import Array
+from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.shower import PointDrain, Tray
+from calm_basin.rules import rebate, undercut
+
+
+def tray_layout(case: Case) -> TrayLayout | None:
+    """How a stock tray is cut so that its drain lies over the riser; none where there is no such
+    tray. Places are as on the tray: its own drain's middle is the origin, x to the right as seen by
+    whoever comes in, y to the back."""
+    plan, words = case.plan, case.words
+    former, drain = plan.shower.former, plan.shower.drain
+    if not isinstance(former, Tray) or former.stock is None or not isinstance(drain, PointDrain):
+        return None
+    stock, ring = former.stock, ring_of(plan.shower)
+    tray = delivered(plan.shower, stock)
+    deep = ring.inward
+    axes = np.array([[deep[1], -deep[0]], deep])
+
+    def on_tray(points: Array) -> tuple[XY, ...]:
+        local = (points - np.array(drain.centre)) @ axes.T
+        return tuple((round(float(x), 4), round(float(y), 4)) for x, y in local)
+
+    kept = tray.polygon.intersection(ring.polygon)
+    marks = [_mark(case, side, on_tray) for side in tray_sides(plan.shower, stock)]
+    cut = [mark for mark in marks if mark.state == "cut"]
+    short = [mark for mark in marks if mark.state == "missing"]
+    if short:
+        verdict = f"Too small on {len(short)} of {len(marks)} sides"
+    elif cut:
+        verdict = f"{len(cut)} of {len(marks)} sides are cut"
+    else:
+        verdict = "It fits as it is delivered"
+    size = f"{words.length(stock.width)} × {words.length(stock.length)}"
+    return TrayLayout(
+        title=f"Tray {size}, its drain {words.length(stock.drain_left)} from the left and "
+        f"{words.length(stock.drain_back)} from the back",
+        verdict=verdict,
+        outline=on_tray(tray.points),
+        kept=on_tray(_ring(kept)),
+        rim=on_tray(rim_of(drain)),
+        sides=tuple(marks),
+        said=_order(case, cut, short),
+    )
+
+
+def _ring(shape: object) -> Array:
+    """The corners of the largest piece of a shape."""
+    pieces = [p for p in shapely.get_parts(shape) if isinstance(p, Polygon)]
+    largest = max(pieces, key=lambda piece: piece.area)
+    corners: Array = shapely.get_coordinates(largest.normalize().exterior)[:-1]
+    return corners
+
+
+def _lowest(case: Case, ends: Array) -> float:
+    """The lowest the floor is along a side, mm: planes bend at their corners only."""
+    corners = np.vstack([facet.corners for facet in case.surface.facets])
+    away = shapely.distance(LineString(ends), shapely.points(corners[:, :2]))
+    return float(corners[away <= ON_EDGE, 2].min(initial=0.0))
+
+
+def _mark(case: Case, side: TraySide, on_tray: object) -> TrayMark:
+    plan, words = case.plan, case.words
+    ring, former = ring_of(plan.shower), plan.shower.former
+    assert isinstance(former, Tray) and callable(on_tray)
+    ends = ring.edge(side.edge)
+    most, least = max(side.over), min(side.over)
+    entry = side.edge in ring.entries
+    if least < -ON_EDGE:
+        state, text = "missing", f"{words.length(-least, 'up')} is missing"
+    elif most > ON_EDGE:
+        state = "cut"
+        text = f"cut {words.length(most)}"
+        if abs(most - least) >= words.display.step:
+            first, last = (words.length(max(over, 0.0)) for over in side.over)
+            text = f"cut {first} to {last}"
+    else:
+        state, text = "as delivered", "as delivered"
+    loss = max(former.raised - _lowest(case, ends), 0.0) if state == "cut" else 0.0
+    notes = []
+    if state == "cut" and entry:
+        notes.append("this is the entry: what it loses is a step there; cut the back instead")
+    elif state == "cut":
+        notes.append(
+            f"cut the rebate for the wall panel anew, {words.length(rebate().value)} square"
+        )
+    if state == "cut" and most > former.most_cut + 1e-6:
+        notes.append(f"more than the {words.limit(former.most_cut)} that may be cut off a side")
+    return TrayMark(
+        name="entry" if entry else ring.side(ring.outwards[side.edge]),
+        state=state,
+        text=text,
+        riser_text=words.length(side.wanted),
+        reach_text=words.length(side.reach),
+        loss=loss,
+        loss_text=f"its edge is {words.length(loss, 'up')} lower" if loss > 0.05 else "",
+        note="; ".join(notes),
+        start=on_tray(ends)[0],
+        end=on_tray(ends)[1],
+        entry=entry,
+    )
+
+
+def _order(case: Case, cut: list[TrayMark], short: list[TrayMark]) -> tuple[str, ...]:
+    words = case.words
+    if short:
+        return (
+            "Do not cut yet: the tray does not reach every side from this riser. Move the riser, "
+            "turn the tray, take another size, or extend it.",
+        )
+    told = [
+        "Measure from the riser's middle to each side, twice, at both ends of a side.",
+        "Carry each measure to the tray from its own drain's middle, and mark it at both ends.",
+    ]
+    if cut:
+        told += [
+            "Saw on the waste side of the line; blade, mask and extraction as for dusty work.",
+            f"Undercut by {words.length(undercut().value, 'down')} at most, and shim it there.",
+        ]
+    told.append("Lay it in dry: drain over riser, edges level, before any adhesive is mixed.")
+    return tuple(told)

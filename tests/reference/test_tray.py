@@ -1,0 +1,269 @@
+"""Stock trays laid out from the riser, against the worked example and plain geometry."""
+
+import math
+import random
+import unittest
+
+import numpy as np
+from shapely import affinity
+from shapely.geometry import LineString, Point, Polygon
+
+from calm_basin.core.depth.result import TrayLayout
+from calm_basin.core.falls import surface_of
+from calm_basin.core.falls.stock import covering, missing, tray_sides
+from calm_basin.core.solution import Solution
+from calm_basin.core.solve import solve
+from calm_basin.plan import PlanError, plan_from
+from calm_basin.plan.shower import Tray
+from tests.plans import Document, document, point
+
+INCH = 25.4
+FOOT = 12 * INCH
+
+
+def laid(
+    stock: dict[str, float], outline: list[list[float]], riser: tuple[float, float]
+) -> Document:
+    former = {"kind": "tray", "edge_thickness": 60, "most_cut": 500, "stock": stock}
+    doc = document(outline=outline, drain=point(*riser, rim=100), former=former)
+    xs, ys = [p[0] for p in outline], [p[1] for p in outline]
+    box = [min(xs) - 400, min(ys) - 400, max(xs) + 400, max(ys) + 400]
+    doc["room"]["outline"] = [
+        [box[0], box[1]],
+        [box[2], box[1]],
+        [box[2], box[3]],
+        [box[0], box[3]],
+    ]
+    doc["room"]["doors"] = []
+    doc["version"] = 8
+    return doc
+
+
+def layout(doc: Document) -> TrayLayout:
+    found = solve(plan_from(doc)).tray
+    assert found is not None
+    return found
+
+
+def said(solution: Solution) -> dict[str, str]:
+    """The key figures in words."""
+    return {name: figure.text for name, figure in solution.figures}
+
+
+class WorkedExampleTest(unittest.TestCase):
+    """Handbook section 5: a 4 × 5 ft pan cut to 30 in deep, the riser 14 5/8 in from the back wall
+    and 30 in along a 60 in length (common practice, no source). The pan's own drain is taken in its
+    middle, 24 in from either long edge."""
+
+    def setUp(self) -> None:
+        stock = {
+            "width": 5 * FOOT,
+            "length": 4 * FOOT,
+            "drain_left": 30 * INCH,
+            "drain_back": 24 * INCH,
+        }
+        deep = 30 * INCH
+        outline = [[0, 0], [60 * INCH, 0], [60 * INCH, deep], [0, deep]]
+        self.doc = laid(stock, outline, (30 * INCH, deep - 14.625 * INCH))
+        self.doc["display"] = {"length": "in", "fraction": 16}
+
+    def test_what_is_cut_to_a_sixteenth(self) -> None:
+        sides = {side.name: side for side in layout(self.doc).sides}
+        # By hand: back 24 − 14 5/8 = 9 3/8 in, front 24 − 15 3/8 = 8 5/8 in, sides as delivered.
+        self.assertEqual(sides["back"].text, 'cut 9 3/8"')
+        self.assertEqual(sides["entry"].text, 'cut 8 5/8"')
+        self.assertEqual(sides["left"].text, "as delivered")
+        self.assertEqual(sides["right"].text, "as delivered")
+        self.assertEqual(sides["back"].riser_text, '14 5/8"')
+        self.assertEqual(sides["back"].reach_text, '24"')
+
+    def test_what_is_left_is_30_by_60(self) -> None:
+        kept = Polygon(layout(self.doc).kept)
+        left, low, right, high = kept.bounds
+        for size, inches in ((right - left, 60), (high - low, 30)):
+            self.assertAlmostEqual(size, inches * INCH, delta=INCH / 16)
+        self.assertAlmostEqual(high, 14.625 * INCH, delta=INCH / 16)
+
+    def test_a_side_loses_fall_times_width(self) -> None:
+        # The delivered pan falls from its edge to the rim: D over the plane's run, by hand.
+        plan = plan_from(self.doc)
+        drop = (1 / 60) * math.hypot(30 * INCH - 50, 24 * INCH - 50)
+        for name, inches in (("back", 9.375), ("entry", 8.625)):
+            side = next(s for s in layout(self.doc).sides if s.name == name)
+            self.assertAlmostEqual(side.loss, drop / (24 * INCH - 50) * inches * INCH, delta=0.05)
+        built = surface_of(plan)
+        self.assertAlmostEqual(built.drop, drop, delta=0.01)
+
+    def test_the_entry_is_told_not_to_be_cut(self) -> None:
+        entry = next(side for side in layout(self.doc).sides if side.entry)
+        self.assertIn("step", entry.note)
+        back = next(side for side in layout(self.doc).sides if side.name == "back")
+        self.assertIn('1/2"', back.note)
+
+
+def by_chance(seed: int) -> tuple[dict[str, float], list[list[float]], tuple[float, float]]:
+    """A tray, a shower that is out of square, turned, and a riser inside it."""
+    chance = random.Random(seed)
+    wide, deep = chance.uniform(700, 1500), chance.uniform(700, 1300)
+    corners = [[0, 0], [wide, 0], [wide, deep], [0, deep]]
+    corners = [[x + chance.uniform(-40, 40), y + chance.uniform(-40, 40)] for x, y in corners]
+    stock = {"width": wide + chance.uniform(-60, 500), "length": deep + chance.uniform(-60, 500)}
+    stock["drain_left"] = stock["width"] * chance.uniform(0.3, 0.7)
+    stock["drain_back"] = stock["length"] * chance.uniform(0.3, 0.7)
+    riser = [wide * chance.uniform(0.35, 0.65), deep * chance.uniform(0.35, 0.65)]
+    turn = chance.uniform(0, 360)
+    shape = affinity.rotate(Polygon([*corners]), turn, origin=(0, 0))
+    moved = affinity.rotate(Point(riser), turn, origin=(0, 0))
+    outline = [[float(x), float(y)] for x, y in list(shape.exterior.coords)[:-1]]
+    return stock, outline, (moved.x, moved.y)
+
+
+class OutOfSquareTest(unittest.TestCase):
+    def test_cuts_and_pieces_against_shapely(self) -> None:
+        seen = set()
+        for seed in range(150):
+            stock, outline, riser = by_chance(seed)
+            doc = laid(stock, outline, riser)
+            try:
+                plan = plan_from(doc)
+            except PlanError:
+                continue
+            former = plan.shower.former
+            assert isinstance(former, Tray) and former.stock is not None
+            # The tray by itself: the entry's direction is that of the shower's first side.
+            (x0, y0), (x1, y1) = outline[0], outline[1]
+            angle = math.degrees(math.atan2(y1 - y0, x1 - x0))
+            own = affinity.rotate(
+                Polygon(
+                    [
+                        (-stock["drain_left"], stock["drain_back"] - stock["length"]),
+                        (
+                            stock["width"] - stock["drain_left"],
+                            stock["drain_back"] - stock["length"],
+                        ),
+                        (stock["width"] - stock["drain_left"], stock["drain_back"]),
+                        (-stock["drain_left"], stock["drain_back"]),
+                    ]
+                ),
+                angle,
+                origin=(0, 0),
+            )
+            tray = affinity.translate(own, *riser)
+            shower = Polygon(outline)
+            covered = shower.difference(tray.buffer(0.5)).area < 1
+            self.assertEqual(missing(plan.shower, former.stock) <= 0.5, covered, seed)
+            seen.add(covered)
+            # Each cut is how far the shower's corner lies inside the tray's side there.
+            sides = list(tray.exterior.coords)
+            for side in tray_sides(plan.shower, former.stock):
+                line = LineString(sides[side.side : side.side + 2])
+                far = LineString(affinity.scale(line, 50, 50, origin=line.centroid).coords)
+                for place, over in zip((side.edge, side.edge + 1), side.over, strict=True):
+                    corner = Point(outline[place % 4])
+                    self.assertAlmostEqual(abs(over), far.distance(corner), delta=0.01)
+            found = solve(plan).tray
+            if found is None:
+                continue
+            kept = Polygon(found.kept)
+            self.assertAlmostEqual(
+                kept.area, shower.intersection(tray).area, delta=1e-4 * shower.area
+            )
+            self.assertAlmostEqual(Polygon(found.outline).area, tray.area, delta=1)
+        self.assertEqual(seen, {True, False})
+
+    def test_the_riser_that_is_offered_is_the_nearest_that_will_do(self) -> None:
+        offered = 0
+        for seed in range(150):
+            stock, outline, riser = by_chance(seed)
+            try:
+                plan = plan_from(laid(stock, outline, riser))
+            except PlanError:
+                continue
+            former = plan.shower.former
+            assert isinstance(former, Tray) and former.stock is not None
+            place = covering(plan.shower, former.stock)
+            if missing(plan.shower, former.stock) <= 0.5 or place is None:
+                continue
+            offered += 1
+
+            def short(at: np.ndarray, plan=plan, stock=former.stock) -> float:  # type: ignore[no-untyped-def,type-arg]
+                drain = plan.shower.drain.model_copy(update={"centre": tuple(at)})
+                return missing(plan.shower.model_copy(update={"drain": drain}), stock)
+
+            self.assertLess(short(place), 1e-3)
+            # Nearer to where it is, in any direction, something is missing.
+            way = np.array(riser) - place
+            for turn in np.linspace(-1.2, 1.2, 7):
+                spun = np.array(
+                    [
+                        way[0] * math.cos(turn) - way[1] * math.sin(turn),
+                        way[0] * math.sin(turn) + way[1] * math.cos(turn),
+                    ]
+                )
+                near = place + 0.05 * spun
+                if np.hypot(*(near - riser)) < np.hypot(*way) - 1e-6:
+                    self.assertGreater(short(near), 0, seed)
+        self.assertGreater(offered, 10)
+
+
+SQUARE = [[0.0, 0.0], [1000.0, 0.0], [1000.0, 900.0], [0.0, 900.0]]
+
+
+class FindingTest(unittest.TestCase):
+    def test_a_tray_that_is_too_small_is_mended_by_what_is_offered(self) -> None:
+        stock = {"width": 950, "length": 1200, "drain_left": 475, "drain_back": 600}
+        doc = laid(stock, SQUARE, (500, 450))
+        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "tray_too_small")
+        self.assertIn("25 mm", finding.title)
+        turned = next(cure for cure in finding.cures if "quarter" in cure.text)
+        for change in turned.changes:
+            self.assertEqual(change.path, "/shower/former/stock")
+            doc["shower"]["former"]["stock"] = change.value
+        after = solve(plan_from(doc))
+        self.assertNotIn("tray_too_small", [f.code for f in after.findings])
+
+    def test_a_riser_that_is_moved_lets_the_tray_reach(self) -> None:
+        stock = {"width": 1100, "length": 1000, "drain_left": 550, "drain_back": 500}
+        doc = laid(stock, SQUARE, (420, 450))
+        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "tray_too_small")
+        moved = next(cure for cure in finding.cures if "riser" in cure.text)
+        self.assertEqual(moved.changes[0].value[0], 450)
+        doc["shower"]["drain"]["centre"] = moved.changes[0].value
+        after = solve(plan_from(doc))
+        self.assertNotIn("tray_too_small", [f.code for f in after.findings])
+
+    def test_a_tray_of_the_showers_own_size_is_the_plain_tray(self) -> None:
+        stock = {"width": 1000, "length": 900, "drain_left": 500, "drain_back": 450}
+        doc = laid(stock, SQUARE, (500, 450))
+        with_stock = solve(plan_from(doc))
+        del doc["shower"]["former"]["stock"]
+        without = solve(plan_from(doc))
+        self.assertEqual(said(with_stock), said(without))
+        self.assertEqual([f.code for f in with_stock.findings], [f.code for f in without.findings])
+        assert with_stock.tray is not None
+        self.assertEqual(with_stock.tray.verdict, "It fits as it is delivered")
+
+    def test_the_same_as_the_cuts_that_follow_from_it(self) -> None:
+        stock = {"width": 1100, "length": 1000, "drain_left": 550, "drain_back": 500}
+        doc = laid(stock, SQUARE, (500, 450))
+        with_stock = solve(plan_from(doc))
+        del doc["shower"]["former"]["stock"]
+        doc["shower"]["former"]["cuts"] = [{"edge": i, "width": 50} for i in range(4)]
+        by_hand = solve(plan_from(doc))
+        self.assertEqual(said(with_stock), said(by_hand))
+
+    def test_what_cannot_be_laid_out_is_refused_by_field(self) -> None:
+        stock = {"width": 1000, "length": 900, "drain_left": 20, "drain_back": 450}
+        for change, path in (
+            ({}, "/shower/former/stock/drain_left"),
+            ({"drain_left": 500, "drain_back": 899}, "/shower/former/stock/drain_back"),
+            ({"drain_left": 500, "width": 0}, "/shower/former/stock/width"),
+        ):
+            with self.assertRaises(PlanError) as caught:
+                plan_from(laid(stock | change, SQUARE, (500, 450)))
+            self.assertEqual(caught.exception.problems[0].path, path)
+        doc = laid(stock | {"drain_left": 500}, SQUARE, (500, 450))
+        doc["shower"]["former"]["cuts"] = [{"edge": 0, "width": 5}]
+        with self.assertRaises(PlanError) as caught:
+            plan_from(doc)
+        self.assertEqual(caught.exception.problems[0].path, "/shower/former/cuts")
