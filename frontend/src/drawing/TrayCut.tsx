@@ -30,16 +30,13 @@ export function TrayCut({ tray, under }: { tray: TrayLayout; under: boolean }) {
           <path d={path(tray.kept.map(at))} fill="var(--paper)" stroke="none" />
           {tray.sides.map((side) => {
             const ends = [side.start, side.end].map(at) as [XY, XY];
-            const ink =
-              side.state === "cut"
-                ? "var(--hazard)"
-                : side.state === "missing"
-                  ? "var(--hazard)"
-                  : "var(--ink)";
+            const ink = side.state === "as delivered" ? "var(--ink)" : "var(--hazard)";
             const [mx, my] = [(ends[0][0] + ends[1][0]) / 2, (ends[0][1] + ends[1][1]) / 2];
             // The figure stands inside, a little off its side, towards the drain.
             const [dx, dy] = [cx - mx, cy - my];
             const far = Math.hypot(dx, dy) || 1;
+            // Figures are wider than they are high.
+            const off = 22 + (26 * Math.abs(dx)) / far;
             return (
               <g key={side.name}>
                 <path
@@ -49,8 +46,8 @@ export function TrayCut({ tray, under }: { tray: TrayLayout; under: boolean }) {
                   strokeDasharray={side.state === "missing" ? "3 5" : undefined}
                 />
                 <text
-                  x={mx + (dx / far) * 22}
-                  y={my + (dy / far) * 22}
+                  x={mx + (dx / far) * off}
+                  y={my + (dy / far) * off}
                   dy="0.35em"
                   textAnchor="middle"
                   fontSize={20}

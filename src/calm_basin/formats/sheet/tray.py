@@ -62,7 +62,9 @@ class TrayDrawing(Drawing):
             middle = ((start[0] + end[0]) / 2, (start[1] + end[1]) / 2)
             away = (drain[0] - middle[0], drain[1] - middle[1])
             far = max((away[0] ** 2 + away[1] ** 2) ** 0.5, 1.0)
-            at = (middle[0] + 16 * away[0] / far, middle[1] + 16 * away[1] / far)
+            # Figures are wider than they are high.
+            off = 16 + 16 * abs(away[0]) / far
+            at = (middle[0] + off * away[0] / far, middle[1] + off * away[1] / far)
             self.canv.setFont(BOLD, FIGURE_SIZE)
             self.canv.setFillColor(black)
             self.canv.drawCentredString(at[0], at[1] - FIGURE_SIZE / 3, side.riser_text)
