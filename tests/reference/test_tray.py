@@ -8,6 +8,7 @@ import numpy as np
 from shapely import affinity
 from shapely.geometry import LineString, Point, Polygon
 
+from calm_basin.core.answer.changes import changed
 from calm_basin.core.depth.result import TrayLayout
 from calm_basin.core.falls import surface_of
 from calm_basin.core.falls.stock import covering, missing, tray_sides
@@ -251,6 +252,17 @@ class FindingTest(unittest.TestCase):
         doc["shower"]["former"]["cuts"] = [{"edge": i, "width": 50} for i in range(4)]
         by_hand = solve(plan_from(doc))
         self.assertEqual(said(with_stock), said(by_hand))
+
+    def test_every_change_that_is_offered_makes_a_plan(self) -> None:
+        for riser in ((500, 450), (420, 450), (470, 300)):
+            stock = {"width": 1100, "length": 1000, "drain_left": 550, "drain_back": 500}
+            plan = plan_from(laid(stock, SQUARE, riser))
+            answer = solve(plan)
+            offered = [one.changes for one in (*answer.arrangements, *answer.ways)]
+            offered += [cure.changes for finding in answer.findings for cure in finding.cures]
+            self.assertGreater(len(offered), 8)
+            for changes in offered:
+                plan_from(changed(plan, changes).model_dump(mode="json"))
 
     def test_what_cannot_be_laid_out_is_refused_by_field(self) -> None:
         stock = {"width": 1000, "length": 900, "drain_left": 20, "drain_back": 450}

@@ -343,8 +343,12 @@ def middle_drain(shower: Shower) -> PointDrain:
 def with_family(
     plan: Plan, drain: PointDrain | LinearDrain, changes: tuple[Change, ...]
 ) -> tuple[Change, ...]:
-    """Changes that put another drain, with a family for it where the plan's is for another kind."""
-    family = plan.waste.family
+    """Changes that put another drain, with a family for it where the plan's is for another kind,
+    and without a stock tray where it is no single point."""
+    former, family = plan.shower.former, plan.waste.family
+    second = any(change.path == "/shower/second_drain" and change.value for change in changes)
+    if isinstance(former, Tray) and former.stock and (second or drain.kind == "linear"):
+        changes = (*changes, Change(path="/shower/former/stock", value=None))
     if family is None or family.drain == drain.kind:
         return changes
     usual = usual_family(drain.kind, plan.shower.former.kind)
