@@ -34,7 +34,7 @@ def running(*command: str) -> Iterator[str]:
         yield found[0].rstrip("/")
     finally:
         process.terminate()
-        process.communicate(timeout=10)
+        process.communicate(timeout=60)
 
 
 def refused(*options: str) -> subprocess.CompletedProcess[str]:

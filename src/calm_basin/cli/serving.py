@@ -36,6 +36,7 @@ def serve(database: Path, host: str, port: int, tls: bool) -> None:
     On another address than this machine's own, one has to sign in: the passphrase is asked for once
     or taken from CALM_BASIN_PASSPHRASE.
     """
+    _clears_away()
     _serve(opened(database), host, port, tls)
 
 
@@ -48,6 +49,7 @@ def demo(host: str, port: int, tls: bool) -> None:
     from calm_basin.demo import demo_plans
     from calm_basin.store import jobs
 
+    _clears_away()
     with tempfile.TemporaryDirectory(prefix="calm-basin-demo-") as folder:
         store = opened(Path(folder) / "jobs.sqlite3")
         with closing(store.connect()) as db:
@@ -81,6 +83,11 @@ def _ask_passphrase(store: Store) -> None:
             door.set_passphrase(db, typed)
         except door.PassphraseError as error:
             raise click.ClickException(str(error)) from None
+
+
+def _clears_away() -> None:
+    """Ended by the system too, from now on what is only for now is cleared away."""
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
 
 
 def _serve(store: Store, host: str, port: int, tls: bool) -> None:
@@ -130,8 +137,6 @@ def _serve(store: Store, host: str, port: int, tls: bool) -> None:
             f"The browser warns of a certificate it does not know. It has to show the "
             f"SHA-256 fingerprint\n    {network.fingerprint(certificate[0])}"
         )
-    # Ended by the system too, what is only for now is cleared away.
-    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     try:
         serve_app(app, listener, certificate)
     except KeyboardInterrupt:
