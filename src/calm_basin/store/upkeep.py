@@ -48,5 +48,7 @@ class Upkeep(threading.Thread):
                 return
 
     def stop(self) -> None:
-        """Look no more."""
+        """Look no more, and come to an end with what is being written."""
         self._stop_asked.set()
+        if self.is_alive():
+            self.join()
