@@ -10,6 +10,7 @@ import { OPEN_PHASES, STEPS } from "../steps";
 import type { Step } from "../steps/step";
 import { Findings } from "../ui/Findings";
 import { KeyFigures } from "../ui/KeyFigures";
+import { Masthead } from "../ui/Masthead";
 import { Why } from "../ui/Why";
 import { AssumedBar } from "./AssumedBar";
 import { ScreenContext, type Shown, useScreen } from "./context";
@@ -36,28 +37,33 @@ export function JobScreen() {
   if (head.isPending) return <p className="p-8 text-lg">Opening the job…</p>;
   if (head.isError) {
     const sound = head.error.sound?.revision;
+    const made = new Date(head.error.sound?.made_at ?? 0);
     return (
-      <main className="p-8 space-y-4">
-        <h1 className="text-2xl font-bold">{head.error.title}</h1>
-        <p>{head.error.message}</p>
-        <div className="flex flex-wrap gap-2">
-          {sound && (
-            <button
-              type="button"
-              className="btn btn-info h-11"
-              onClick={() => void api.goBack(jobId, sound).then(() => head.refetch())}
-            >
-              Open it as it was {new Date(head.error.sound?.made_at ?? 0).toLocaleString()}
-            </button>
-          )}
-          <Link className="btn h-11" to="/keeping">
-            Backups
-          </Link>
-          <Link className="btn h-11" to="/">
-            To the jobs
-          </Link>
-        </div>
-      </main>
+      <>
+        <Masthead />
+        <main className="max-w-3xl mx-auto px-5 py-8 space-y-4">
+          <h1 className="text-2xl font-bold">{head.error.title}</h1>
+          <p className="text-lg">{head.error.message}</p>
+          <div className="flex flex-wrap gap-2">
+            {sound && (
+              <button
+                type="button"
+                className="btn btn-info h-11"
+                onClick={() => void api.goBack(jobId, sound).then(() => head.refetch())}
+              >
+                Open it as it was{" "}
+                {made.toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}
+              </button>
+            )}
+            <Link className="btn h-11" to="/keeping">
+              Backups
+            </Link>
+            <Link className="btn h-11" to="/">
+              To the jobs
+            </Link>
+          </div>
+        </main>
+      </>
     );
   }
   return <OpenJob key={jobId} {...head.data} />;

@@ -63,10 +63,10 @@ export function JobsList() {
     <div className="min-h-full bg-base-100">
       <Masthead>
         <Link to="/keeping" className="btn btn-ghost h-11 text-primary-content border-0">
-          <Archive size={20} aria-hidden /> Backups
+          <Archive size={20} aria-hidden /> <span className="max-sm:sr-only">Backups</span>
         </Link>
         <Link to="/rules" className="btn btn-ghost h-11 text-primary-content border-0">
-          <Scale size={20} aria-hidden /> Rules
+          <Scale size={20} aria-hidden /> <span className="max-sm:sr-only">Rules</span>
         </Link>
         <button
           type="button"

@@ -42,8 +42,9 @@ export function KeepingPage() {
   }, []);
   const restore = useMutation<{ jobs: number }, Problem, () => Promise<{ jobs: number }>>({
     mutationFn: (deed) => deed(),
+    onMutate: () => setDone(""),
     onSuccess: ({ jobs }) =>
-      setDone(`${jobs} jobs are back. What was there before is in the list.`),
+      setDone(`${jobs.toLocaleString()} jobs are back. What was there before is in the list.`),
     onSettled: () => {
       ask(null);
       void client.invalidateQueries();
@@ -227,7 +228,7 @@ function Door({ sessions, events }: Comings) {
             <Line
               key={one.key}
               title={one.address}
-              told={`since ${time(one.made_at)}, ${one.browser}`}
+              told={`since ${time(one.made_at)}, ${one.browser.slice(0, 60)}`}
               mark={one.this ? "this window" : ""}
             >
               <button
@@ -246,7 +247,9 @@ function Door({ sessions, events }: Comings) {
           <Line
             key={event.at + event.kind + event.detail}
             title={`${event.kind[0]?.toUpperCase()}${event.kind.slice(1)}`}
-            told={[time(event.at), event.address, event.detail].filter(Boolean).join(" · ")}
+            told={[time(event.at), event.address, event.detail.slice(0, 60)]
+              .filter(Boolean)
+              .join(" · ")}
           />
         ))}
       </Listed>

@@ -69,7 +69,7 @@ def restore_copy(name: str) -> Response:
 def restore() -> Response:
     """Put a backup in the place of all jobs: the body is the file; what was there is kept."""
     with tempfile.TemporaryDirectory(prefix="calm-basin-restore-") as folder:
-        file = Path(folder) / "the file"
+        file = Path(folder) / "This file"
         with file.open("wb") as out:
             shutil.copyfileobj(request.stream, out)
         return _restored(file)
