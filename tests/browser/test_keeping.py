@@ -212,6 +212,17 @@ class AnswersTest(KeepingCase):
         self.assertEqual(self.drain(job_id), [744, 1350])
         self.assertEqual(self.driver.find_elements(By.CSS_SELECTOR, "dialog"), [])
 
+    def test_typed_back_while_nothing_answers_it_is_saved_again(self) -> None:
+        self.job(document())
+        self.server.kill()
+        self.nudge()
+        self.until(lambda: self.state() == "offline", "told that nothing is saved")
+        self.nudge(Keys.ARROW_RIGHT)
+        self.server.start()
+        self.saved()
+        drafts = "return Object.keys(localStorage).filter((key) => key.includes('draft'))"
+        self.until(lambda: self.driver.execute_script(drafts) == [], "nothing is kept back")
+
     def test_a_plan_of_120_kb_left_in_the_middle_is_back(self) -> None:
         job_id = self.job(large())
         self.slow(1500)

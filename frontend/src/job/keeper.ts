@@ -198,8 +198,14 @@ export class Keeper {
   }
 
   private async saveNow() {
-    if (this.standing.is === "conflict" || this.standing.is === "gone" || !this.unsaved) return;
-    if (this.standing.is === "refused") return;
+    const { is } = this.standing;
+    if (is === "conflict" || is === "gone" || is === "refused") return;
+    if (!this.unsaved) {
+      // Typed back to what is stored: nothing waits any more.
+      if (is !== "kept") this.stand({ is: "kept" });
+      this.forget();
+      return;
+    }
     const mine = this.newest;
     try {
       const saved = await api.save(this.id, this.head.revision, mine, this.signed());
