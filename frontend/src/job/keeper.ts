@@ -203,7 +203,6 @@ export class Keeper {
     if (!this.unsaved) {
       // Typed back to what is stored: nothing waits any more.
       if (is !== "kept") this.stand({ is: "kept" });
-      this.forget();
       return;
     }
     const mine = this.newest;
@@ -260,6 +259,10 @@ export class Keeper {
   }
 
   private copy() {
+    if (!this.unsaved) {
+      this.forget();
+      return;
+    }
     const { writer } = this;
     const base = this.head.revision;
     this.copied = keepDraft(this.id, { writer, base, at: Date.now(), plan: this.newest });
