@@ -67,61 +67,62 @@ export function Kept({ job, aside }: { job: Job; aside: string[] }) {
   );
 }
 
+interface Way {
+  label: string;
+  take: () => Promise<unknown>;
+}
+
 /** What is asked where this window's plan and the store have parted. */
 export function Parted({ job }: { job: Job }) {
   const navigate = useNavigate();
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const tried = (deed: Promise<unknown>) => deed.catch((error) => setProblem(error as Problem));
   if (job.standing.is === "conflict")
     return (
-      <Modal title="This job was changed in another window">
-        <p className="mt-2">
-          Both plans are kept. Keep yours on top, and the other is one undo away; or take the other,
-          and yours becomes a job of its own.
-        </p>
-        {problem && <Refusal problem={problem} />}
-        <div className="flex flex-wrap gap-2 mt-4">
-          <button
-            type="button"
-            className="btn btn-info h-11"
-            onClick={() => void tried(job.keepMine())}
-          >
-            Keep mine on top
-          </button>
-          <button type="button" className="btn h-11" onClick={() => void tried(job.takeTheirs())}>
-            Take the other, keep mine as a copy
-          </button>
-        </div>
-      </Modal>
+      <Asked
+        title="This job was changed in another window"
+        told="Both plans are kept. Keep yours on top, and the other is one undo away; or take the other, and yours becomes a job of its own."
+        ways={[
+          { label: "Keep mine on top", take: job.keepMine },
+          { label: "Take the other, keep mine as a copy", take: job.takeTheirs },
+        ]}
+      />
     );
   if (job.standing.is === "gone")
     return (
-      <Modal title="This job was deleted in another window">
-        <p className="mt-2">
-          Your plan is still here. Bring the job back with its history, or keep what you see as a
-          new job.
-        </p>
-        {problem && <Refusal problem={problem} />}
-        <div className="flex flex-wrap gap-2 mt-4">
-          <button
-            type="button"
-            className="btn btn-info h-11"
-            onClick={() => void tried(job.bringBack())}
-          >
-            Bring the job back
-          </button>
-          <button
-            type="button"
-            className="btn h-11"
-            onClick={() => void tried(job.asNew().then((made) => navigate(`/jobs/${made}/room`)))}
-          >
-            Save as a new job
-          </button>
-          <Link className="btn h-11" to="/">
-            Let it go
-          </Link>
-        </div>
-      </Modal>
+      <Asked
+        title="This job was deleted in another window"
+        told="Your plan is still here. Bring the job back with its history, or keep what you see as a new job."
+        ways={[
+          { label: "Bring the job back", take: job.bringBack },
+          {
+            label: "Save as a new job",
+            take: () => job.asNew().then((made) => navigate(`/jobs/${made}/room`)),
+          },
+          { label: "Let it go", take: async () => navigate("/") },
+        ]}
+      />
     );
   return null;
+}
+
+/** A question that is left by one of its answers only; one that fails says why. */
+function Asked({ title, told, ways }: { title: string; told: string; ways: Way[] }) {
+  const [problem, setProblem] = useState<Problem | null>(null);
+  return (
+    <Modal title={title}>
+      <p className="mt-2">{told}</p>
+      {problem && <Refusal problem={problem} />}
+      <div className="flex flex-wrap gap-2 mt-4">
+        {ways.map(({ label, take }, i) => (
+          <button
+            key={label}
+            type="button"
+            className={`btn h-11 ${i === 0 ? "btn-info" : ""}`}
+            onClick={() => void take().catch((error) => setProblem(error as Problem))}
+          >
+            {label}
+          </button>
+        ))}
+      </div>
+    </Modal>
+  );
 }

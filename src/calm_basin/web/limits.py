@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from calm_basin.store.job_file import LARGEST_JOB
+
 LARGEST_BODY = 6_000_000
 """Most bytes of a request: a plan as large as one may be, and what is asked of it."""
 
-LARGER = {"/api/jobs/import": 200_000_000, "/api/store/restore": 4_000_000_000}
+LARGER = {"/api/jobs/import": LARGEST_JOB, "/api/store/restore": 4_000_000_000}
 """Where whole jobs, or all of them, are brought in."""
 
 
