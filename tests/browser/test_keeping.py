@@ -335,6 +335,40 @@ class StoreTest(KeepingCase):
         self.until(lambda: "Before a restore" in self.one("main").text, "what was there is kept")
         self.assertIn("Put back", self.one("main").text)
 
+    def test_by_keyboard_a_job_is_brought_back_and_a_copy_put_back(self) -> None:
+        kept = self.job(document())
+        self.server.kill()
+        self.server.start()
+        self.server.call("DELETE", f"/jobs/{kept}")
+        self.open("/")
+        self.until(lambda: self.one("main h1"), "the jobs")
+        self.tab_to("Backups")
+        self.press(Keys.ENTER)
+        self.until(lambda: "Bring it back" in self.one("main").text, "the deleted job")
+        self.tab_to("Bring it back")
+        self.press(Keys.ENTER)
+        self.until(lambda: self.server.call("GET", "/jobs")["jobs"], "it is back")
+        self.server.call("PUT", f"/jobs/{kept}/plan", self.moved(kept))
+        self.driver.refresh()
+        self.until(lambda: "Copy of the day" in self.one("main").text, "the copies")
+        self.tab_to("Restore")
+        # The first is the choice of a file; the one after the first copy's download puts it back.
+        self.tab_to("Restore")
+        self.press(Keys.ENTER)
+        self.until(lambda: self.one("dialog[open]"), "asked")
+        self.press(Keys.ESCAPE)
+        self.until(
+            lambda: not self.driver.find_elements(By.CSS_SELECTOR, "dialog"), "left as it is"
+        )
+        self.assertEqual(self.drain(kept), NUDGED)
+        # The focus is back where it was.
+        self.assertIn("Restore", self.driver.switch_to.active_element.text)
+        self.press(Keys.ENTER)
+        self.until(lambda: self.one("dialog[open]"), "asked again")
+        self.one("dialog .btn-info").send_keys(Keys.ENTER)
+        self.until(lambda: "1 jobs are back" in self.one("main").text, "it is put back")
+        self.assertEqual(self.drain(kept), [750, 1350])
+
     def moved(self, job_id: str) -> Document:
         head = self.server.call("GET", f"/jobs/{job_id}")
         plan = head["plan"]

@@ -73,6 +73,62 @@ class LooksTest(DemoCase):
                 self.assertEqual(self.axe(), [])
         self.driver.execute_script("localStorage.clear()")
 
+    def test_axe_finds_nothing_in_what_is_kept_and_asked(self) -> None:
+        gone = self.jobs.pop()
+        self.server.call("DELETE", f"/jobs/{gone}")
+        self.server.kill()
+        self.server.start()
+        for theme in ("tide-day", "tide-night"):
+            self.open("/rules")
+            self.driver.execute_script(f"localStorage.setItem('calm-basin.theme', '{theme}')")
+            self.open("/keeping")
+            self.until(lambda: "Copy of the day" in self.one("main").text, "the copy of the day")
+            with self.subTest(theme=theme, view="backups"):
+                self.assertEqual(self.axe(), [])
+            self.click("Restore")
+            self.until(lambda: self.one("dialog"), "asked")
+            with self.subTest(theme=theme, view="restore"):
+                self.assertEqual(self.axe(), [])
+            self.open("/")
+            self.button("New job")
+            self.driver.execute_script("dispatchEvent(new Event('calm-basin:sign-in'))")
+            self.until(lambda: self.one("dialog"), "asked to sign in")
+            with self.subTest(theme=theme, view="sign in"):
+                self.assertEqual(self.axe(), [])
+            self.open(f"/jobs/{self.jobs[5]}/depth")
+            self.ready()
+            laid = self.driver.find_elements(By.CSS_SELECTOR, "[data-tray]")
+            if not laid:
+                self.click("Lay a stock tray out from the riser")
+                self.until(lambda: self.one("[data-tray]"), "it is laid out")
+                self.saved()
+            with self.subTest(theme=theme, view="stock tray"):
+                self.assertEqual(self.axe(), [])
+        self.driver.execute_script("localStorage.clear()")
+
+    def small(self) -> list[str]:
+        """What is too low for a thumb."""
+        return [
+            f"{element.text or element.get_attribute('aria-label')} {element.rect}"
+            for element in self.driver.find_elements(
+                By.CSS_SELECTOR,
+                "button, a, select, summary, input:not([type=radio]):not([type=file])",
+            )
+            if element.is_displayed() and element.rect["height"] < 43.5
+        ]
+
+    def test_pages_beside_the_jobs_fit_a_phone(self) -> None:
+        self.server.call("DELETE", f"/jobs/{self.jobs[-1]}")
+        self.server.kill()
+        self.server.start()
+        self.size(390, 844)
+        for path, css in (("/", "[data-job]"), ("/keeping", "main ul"), ("/rules", "main section")):
+            self.open(path)
+            self.until(lambda at=css: self.one(at), path)  # type: ignore[misc]
+            wide = self.driver.execute_script("return document.documentElement.scrollWidth")
+            self.assertLessEqual(wide, 390, path)
+            self.assertEqual(self.small(), [], path)
+
     def test_on_a_phone_nothing_is_cut_off_or_too_small_for_a_thumb(self) -> None:
         self.size(390, 844)
         for step in ("room", "levels", "drain", "depth", "under", "access", "water", "pins"):
@@ -83,15 +139,7 @@ class LooksTest(DemoCase):
             # Header and key figures take a line each.
             self.assertLess(self.one("header").size["height"], 60)
             self.assertLess(self.one('[aria-label="Key figures"]').size["height"], 80)
-            small = [
-                f"{element.text or element.get_attribute('aria-label')} {element.rect}"
-                for element in self.driver.find_elements(
-                    By.CSS_SELECTOR,
-                    "button, a, select, summary, input:not([type=radio]):not([type=file])",
-                )
-                if element.is_displayed() and element.rect["height"] < 43.5
-            ]
-            self.assertEqual(small, [], step)
+            self.assertEqual(self.small(), [], step)
 
     def test_the_answer_stands_on_the_first_screen(self) -> None:
         self.open(f"/jobs/{self.jobs[0]}/depth")

@@ -240,7 +240,6 @@ export const api = {
   store: () => call<StoreState>("GET", "/store"),
   restoreCopy: (name: string) => post<{ jobs: number }>(`/store/copies/${name}/restore`, {}),
   restoreFile: (file: Blob) => call<{ jobs: number }>("POST", "/store/restore", file),
-  session: () => call<{ asked: boolean; in: boolean }>("GET", "/session"),
   signIn: (passphrase: string) => post<{ in: boolean }>("/session", { passphrase }),
   signOut: () => call<void>("DELETE", "/session"),
   comings: () => call<Comings>("GET", "/sessions"),

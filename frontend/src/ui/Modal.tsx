@@ -1,5 +1,5 @@
 import { X } from "lucide-react";
-import { type ReactNode, useEffect, useRef } from "react";
+import { type ReactNode, useLayoutEffect, useRef } from "react";
 
 interface Props {
   title: string;
@@ -11,7 +11,8 @@ interface Props {
 /** A dialog over the page: holds the focus, closes with Escape. */
 export function Modal({ title, children, onClose }: Props) {
   const box = useRef<HTMLDialogElement>(null);
-  useEffect(() => {
+  // Closed before it is taken out of the page, it gives the focus back to where it was.
+  useLayoutEffect(() => {
     const dialog = box.current;
     dialog?.showModal();
     return () => dialog?.close();
