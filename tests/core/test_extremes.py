@@ -9,7 +9,7 @@ from calm_basin.plan.base import MOST_CORNERS
 from calm_basin.plan.survey import MOST_READINGS
 from tests.core.test_survey import sloping, surveyed
 from tests.extremes import extreme, valid
-from tests.plans import L_SHAPE, Document, channel, document, point
+from tests.plans import L_SHAPE, Document, channel, document, moved, point
 
 SQUARE = [[0, 0], [2000, 0], [2000, 2000], [0, 2000]]
 
@@ -32,6 +32,27 @@ class AnsweredTest(unittest.TestCase):
                 stops = [f for f in solution.findings if f.severity == "stop"]
                 self.assertTrue(solution.complete or stops)
         self.assertEqual(met, {True, False})
+
+    def test_turned_mirrored_in_inches_with_the_drain_at_the_edge(self) -> None:
+        answered = 0
+        for seed in range(100, 160):
+            doc = extreme(seed)
+            drain = doc["shower"]["drain"]
+            if drain["kind"] == "point":
+                left = min(x for x, _ in doc["shower"]["outline"])
+                drain |= {"orientation": 0, "centre": [left + drain["width"] / 2 + seed % 3, 300]}
+            turned = moved(doc, turn=seed * 7.3, mirror=seed % 2 == 0)
+            turned["survey"] = {}
+            turned["display"] = {"length": ("in", "ft")[seed % 2], "fraction": 16}
+            try:
+                plan = plan_from(turned)
+            except PlanError:
+                continue
+            answered += 1
+            with self.subTest(seed=seed):
+                solution = solve(plan, parts=("water", "pins", "drain_map"))
+                self.assertTrue(solution.complete or solution.findings)
+        self.assertGreater(answered, 20)
 
     def test_shapes_that_once_had_no_answer(self) -> None:
         star = extreme(0)["room"]["outline"]

@@ -16,7 +16,7 @@ from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.shower import Tray
-from tests.plans import Document, document, point
+from tests.plans import Document, document, moved, point
 
 INCH = 25.4
 FOOT = 12 * INCH
@@ -171,6 +171,40 @@ class OutOfSquareTest(unittest.TestCase):
             )
             self.assertAlmostEqual(Polygon(found.outline).area, tray.area, delta=1)
         self.assertEqual(seen, {True, False})
+
+    def test_turned_and_mirrored_it_is_cut_the_same(self) -> None:
+        seen = 0
+        for seed in range(40):
+            stock, outline, riser = by_chance(seed)
+            doc = laid(stock, outline, riser)
+            doc["shower"]["drain"]["orientation"] = 0
+            other = {"left": "right", "right": "left"}
+            for mirror in (False, True):
+                away = moved(doc, turn=33.3 + 7 * seed, mirror=mirror)
+                if mirror:
+                    right = stock["width"] - stock["drain_left"]
+                    away["shower"]["former"]["stock"] = stock | {"drain_left": right}
+                try:
+                    here, there = (solve(plan_from(one)).tray for one in (doc, away))
+                except PlanError:
+                    continue
+                if here is None or there is None:
+                    self.assertEqual(here, there)
+                    continue
+                seen += 1
+                told = {
+                    other.get(side.name, side.name) if mirror else side.name: side
+                    for side in there.sides
+                }
+                for side in here.sides:
+                    again = told[side.name]
+                    self.assertEqual(
+                        (side.state, side.riser_text, side.reach_text),
+                        (again.state, again.riser_text, again.reach_text),
+                    )
+                    self.assertAlmostEqual(side.loss, again.loss, delta=0.01)
+                self.assertAlmostEqual(Polygon(here.kept).area, Polygon(there.kept).area, delta=1.0)
+        self.assertGreater(seen, 40)
 
     def test_the_riser_that_is_offered_is_the_nearest_that_will_do(self) -> None:
         offered = 0
