@@ -227,6 +227,12 @@ def check_drains(shower: Shower) -> None:
             ("shower", "former", "thick_edge"),
             "The panels' thick edge has to be thicker than their thin edge.",
         )
+    if isinstance(former, Tray) and former.extension is not None and former.stock is None:
+        raise ContradictionError(
+            ("shower", "former", "extension"),
+            "An extension goes on from a tray of a known size. Lay the stock tray out first, or "
+            "take the extension out.",
+        )
     if isinstance(former, Tray) and former.stock is not None:
         _check_stock(shower, former, former.stock)
     if isinstance(former, Tray):

@@ -34,10 +34,14 @@ def with_assumed(plan: Plan, *parts: str) -> Plan:
 
 def assumable(plan: Plan) -> Iterable[tuple[str, object]]:
     # The sizes of a drain's family are its maker's: what is assumed is which one it is.
-    built = ["/waste/family/"]
+    built = ["/waste/family/", "/system/"]
     if isinstance(plan.floor, JoistFloor):
         built += [f"/floor/{name}" for name in OF_JOISTS[plan.floor.joist]]
-    measured = ((path, value) for path, _, value in quantities(plan))
+    measured = (
+        (path, value)
+        for path, _, value in quantities(plan)
+        if not re.search(r"/\w*layers/\d+/(least|most)$", path)
+    )
     yield from ((path, value) for path, value in measured if not path.startswith(tuple(built)))
     if plan.waste.family is not None:
         yield "/waste/family/id", plan.waste.family.id

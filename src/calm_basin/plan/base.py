@@ -23,6 +23,8 @@ Offset = Annotated[float, Field(ge=0, le=50_000, allow_inf_nan=False), Quantity(
 
 Thickness = Annotated[float, Field(ge=0, le=500, allow_inf_nan=False), Quantity("length")]
 
+SetDown = Annotated[float, Field(ge=-500, le=500, allow_inf_nan=False), Quantity("length")]
+
 Gradient = Annotated[float, Field(gt=0, le=0.2, allow_inf_nan=False), Quantity("fall")]
 
 Angle = Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False), Quantity("angle")]

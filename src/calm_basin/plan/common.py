@@ -12,7 +12,16 @@ from typing import Literal
 from calm_basin.plan.base import Point
 from calm_basin.plan.floor import JoistFloor, SlabFloor
 from calm_basin.plan.room import Door, Fixture, FixtureName, Layer
-from calm_basin.plan.shower import Bevel, Former, MortarBed, SlopePanels, Tile, Tray
+from calm_basin.plan.shower import (
+    Bevel,
+    Extension,
+    Former,
+    LowerLift,
+    MortarBed,
+    SlopePanels,
+    Tile,
+    Tray,
+)
 from calm_basin.units import MM_PER_INCH, LengthUnit
 
 Pair = tuple[float, float]
@@ -93,7 +102,20 @@ class CommonSizes:
             thin_edge=self.size(10, 0.25),
             thick_edge=self.size(35, 1.25),
             length=self.size(1200, 48),
+            width=self.size(400, 16),
         )
+
+    @property
+    def pour_cover(self) -> float:
+        return self.size(6, 0.25)
+
+    @property
+    def extension(self) -> Extension:
+        return Extension(length=self.size(950, 36), rise=self.size(10, 0.375))
+
+    @property
+    def lower_lift(self) -> LowerLift:
+        return LowerLift(least_thickness=self.size(15, 0.5), membrane=self.size(1, 0.0625))
 
     @property
     def tile(self) -> Tile:

@@ -18,26 +18,30 @@ from calm_basin.plan.job import DisplayChoice, Job
 from calm_basin.plan.room import Room
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.survey import Survey
+from calm_basin.plan.system import BuildSystem
 from calm_basin.plan.users import Override, Side, User
 from calm_basin.plan.waste import Waste
 from calm_basin.plan.water import Water
 
 FORMAT = "calm-basin-plan"
 
-VERSION = 8
+VERSION = 9
 
 
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[8] = 8
+    version: Literal[9] = 9
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)
     room: Room
     floor: Floor
     shower: Shower
+    system: BuildSystem | None = Field(
+        default=None, description="by which the shower is built; null: none was chosen"
+    )
     accessible: bool = Field(
         default=False, description="whether what is asked of accessible rooms binds this one"
     )

@@ -20,10 +20,13 @@ from calm_basin.plan.base import (
 
 
 class Layer(Part):
-    """One layer of a floor's build-up, named by what it is."""
+    """One layer of a floor's build-up, named by what it is; ``least`` and ``most`` are how thick
+    its kind usually is."""
 
     name: Name
     thickness: Thickness
+    least: Thickness | None = Field(default=None, description="null: nothing is known")
+    most: Thickness | None = Field(default=None, description="null: nothing is known")
 
 
 class Door(Part):
@@ -97,3 +100,8 @@ class Room(Part):
     doors: tuple[Door, ...] = Field(default=(), max_length=20)
     fixtures: tuple[Fixture, ...] = Field(default=(), max_length=30)
     layers: tuple[Layer, ...] = Field(max_length=20)
+    laid: Coordinate | None = Field(
+        default=None,
+        description="the finished floor where it is down already, from the deck or slab top; "
+        "null: it follows from the layers",
+    )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from math import hypot
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -14,6 +15,7 @@ from calm_basin.plan.base import (
     Outline,
     Part,
     Point,
+    SetDown,
     Size,
     Thickness,
 )
@@ -30,6 +32,11 @@ class PointDrain(Part):
     orientation: Angle = 0.0
 
 
+ChannelEnds = Literal["finished", "deducted", "notched"]
+"""Three schools: the channel ends at the finished wall; it ends short of it by tile and adhesive,
+which stand beside it; the wall tile is notched down into it."""
+
+
 class LinearDrain(Part):
     """A channel between two end points of its centre line."""
 
@@ -43,6 +50,21 @@ class LinearDrain(Part):
     outlet: Offset | None = Field(
         default=None, description="from the start to where the waste leaves; null: the middle"
     )
+    ends: ChannelEnds = Field(
+        default="finished", description="how the channel meets the wall tile at its two ends"
+    )
+
+    @property
+    def size(self) -> float:
+        """Its length, mm."""
+        return hypot(self.end[0] - self.start[0], self.end[1] - self.start[1])
+
+    @property
+    def outlet_at(self) -> Point:
+        """Where the waste leaves, on plan."""
+        share = 0.5 if self.outlet is None else self.outlet / self.size
+        (x0, y0), (x1, y1) = self.start, self.end
+        return (x0 + (x1 - x0) * share, y0 + (y1 - y0) * share)
 
 
 Drain = Annotated[PointDrain | LinearDrain, Field(discriminator="kind")]
@@ -70,11 +92,23 @@ class Rest(Part):
     walls: Walls = "rising"
 
 
+class LowerLift(Part):
+    """The lower lift of a bed in two lifts: it falls from all sides to the drain's body and carries
+    the membrane, on which the upper lift lies. ``least_thickness`` is at the drain."""
+
+    least_thickness: Thickness
+    membrane: Thickness
+    fall: Gradient = Field(default=1 / 48, description="from all sides to the drain's body")
+
+
 class MortarBed(Part):
-    """A setting bed whose thinnest place is at the drain."""
+    """A setting bed whose thinnest place is at the drain; laid in two lifts it is the upper one."""
 
     kind: Literal["bed"] = "bed"
     least_thickness: Thickness
+    lower: LowerLift | None = Field(
+        default=None, description="under the membrane; null: the bed is one lift"
+    )
 
 
 class SideCut(Part):
@@ -95,6 +129,19 @@ class StockTray(Part):
     drain_back: Offset
 
 
+class Extension(Part):
+    """A piece that goes on from a tray's entry side with a rise of its own; only its plain end,
+    at the entry, may be cut."""
+
+    length: Size
+    rise: Thickness
+
+    @property
+    def fall(self) -> float:
+        """Rise over run."""
+        return self.rise / self.length
+
+
 class Tray(Part):
     """A preformed tray with its falls built in: its size is the shower's plus what was cut off, or
     that of ``stock``, which is laid out from the riser: its own drain comes to lie where the
@@ -111,6 +158,9 @@ class Tray(Part):
     stock: StockTray | None = Field(
         default=None, description="the tray as it is delivered; null: its cuts are given instead"
     )
+    extension: Extension | None = Field(
+        default=None, description="of a stock tray, towards the entry; null: none"
+    )
 
 
 class SlopePanels(Part):
@@ -120,6 +170,7 @@ class SlopePanels(Part):
     thin_edge: Thickness
     thick_edge: Thickness
     length: Size
+    width: Size = Field(default=400.0, description="of one panel, along the channel")
 
     @property
     def fall(self) -> float:
@@ -152,13 +203,17 @@ class Shower(Part):
     entries: tuple[int, ...] = Field(
         min_length=1, description="which edges of the outline are walked or rolled over"
     )
-    set_down: Thickness = Field(
-        default=0.0, description="how far the shower's edge lies below the room at the entry"
+    set_down: SetDown = Field(
+        default=0.0,
+        description="how far the shower's edge lies below the room at the entry; below 0 above it",
     )
     bevel: Bevel | None = Field(
         default=None, description="of the step at the entry; null: its edge is square"
     )
     layers: tuple[Layer, ...] = Field(max_length=20, description="above the bed or tray")
+    wall_layers: tuple[Layer, ...] = Field(
+        default=(), max_length=20, description="that still go on its walls, inside its outline"
+    )
     former: Former
     drain: Drain
     second_drain: PointDrain | None = None

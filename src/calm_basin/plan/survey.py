@@ -69,10 +69,15 @@ class ShimReading(Part):
 Reading = Annotated[HeightReading | StaffReading | ShimReading, Field(discriminator="kind")]
 
 
+PourArea = Literal["room", "shower", "both"]
+
+
 class Pour(Part):
-    """Self-levelling compound over the floor that stays."""
+    """Self-levelling compound: over the floor that stays, in the shower's recess under what makes
+    the falls, or both."""
 
     kind: Literal["pour"] = "pour"
+    area: PourArea = Field(default="room", description="where it is poured")
     cover: Thickness = Field(default=6.0, description="over the high spot")
     bag_litres: float = Field(default=11.8, ge=1, le=100, description="yield of one bag")
     waste_share: float = Field(default=0.0, ge=0, le=0.5, description="kept back for what is lost")

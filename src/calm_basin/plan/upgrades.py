@@ -67,6 +67,12 @@ def _with_stock(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 8}
 
 
+def _with_system(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 9 tells by which build system the shower is built, how thick a layer usually is, a
+    bed's lower lift, a tray's extension and what goes on the walls."""
+    return {**document, "version": 9}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _with_survey,
     2: _with_water,
@@ -75,5 +81,6 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     5: _with_kinds,
     6: _with_waste,
     7: _with_stock,
+    8: _with_system,
 }
 """Per version, the function that turns a document of that version into one of the next."""

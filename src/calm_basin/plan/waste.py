@@ -11,6 +11,17 @@ from calm_basin.plan.base import Coordinate, Name, Offset, Part, Point, Size
 Step = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
 
 
+class Adjustment(Part):
+    """A part of a drain that is set to the tile: what may lie between flange and grate is ``least``
+    to ``most`` with it. It is screwed, sawn off at its lower end, snapped to a length, or turned
+    over for thin tile."""
+
+    part: Name
+    how: Literal["screw", "saw", "snap", "turn"]
+    least: Offset
+    most: Offset
+
+
 class DrainFamily(Part):
     """What a kind of drain asks of the deck and of the pipe.
 
@@ -43,6 +54,7 @@ class DrainFamily(Part):
     wiggle: Offset = 0.0
     least_height: Offset = 0.0
     most_height: Offset = 0.0
+    adjusts: tuple[Adjustment, ...] = Field(default=(), max_length=6)
     blocking: Offset = Field(default=115.0, description="timber keeps clear of the hole's middle")
     with_access: tuple[Step, ...] = Field(default=(), max_length=12)
     without_access: tuple[Step, ...] = Field(default=(), max_length=12)

@@ -64,9 +64,9 @@ def written_rules(rules: RuleSet) -> str:
 
 
 def plain(value: Any) -> Any:
-    """A document without tuples, as it is written to TOML."""
+    """A document without tuples and without what is absent, as it is written to TOML."""
     if isinstance(value, dict):
-        return {name: plain(item) for name, item in value.items()}
+        return {name: plain(item) for name, item in value.items() if item is not None}
     return [plain(item) for item in value] if isinstance(value, list | tuple) else value
 
 

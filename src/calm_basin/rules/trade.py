@@ -71,6 +71,12 @@ class Given(Sourced):
     given: float
 
 
+class Days(Sourced):
+    """How long a way to the depth takes."""
+
+    days: str
+
+
 class Base(Sourced):
     """What a floor has to carry and how true it must be: level under the whole shower, or flat
     under a straightedge."""
@@ -105,6 +111,12 @@ def table(name: str) -> dict[str, Any]:
     """A table of values of the trade that belong to no rule set."""
     file = resources.files(__package__) / "tables" / f"{name}.toml"
     return tomllib.loads(file.read_text("utf-8"))
+
+
+@cache
+def way_days(code: str) -> Days:
+    """How long one way to the depth takes, by its code."""
+    return Days.model_validate(table("ways")[code])
 
 
 @cache
@@ -197,6 +209,24 @@ def rebate() -> Practice:
 def undercut() -> Practice:
     """By how much a side of a tray may be cut short."""
     return Practice.model_validate(table("practice")["undercut"])
+
+
+@cache
+def end_stops() -> Practice:
+    """What both end stops of a channel take of its length together."""
+    return Practice.model_validate(table("practice")["end_stops"])
+
+
+@cache
+def outlet_section() -> Practice:
+    """What a cemented outlet section takes out of a channel's cut pieces."""
+    return Practice.model_validate(table("practice")["outlet_section"])
+
+
+@cache
+def proud_of_channel() -> Practice:
+    """How far tile finishes above a channel."""
+    return Practice.model_validate(table("practice")["proud_of_channel"])
 
 
 @cache

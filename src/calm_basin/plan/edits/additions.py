@@ -5,22 +5,23 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 from math import cos, hypot, radians, sin
-from typing import Any, Literal, get_args
+from typing import Literal, get_args
 
 import numpy as np
 from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
-from calm_basin.plan.assumed import with_assumed
 from calm_basin.plan.backs import Side, footprint
-from calm_basin.plan.base import Outline, Part, Point
+from calm_basin.plan.base import Outline
 from calm_basin.plan.common import FIXTURES, CommonSizes
 from calm_basin.plan.document import Plan
+from calm_basin.plan.edits.build_up import with_build_up
+from calm_basin.plan.edits.putting import appended, need, put
 from calm_basin.plan.floor import Beam, JoistFloor, Member, OtherJoist, Service, SlabFloor
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.reading import PlanError, Problem, plan_from
+from calm_basin.plan.reading import PlanError, Problem
 from calm_basin.plan.room import Door, Fixture, FixtureName, Layer, Room
-from calm_basin.plan.shower import PointDrain, Rest, SideCut, StockTray, Tray, Walls
+from calm_basin.plan.shower import PointDrain, Rest, SideCut, Walls
 from calm_basin.plan.survey import Diagonal, Tape, TapedWall
 from calm_basin.plan.water import ShowerHead
 
@@ -36,8 +37,14 @@ Addition = Literal[
     "panels",
     "cut",
     "stock tray",
+    "extension",
+    "lower lift",
     "room layer",
     "shower layer",
+    "wall layer",
+    "pour room",
+    "pour shower",
+    "pour both",
     "tile",
     "rest rising",
     "rest level",
@@ -75,8 +82,12 @@ FIRST_WALL = (1000.0, 36.0)
 """Length of a taped wall that was added, in mm and in inches."""
 
 
-def add(plan: Plan, what: str, side: int | None = None) -> Plan:
-    """The plan with one more part in a common size; ``side`` is the shower's side that is cut.
+NEW_LAYER = Layer(name="new layer", thickness=0.0)
+
+
+def add(plan: Plan, what: str, side: int | None = None, layer: Layer = NEW_LAYER) -> Plan:
+    """The plan with one more part in a common size; ``side`` is the shower's side that is cut,
+    ``layer`` what is added to layers.
 
     Raises
     ------
@@ -87,50 +98,51 @@ def add(plan: Plan, what: str, side: int | None = None) -> Plan:
     match what:
         case "joists" | "slab":
             floor = common.joists if what == "joists" else common.slab
-            return _put(plan, "/floor", floor, chosen="/floor/kind")
+            return put(plan, "/floor", floor, chosen="/floor/kind")
         case "door":
-            return _appended(plan, "/room/doors", common.door(0, 0.0))
+            return appended(plan, "/room/doors", common.door(0, 0.0))
         case "floor beyond":
             doors = plan.room.doors
-            _need(side is not None and 0 <= side < len(doors), "/side", "Say beyond which door.")
+            need(side is not None and 0 <= side < len(doors), "/side", "Say beyond which door.")
             level = sum(layer.thickness for layer in plan.room.layers)
-            return _put(plan, f"/room/doors/{side}/outside", level)
+            return put(plan, f"/room/doors/{side}/outside", level)
         case "bevel":
-            return _put(plan, "/shower/bevel", common.bevel)
+            return put(plan, "/shower/bevel", common.bevel)
         case "bed" | "tray" | "panels":
-            return _put(plan, "/shower/former", common.former(what))
+            return put(plan, "/shower/former", common.former(what))
         case "cut":
-            _need(plan.shower.former.kind == "tray", "/shower/former/kind", "Choose a tray first.")
-            _need(side is not None, "/side", "Say which side of the tray is cut.")
+            need(plan.shower.former.kind == "tray", "/shower/former/kind", "Choose a tray first.")
+            need(side is not None, "/side", "Say which side of the tray is cut.")
             cut = SideCut(edge=side or 0, width=common.size(*FIRST_CUT))
-            return _appended(plan, "/shower/former/cuts", cut)
-        case "stock tray":
-            return _with_stock(plan, common)
+            return appended(plan, "/shower/former/cuts", cut)
+        case "stock tray" | "extension" | "lower lift" | "pour room" | "pour shower" | "pour both":
+            return with_build_up(plan, common, what)
         case "room layer" | "shower layer":
-            layer = Layer(name="new layer", thickness=0.0)
-            return _appended(plan, f"/{what.split()[0]}/layers", layer)
+            return appended(plan, f"/{what.split()[0]}/layers", layer)
+        case "wall layer":
+            return appended(plan, "/shower/wall_layers", layer)
         case "tile":
-            return _put(plan, "/shower/tile", common.tile)
+            return put(plan, "/shower/tile", common.tile)
         case "rest rising" | "rest level":
             walls: Walls = "rising" if what == "rest rising" else "level"
             there = plan.shower.rest
             rest = Rest(asked=there.asked if there else REST_FALL, walls=walls)
-            put = _put(plan, "/shower/rest", rest)
-            return put.model_copy(
-                update={"assumed": tuple(p for p in put.assumed if p != "/shower/rest/asked")}
+            added = put(plan, "/shower/rest", rest)
+            return added.model_copy(
+                update={"assumed": tuple(p for p in added.assumed if p != "/shower/rest/asked")}
             )
         case "tape":
-            return _put(plan, "/survey/tape", _tape_of(plan))
+            return put(plan, "/survey/tape", _tape_of(plan))
         case "taped wall":
             wall = TapedWall(length=common.size(*FIRST_WALL), square=False)
-            return _appended(plan, "/survey/tape/walls", wall)
+            return appended(plan, "/survey/tape/walls", wall)
         case "diagonal":
-            return _appended(plan, "/survey/tape/diagonals", _diagonal(plan))
+            return appended(plan, "/survey/tape/diagonals", _diagonal(plan))
         case "head":
             head = ShowerHead(name="hand shower", flow_l_min=HEAD_FLOW)
-            return _appended(plan, "/water/heads", head)
+            return appended(plan, "/water/heads", head)
         case "drain figure":
-            return _put(plan, "/water/drain_l_min", DRAIN_FLOW)
+            return put(plan, "/water/drain_l_min", DRAIN_FLOW)
         case (
             "other joist"
             | "joist start"
@@ -147,58 +159,27 @@ def add(plan: Plan, what: str, side: int | None = None) -> Plan:
             service = Service(
                 name="pipe", kind="water", points=((x0, y0), (x1, y1)), clearance=clear
             )
-            return _appended(plan, "/services", service)
+            return appended(plan, "/services", service)
         case "service depth":
             lines = plan.services
-            _need(side is not None and 0 <= side < len(lines), "/side", "Say of which line.")
-            return _put(plan, f"/services/{side}/depth", common.size(50, 2))
+            need(side is not None and 0 <= side < len(lines), "/side", "Say of which line.")
+            return put(plan, f"/services/{side}/depth", common.size(50, 2))
         case "membrane":
             slab = plan.floor
-            _need(isinstance(slab, SlabFloor), "/floor/kind", "Joists have no membrane.")
+            need(isinstance(slab, SlabFloor), "/floor/kind", "Joists have no membrane.")
             assert isinstance(slab, SlabFloor)
-            return _put(plan, "/floor/membrane", slab.thickness)
+            return put(plan, "/floor/membrane", slab.thickness)
         case "bend":
             return _with_bend(plan)
         case "stack":
-            return _put(plan, "/waste/stack", plan.room.outline[0])
+            return put(plan, "/waste/stack", plan.room.outline[0])
         case "branch":
-            return _put(plan, "/waste/branch", -common.size(*BRANCH))
+            return put(plan, "/waste/branch", -common.size(*BRANCH))
         case _ if what in FIXTURES:
             return _with_fixture(plan, common, what)
         case _:
             listed = ", ".join(f"“{name}”" for name in get_args(Addition))
             raise PlanError([Problem("/what", f"Choose what to add: {listed}.")])
-
-
-STOCK = (100.0, 4.0)
-"""Trays are taken to come in sizes of whole multiples of this, in mm and in inches."""
-
-
-def _with_stock(plan: Plan, common: CommonSizes) -> Plan:
-    """The plan with a tray that is laid out from its riser, its drain in its middle: to begin with
-    the smallest that reaches every side. What was cut off the tray before follows from it."""
-    former, drain = plan.shower.former, plan.shower.drain
-    _need(isinstance(former, Tray), "/shower/former/kind", "Choose a tray first.")
-    _need(isinstance(drain, PointDrain), "/shower/drain/kind", "A tray has a point drain.")
-    assert isinstance(former, Tray) and isinstance(drain, PointDrain)
-    side = Side.of(plan.shower.outline, plan.shower.entries[0])
-    away = np.array(plan.shower.outline) - np.array(drain.centre)
-    step = common.size(*STOCK)
-    sizes = [
-        2 * step * np.ceil(float(np.abs(away @ way).max()) / step - 1e-6)
-        for way in (side.along, side.inward)
-    ]
-    stock = StockTray(
-        width=sizes[0], length=sizes[1], drain_left=sizes[0] / 2, drain_back=sizes[1] / 2
-    )
-    bare = plan.model_copy(
-        update={
-            "shower": plan.shower.model_copy(
-                update={"former": former.model_copy(update={"cuts": ()})}
-            )
-        }
-    )
-    return _put(bare, "/shower/former/stock", stock)
 
 
 BRANCH = (200.0, 8.0)
@@ -209,45 +190,45 @@ def _with_timber(plan: Plan, common: CommonSizes, what: str, side: int | None) -
     """The plan with one more thing said of its joists; ``side`` is the joist, as the plan counts
     them."""
     joists = plan.floor
-    _need(isinstance(joists, JoistFloor), "/floor/kind", "A slab has no joists.")
+    need(isinstance(joists, JoistFloor), "/floor/kind", "A slab has no joists.")
     assert isinstance(joists, JoistFloor)
     if what == "other joist":
-        _need(side is not None, "/side", "Say which joist.")
+        need(side is not None, "/side", "Say which joist.")
         named = {other.number for other in joists.others}
-        _need(side not in named, "/side", "This joist is in the list already.")
-        return _appended(plan, "/floor/others", OtherJoist(number=side or 0, plies=2))
+        need(side not in named, "/side", "This joist is in the list already.")
+        return appended(plan, "/floor/others", OtherJoist(number=side or 0, plies=2))
     angle = radians(joists.direction)
     along = np.array([cos(angle), sin(angle)])
     reach = np.array(plan.room.outline) @ along
     if what == "span":
-        sized = _put(plan, "/floor/span", float(np.ptp(reach)))
-        return _put(sized, "/floor/bearing", float(reach.min()))
+        sized = put(plan, "/floor/span", float(np.ptp(reach)))
+        return put(sized, "/floor/bearing", float(reach.min()))
     middle = np.array(Polygon(plan.shower.outline).centroid.coords[0])
     if what in ("joist start", "joist end"):
         listed = joists.others
-        _need(side is not None and 0 <= side < len(listed), "/side", "Say which joist.")
+        need(side is not None and 0 <= side < len(listed), "/side", "Say which joist.")
         at = common.whole(float(middle @ along))
-        return _put(plan, f"/floor/others/{side}/{what.split()[1]}", at)
+        return put(plan, f"/floor/others/{side}/{what.split()[1]}", at)
     way = along if what == "added joist" else np.array([-along[1], along[0]])
     half = joists.centres / 2
     start, end = middle - way * half, middle + way * half
     ends = {"start": _rounded(start), "end": _rounded(end), "width": joists.width}
     if what == "girder":
-        return _appended(plan, "/floor/beams", Beam.model_validate(ends))
+        return appended(plan, "/floor/beams", Beam.model_validate(ends))
     kind = "joist" if what == "added joist" else "trimmer"
-    return _appended(plan, "/floor/members", Member.model_validate({"kind": kind, **ends}))
+    return appended(plan, "/floor/members", Member.model_validate({"kind": kind, **ends}))
 
 
 def _with_bend(plan: Plan) -> Plan:
     """The plan with one more bend in the run that it lays, half way from the last to the stack."""
     run, stack = plan.waste.run, plan.waste.stack
-    _need(run is not None and stack is not None, "/waste/run", "Lay the run first.")
+    need(run is not None and stack is not None, "/waste/run", "Lay the run first.")
     assert run is not None and stack is not None
     drain = plan.shower.drain
     ends = [drain.centre] if isinstance(drain, PointDrain) else [drain.start, drain.end]
     last = np.array(run[-1]) if run else np.mean(np.array(ends), axis=0)
     whole, (x, y) = CommonSizes(plan.display.length).whole, (last + np.array(stack)) / 2
-    return _put(plan, "/waste/run", (*run, (whole(float(x)), whole(float(y)))))
+    return put(plan, "/waste/run", (*run, (whole(float(x)), whole(float(y)))))
 
 
 def _rounded(place: NDArray[np.float64]) -> tuple[float, float]:
@@ -260,36 +241,6 @@ def _across_room(plan: Plan) -> tuple[tuple[float, float], tuple[float, float]]:
     (left, low), (right, high) = corners.min(axis=0), corners.max(axis=0)
     middle = (low + high) / 2
     return _rounded(np.array([left, middle])), _rounded(np.array([right, middle]))
-
-
-def _need(there: bool, path: str, cure: str) -> None:
-    if not there:
-        raise PlanError([Problem(path, cure)])
-
-
-def _put(
-    plan: Plan, path: str, part: Part | float | Point | tuple[Point, ...], chosen: str = ""
-) -> Plan:
-    """The plan with a part at a pointer, what it measures assumed but for what was ``chosen``."""
-    document = plan.model_dump(mode="json")
-    *way, last = path.split("/")[1:]
-    there: Any = document
-    for name in way:
-        there = there[int(name) if isinstance(there, list) else name]
-    there[last] = part.model_dump(mode="json") if isinstance(part, Part) else part
-    document["assumed"] = [p for p in plan.assumed if p != path and not p.startswith(f"{path}/")]
-    put = with_assumed(plan_from(document), path)
-    return put.model_copy(update={"assumed": tuple(p for p in put.assumed if p != chosen)})
-
-
-def _appended(plan: Plan, path: str, part: Part) -> Plan:
-    document = plan.model_dump(mode="json")
-    there: Any = document
-    for name in path.split("/")[1:]:
-        there = there.get(name) if isinstance(there, dict) else None
-    _need(isinstance(there, list), path, "There is nothing yet to add this to.")
-    there.append(part.model_dump(mode="json"))
-    return with_assumed(plan_from(document), f"{path}/{len(there) - 1}")
 
 
 IN_THE_SHOWER: tuple[FixtureName, ...] = (
@@ -336,7 +287,7 @@ def _with_fixture(plan: Plan, common: CommonSizes, name: FixtureName) -> Plan:
 
     first = next(places)
     placed = first if free(first) else next(filter(free, places), first)
-    return _appended(plan, "/room/fixtures", placed)
+    return appended(plan, "/room/fixtures", placed)
 
 
 def _along(outline: Outline, sides: list[int], fixture: Fixture, step: float) -> Iterator[Fixture]:
@@ -377,8 +328,8 @@ def _tape_of(plan: Plan) -> Tape:
 
 def _diagonal(plan: Plan) -> Diagonal:
     tape = plan.survey.tape
-    _need(tape is not None, "/survey/tape", "Measure the walls by tape first.")
+    need(tape is not None, "/survey/tape", "Measure the walls by tape first.")
     walls = 0 if tape is None else len(tape.walls)
-    _need(walls > 3, "/survey/tape/diagonals", "A triangle has no diagonal.")
+    need(walls > 3, "/survey/tape/diagonals", "A triangle has no diagonal.")
     (x0, y0), (x2, y2) = plan.room.outline[0], plan.room.outline[2]
     return Diagonal(first=0, last=2, length=hypot(x2 - x0, y2 - y0))

@@ -20,6 +20,7 @@ LISTS = (
     "/services",
     "/waste/run",
     "/shower/layers",
+    "/shower/wall_layers",
     "/shower/former/cuts",
     "/survey/tape/walls",
     "/survey/tape/diagonals",

@@ -1,0 +1,40 @@
+"""Parts put at their places in a plan: what they measure is assumed until it is typed."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from calm_basin.plan.assumed import with_assumed
+from calm_basin.plan.base import Part, Point
+from calm_basin.plan.document import Plan
+from calm_basin.plan.reading import PlanError, Problem, plan_from
+
+
+def need(there: bool, path: str, cure: str) -> None:
+    if not there:
+        raise PlanError([Problem(path, cure)])
+
+
+def put(
+    plan: Plan, path: str, part: Part | float | Point | tuple[Point, ...], chosen: str = ""
+) -> Plan:
+    """The plan with a part at a pointer, what it measures assumed but for what was ``chosen``."""
+    document = plan.model_dump(mode="json")
+    *way, last = path.split("/")[1:]
+    there: Any = document
+    for name in way:
+        there = there[int(name) if isinstance(there, list) else name]
+    there[last] = part.model_dump(mode="json") if isinstance(part, Part) else part
+    document["assumed"] = [p for p in plan.assumed if p != path and not p.startswith(f"{path}/")]
+    put = with_assumed(plan_from(document), path)
+    return put.model_copy(update={"assumed": tuple(p for p in put.assumed if p != chosen)})
+
+
+def appended(plan: Plan, path: str, part: Part) -> Plan:
+    document = plan.model_dump(mode="json")
+    there: Any = document
+    for name in path.split("/")[1:]:
+        there = there.get(name) if isinstance(there, dict) else None
+    need(isinstance(there, list), path, "There is nothing yet to add this to.")
+    there.append(part.model_dump(mode="json"))
+    return with_assumed(plan_from(document), f"{path}/{len(there) - 1}")
