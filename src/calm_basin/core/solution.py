@@ -11,13 +11,14 @@ from typing import Literal
 
 from calm_basin.core.access.result import AccessResult
 from calm_basin.core.answer.result import Caution, Figure, Finding, Result
-from calm_basin.core.depth.result import TrayLayout, Way
+from calm_basin.core.depth.result import Chain, DepthBar, PanelLayout, TrayLayout, Ways
 from calm_basin.core.falls.result import Arrangement, Corridor, FloorSurface, SpotLevel
 from calm_basin.core.room.result import Assumed, Drawing, OwnValue
 from calm_basin.core.section.result import Section
 from calm_basin.core.setting_out.result import PinsResult
 from calm_basin.core.structure.result import StructureResult
 from calm_basin.core.survey.result import SurveyResult
+from calm_basin.core.systems.result import SystemCards
 from calm_basin.core.waste.result import DrainMap, WasteResult
 from calm_basin.core.water.result import WaterResult
 
@@ -56,8 +57,12 @@ class Solution(Result):
     arrangements: tuple[Arrangement, ...]
     findings: tuple[Finding, ...]
     summary: str
-    ways: tuple[Way, ...]
+    system: SystemCards | None = None
+    depth: DepthBar | None = None
+    ways: Ways | None = None
     tray: TrayLayout | None = None
+    panels: PanelLayout | None = None
+    chains: tuple[Chain, ...] = ()
     cautions: tuple[Caution, ...]
     asked: tuple[SpotLevel, ...] = ()
     structure: StructureResult | None = None

@@ -61,7 +61,9 @@ def solve(
         fields |= subject.answer(question)
         figures |= subject.figures(question)
         if case is not None:
-            fields |= {name: part(case) for name, part in subject.parts.items() if name in parts}
+            fields |= {
+                name: part(question, case) for name, part in subject.parts.items() if name in parts
+            }
     return Solution(
         complete=case is not None,
         rule_set=question.rules.name,

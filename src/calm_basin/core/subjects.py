@@ -12,12 +12,14 @@ from calm_basin.core.section.subject import SECTION
 from calm_basin.core.setting_out.subject import SETTING_OUT
 from calm_basin.core.structure.subject import STRUCTURE
 from calm_basin.core.survey.subject import SURVEY
+from calm_basin.core.systems.subject import SYSTEMS
 from calm_basin.core.waste.subject import WASTE
 from calm_basin.core.water.subject import WATER
 
 SUBJECTS: tuple[Subject, ...] = (
     SURVEY,
     FALLS,
+    SYSTEMS,
     DEPTH,
     STRUCTURE,
     WASTE,

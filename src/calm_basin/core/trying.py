@@ -62,7 +62,7 @@ class _Bench:
             if name not in self._made:
                 if len(self._made) >= MOST_MADE:
                     break
-                self._made[name] = _floor_of(self.case.plan, self.case.rules, cure)
+                self._made[name] = made_on(self.case.plan, self.case.rules, cure)
             mended = self._made[name]
             if mended is None or key_of(found.finding) in {key_of(f.finding) for f in own(mended)}:
                 continue
@@ -86,7 +86,7 @@ class _Bench:
 
 def tried(case: Case, checks: Sequence[Check], cure: Cure, found: Sequence[Finding]) -> Case | None:
     """The plan with a change made on it; None where there is no floor or a stop is opened."""
-    mended = _floor_of(case.plan, case.rules, cure)
+    mended = made_on(case.plan, case.rules, cure)
     if mended is None:
         return None
     before = {key_of(f): f for f in found}
@@ -104,7 +104,7 @@ def made_without_floor(
     """
     made: list[tuple[Cure, dict[Key, Finding]]] = []
     for cure in candidates:
-        mended = None if cure is None else _floor_of(plan, rules, cure)
+        mended = None if cure is None else made_on(plan, rules, cure)
         if cure is not None and mended is not None:
             made.append((cure, {key_of(f): f for f in after(mended, checks)}))
     stops = [sum(f.severity == "stop" for f in left.values()) for _, left in made]
@@ -115,7 +115,7 @@ def made_without_floor(
     )
 
 
-def _floor_of(plan: Plan, rules: RuleSet, cure: Cure) -> Case | None:
+def made_on(plan: Plan, rules: RuleSet, cure: Cure) -> Case | None:
     """The plan with a cure made on it; None where there is no such plan or it has no floor."""
     try:
         mended = changed(plan, cure.changes)

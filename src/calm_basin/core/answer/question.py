@@ -14,7 +14,7 @@ from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import Plan
 from calm_basin.rules import RuleSet
 
-Part = Literal["water", "pins", "drain_map"]
+Part = Literal["water", "pins", "drain_map", "ways"]
 """What is worked out only when it is asked for: it takes longer and not every screen shows it."""
 
 
@@ -64,4 +64,4 @@ class Subject:
     cautions: Callable[[Question], tuple[Caution, ...]] = lambda _: ()
     checks: tuple[Check, ...] = ()
     doubts: Callable[[Plan, Words], list[Found]] = lambda _plan, _words: []
-    parts: Mapping[Part, Callable[[Case], Any]] = field(default_factory=dict)
+    parts: Mapping[Part, Callable[[Question, Case], Any]] = field(default_factory=dict)

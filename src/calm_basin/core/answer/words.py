@@ -14,6 +14,9 @@ from calm_basin.units import (
     format_limit,
 )
 
+FLUSH = 0.05
+"""A step that is smaller, mm, is none."""
+
 
 @dataclass(frozen=True)
 class Words:
@@ -43,6 +46,26 @@ class Words:
     def bare(self, value: float) -> str:
         """A length without the name of its metric unit, for figures on a drawing."""
         return format_length(value, self.display, unit=False)
+
+    def step(self, down: float) -> str:
+        """A step, mm, with its way as one who walks in meets it."""
+        if abs(down) <= FLUSH:
+            return "flush"
+        return f"{self.length(abs(down), 'up')} {'down' if down > 0 else 'up'}"
+
+    def spare(self, left: float) -> str:
+        """How much of a depth, mm, is over, or below 0 short."""
+        if abs(left) < self.display.step / 2:
+            return "just enough" if left >= -1e-6 else f"{self.length(-left, 'up')} short"
+        return (
+            f"{self.length(left, 'down')} over" if left > 0 else f"{self.length(-left, 'up')} short"
+        )
+
+    def area(self, square: float) -> str:
+        """An area, mm², in the units of the display."""
+        if self.display.imperial:
+            return f"{square / 304.8**2:.1f} sq ft"
+        return f"{square / 1e6:.2f} m²"
 
     def move(self, dx: float, dy: float) -> str:
         """A displacement on plan, such as ``38 mm left and 20 mm up``."""

@@ -17,9 +17,6 @@ ARITHMETIC = "Arithmetic of the build-up"
 NOTHING = 1e-6
 """A depth that is smaller, mm, is rounding."""
 
-FLUSH = 0.05
-"""A step that is smaller, mm, is none."""
-
 
 def figures(asked: Question) -> dict[str, Figure]:
     """Recess, step and levels; without a floor, what does not hang on it."""
@@ -98,7 +95,7 @@ def _step(asked: Question) -> dict[str, Figure]:
         "step_at_entry": figure(
             "Step at entry",
             step,
-            _step_text(words, step or 0.0),
+            words.step(step or 0.0),
             "step down = set-down + how far the floor falls along the entry edge; below 0 it is a "
             "step up",
             [
@@ -176,10 +173,3 @@ def _levels(asked: Question) -> dict[str, Figure]:
             source=ARITHMETIC,
         ),
     }
-
-
-def _step_text(words: Words, step: float) -> str:
-    """A step at the entry in words, with its way as one who walks in meets it."""
-    if abs(step) <= FLUSH:
-        return "flush"
-    return f"{words.length(abs(step), 'up')} {'down' if step > 0 else 'up'}"

@@ -7,9 +7,10 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.depth.cures import fit_depth
 from calm_basin.core.falls import ring_of
-from calm_basin.core.falls.cures import cut_elsewhere, pack_tray, tray_entry_cut
+from calm_basin.core.falls.cures import cut_elsewhere, pack_tray
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.falls.step import step_of
+from calm_basin.core.falls.stock import tray_entry_cut
 from calm_basin.core.geometry.levels import depth_available, levels
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Tray
@@ -62,7 +63,7 @@ def entry(case: Case) -> list[Found]:
     limit = max(over, key=lambda item: item.value)
     falling = falling_edge(case, step)
     why = ""
-    if falling > 0.05 and tray_entry_cut(plan) > 0:
+    if falling > 0.05 and tray_entry_cut(plan.shower) > 0:
         why = (
             " The tray was cut on its entry side, which took its high edge away: cut the wall side "
             f"instead, or pack the tray up {words.length(falling)}."

@@ -8,16 +8,127 @@ from calm_basin.core.answer.result import XY, Change, Result
 
 
 class Way(Result):
-    """One way to get the depth: what it gives, what it costs and what it forbids."""
+    """One way to get the depth, made on the plan: what it gives, the recess that is then needed
+    and how much of it is over or short, the steps, what it takes, costs and forbids, all that is
+    then found and what of it is new (``opens``). ``engineer`` is shown and never advised."""
 
     code: str
     title: str
     gives: float | None
     gives_text: str
+    recess: float | None
+    recess_text: str
+    left: float | None
+    left_text: str
     enough: bool | None
+    step_text: str
+    door_text: str
+    material: str
+    days: str
     costs: str
     forbids: str
+    source: str
+    findings: tuple[str, ...] = ()
+    opens: tuple[str, ...] = ()
+    engineer: bool = False
     changes: tuple[Change, ...] = ()
+
+
+class NextStep(Result):
+    """The cheapest change for the next millimetres: what it gives, and why it is cheap."""
+
+    text: str
+    gives: float
+    gives_text: str
+    why: str
+    changes: tuple[Change, ...]
+
+
+class Ways(Result):
+    """Every way to the depth side by side, and the cheapest next millimetres in their order."""
+
+    listed: tuple[Way, ...]
+    cheapest: tuple[NextStep, ...]
+
+
+class Segment(Result):
+    """A part of the depth from the room's floor down: a layer, the fall, what makes the falls.
+    ``path`` is where it is changed in the plan, empty where it follows from something else; it
+    could be ``least`` thick, by its kind."""
+
+    code: Literal["step", "fall", "layer", "former", "pour", "packed"]
+    name: str
+    value: float
+    text: str
+    path: str
+    kind: Literal["length", "fall"]
+    least: float | None
+    spare_text: str
+
+
+class Flush(Result):
+    """The flush condition solved for one thing: what is ``given``, and what follows, in mm or as a
+    fall (``value``; None where nothing fits)."""
+
+    code: Literal["layers", "former", "fall", "room"]
+    given: str
+    solved: str
+    value: float | None
+    text: str
+
+
+class DepthBar(Result):
+    """Where the depth goes: its parts from the room's floor down, which add up to ``total``; the
+    room's own floor takes ``above`` of it, the deck or slab ``below``, of which ``available`` is
+    to be had. ``flush`` solves for one of them where the others are given."""
+
+    segments: tuple[Segment, ...]
+    total: float
+    total_text: str
+    above: float
+    above_text: str
+    below: float
+    below_text: str
+    available: float
+    available_text: str
+    flush: tuple[Flush, ...]
+
+
+class Adjusted(Result):
+    """One part of a chain of heights or lengths: its own size, or how far it can be set."""
+
+    name: str
+    text: str
+    do: str
+
+
+class Chain(Result):
+    """The chain of heights from the deck to the grate, or of lengths from stud to cover."""
+
+    title: str
+    parts: tuple[Adjusted, ...]
+    said: tuple[str, ...]
+    source: str
+
+
+class PanelCut(Result):
+    """Panels of one side of a channel: how many, what is cut off their thick ends, which has the
+    notch for the outlet."""
+
+    name: str
+    count: int
+    rows: int
+    text: str
+    said: tuple[str, ...]
+
+
+class PanelLayout(Result):
+    """All panels of a floor and how they are cut."""
+
+    count: int
+    verdict: str
+    sides: tuple[PanelCut, ...]
+    source: str
 
 
 class TrayMark(Result):

@@ -8,12 +8,15 @@ from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import XY
+from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.result import TrayLayout, TrayMark
 from calm_basin.core.falls import rim_of, ring_of
 from calm_basin.core.falls.stock import TraySide, delivered, tray_sides
 from calm_basin.core.geometry.surface import Array
+from calm_basin.plan import Plan
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import PointDrain, Tray
+from calm_basin.plan.system import TrayForm
 from calm_basin.rules import rebate, undercut
 
 
@@ -94,9 +97,7 @@ def _mark(case: Case, side: TraySide, on_tray: object) -> TrayMark:
     if state == "cut" and entry:
         notes.append("this is the entry: what it loses is a step there; cut the back instead")
     elif state == "cut":
-        notes.append(
-            f"cut the rebate for the wall panel anew, {words.length(rebate().value)} square"
-        )
+        notes += _rebate(plan, words)
     if state == "cut" and most > former.most_cut + 1e-6:
         notes.append(f"more than the {words.limit(former.most_cut)} that may be cut off a side")
     return TrayMark(
@@ -112,6 +113,13 @@ def _mark(case: Case, side: TraySide, on_tray: object) -> TrayMark:
         end=on_tray(ends)[1],
         entry=entry,
     )
+
+
+def _rebate(plan: Plan, words: Words) -> list[str]:
+    """The rebate that a cut side needs anew, by the system that was bought or by what is usual."""
+    form = plan.system.former if plan.system else None
+    size = form.rebate if isinstance(form, TrayForm) else rebate().value
+    return [f"cut the rebate for the wall panel anew, {words.length(size)} square"] if size else []
 
 
 def _order(case: Case, cut: list[TrayMark], short: list[TrayMark]) -> tuple[str, ...]:

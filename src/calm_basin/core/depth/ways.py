@@ -1,124 +1,307 @@
-"""Where the depth can come from: every way that applies, what it gives, costs and forbids."""
+"""Where the depth can come from: every way that applies, made on the plan and told side by side."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from math import ceil
+from typing import NamedTuple
 
-from calm_basin.core.answer.case import Case, Check
-from calm_basin.core.answer.result import Finding
-from calm_basin.core.depth.result import Way
+import numpy as np
+from shapely.geometry import Polygon
+
+from calm_basin.core.answer.build import in_order
+from calm_basin.core.answer.case import Case, Check, Key, key_of
+from calm_basin.core.answer.result import Change, Cure, Finding
+from calm_basin.core.answer.words import Words
+from calm_basin.core.depth.cheapest import cheapest, thinner_layers
+from calm_basin.core.depth.result import Way, Ways
+from calm_basin.core.depth.thresholds import door_edges
+from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
+from calm_basin.core.falls.cures import Asked, ask_for, raised_layers
 from calm_basin.core.falls.drains import channel_along
-from calm_basin.core.geometry.levels import depth_available, levels
-from calm_basin.core.geometry.surface import Surface
-from calm_basin.core.trying import tried
-from calm_basin.plan import Plan
+from calm_basin.core.falls.step import step_of
+from calm_basin.core.geometry.levels import depth_available, depth_left, levels
+from calm_basin.core.systems.fitting import fitted, written
+from calm_basin.core.trying import after, made_on, opened
+from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import MortarBed
-from calm_basin.rules import joist_centres
+from calm_basin.plan.shower import LinearDrain, MortarBed
+from calm_basin.rules import build_systems, concrete, drain_families, joist_centres, way_days
+
+NOTHING = 1e-6
+"""A depth that is smaller, mm, is rounding."""
+
+RAMP = 1 / 12
+"""How steep a ramp is where the rule set names none (ADA Standards 2010, 405.2, from memory)."""
 
 
-def shortfall_of(plan: Plan, surface: Surface) -> float:
-    """Depth, in mm, that is needed beyond what is available; 0 where there is enough."""
-    return max(0.0, levels(plan, surface).recess - depth_available(plan))
+class _Told(NamedTuple):
+    """A way as it is begun: what it changes, and what is said of it besides its figures."""
+
+    code: str
+    title: str
+    material: str
+    costs: str
+    forbids: str
+    changes: tuple[Change, ...] = ()
+    engineer: bool = False
 
 
-def ways(case: Case, checks: Sequence[Check], found: Sequence[Finding]) -> tuple[Way, ...]:
-    """The ways that apply to this floor, those that are enough first. ``found`` are the plan's
-    findings: where depth is missing, its cures are ways to it."""
-    plan, words, surface = case.plan, case.words, case.surface
-    missing_depth = ("recess_over_available", "slab_to_be_cut")
-    cures = [cure for f in found if f.code in missing_depth for cure in f.cures]
-    needed = levels(plan, surface).recess
-    if needed <= 0:
-        return (
-            Way(
-                code="pack_up",
-                title="No recess: pack the shower up",
-                gives=-needed,
-                gives_text=f"{words.length(-needed)} to pack",
-                enough=True,
-                costs="Board or bed under the shower",
-                forbids="Nothing is cut",
-            ),
+def ways(case: Case, checks: Sequence[Check], found: Sequence[Finding]) -> Ways:
+    """The ways that apply to this floor, those that are enough first, what is for an engineer
+    last. ``found`` are the plan's findings. Each way is made on the plan and solved; its figures
+    are those of the plan that it offers."""
+    before = {key_of(finding): finding for finding in found}
+    told = [_solved(case, checks, before, way) for way in _begun(case, checks)]
+    listed = [way for way in told if way is not None]
+    rank = {True: 0, None: 1, False: 2}
+    listed.sort(key=lambda way: (way.engineer, rank[way.enough], len(way.opens)))
+    return Ways(listed=tuple(listed), cheapest=cheapest(case, checks, found))
+
+
+def _begun(case: Case, checks: Sequence[Check]) -> Iterator[_Told]:
+    plan, words = case.plan, case.words
+    needed = levels(plan, case.surface).recess
+    short = max(-depth_left(plan, case.surface), 0.0)
+    area = float(Polygon(plan.shower.outline).area)
+    if needed <= NOTHING:
+        yield _Told(
+            "pack_up",
+            "No recess: pack the shower up",
+            f"board or bed of {words.length(max(-needed, 0.0))} over {words.area(area)}",
+            "Board or bed under the shower",
+            "Nothing is cut",
         )
-    ways_found: list[Way] = []
-    if isinstance(plan.floor, JoistFloor):
-        gives = depth_available(plan)
-        most = joist_centres()
-        blocked = (
-            f" Add joists or blocking: centres are over {words.limit(most.value)} ({most.source})."
+        return
+    yield from _opened(case, needed, area)
+    yield _raised(case, short if short > NOTHING else needed)
+    yield from _on_top(case, needed, area)
+    across = channel_along(plan, "entry")
+    if across is not None and across.changes:
+        channel = LinearDrain.model_validate(across.changes[0].value)
+        yield _Told(
+            "drain_at_entry",
+            "Put a channel across the entry",
+            f"a channel of {words.length(channel.size)}",
+            "The floor may rise away from the entry, and the waste goes to another place",
+            "Water from the room runs to the same channel",
+            across.changes,
         )
-        ways_found.append(
-            Way(
-                code="lift_deck",
-                title="Lift the deck and refit it between the joists",
-                gives=gives,
-                gives_text=words.length(gives, "down"),
-                enough=gives >= needed - 1e-6,
-                costs="Cleats on both sides of each joist, set down by the deck's thickness."
-                + (blocked if plan.floor.centres > most.value + 1e-6 else ""),
-                forbids="The joists are not cut. Look for live wires and pipes first; set the "
-                "blade to the board's depth.",
-            )
+    flatter = _flatter(case, short)
+    if flatter is not None:
+        yield _Told(
+            "flatter",
+            flatter.text,
+            "nothing",
+            "Water runs off more slowly",
+            "The rules name the flattest fall; a flat floor shows every hollow as a puddle",
+            flatter.changes,
         )
-    else:
-        ways_found.append(
-            Way(
-                code="cut_slab",
-                title="Cut a recess and a pipe trench into the slab",
-                gives=None,
-                gives_text="what the slab allows",
-                enough=None,
-                costs=f"{words.length(needed, 'up')} deep under the whole shower; wet cutting",
-                forbids="No cut before a scan: stressed cables, heating pipes, damp-proof "
-                "membrane. A slab that may be post-tensioned is left to an engineer.",
-            )
+    thinner = thinner_layers(plan, short if short > NOTHING else needed)
+    if thinner is not None:
+        yield _Told(
+            "thinner",
+            thinner.text,
+            "thinner tile or adhesive",
+            "As thin as its kind usually gets",
+            "Thin tile needs a truer bed; the product's own text decides",
+            thinner.changes,
         )
-    raise_room = next((c for c in cures if c.changes[0].path == "/room/layers"), None)
-    if raise_room is not None:
-        missing = shortfall_of(plan, surface)
-        ways_found.append(
-            Way(
-                code="raise_room",
-                title="Raise the rest of the room",
-                gives=missing,
-                gives_text=words.length(missing, "up"),
-                enough=True,
-                costs="Board or a thicker bed over the whole room",
-                forbids="Moves the problem to the bathroom door: check its threshold and leaf",
-                changes=raise_room.changes,
-            )
+    yield from _other_system(case, checks, needed)
+
+
+def _opened(case: Case, needed: float, area: float) -> Iterator[_Told]:
+    """The deck or the slab opened, as the plan has it, and what goes deeper than that."""
+    plan, words = case.plan, case.words
+    if not isinstance(plan.floor, JoistFloor):
+        litres = area * needed / 1e6
+        yield _Told(
+            "cut_slab",
+            "Cut a recess and a pipe trench into the slab",
+            f"{words.area(area)} cut {words.length(needed, 'up')} deep: {litres:.0f} L of "
+            f"concrete, {litres * concrete().given:.0f} kg",
+            f"{words.length(needed, 'up')} deep under the whole shower; wet cutting",
+            "No cut before a scan: stressed cables, heating pipes, damp-proof membrane. A slab "
+            "that may be post-tensioned is left to an engineer",
         )
-    across = channel_along(plan, "entry") if isinstance(plan.shower.former, MortarBed) else None
-    mended = across and tried(case, checks, across, found)
-    if across and mended:
-        saved = surface.drop - mended.surface.drop
-        if saved > 0.05:
-            enough = needed - saved <= depth_available(plan) + 1e-6
-            ways_found.append(
-                Way(
-                    code="drain_at_entry",
-                    title="Put a channel across the entry",
-                    gives=saved,
-                    gives_text=f"{words.length(saved, 'down')} less recess",
-                    enough=enough,
-                    costs=f"The floor rises {words.length(mended.surface.highest)} away from the "
-                    "entry",
-                    forbids="Water from the room runs to the same channel",
-                    changes=across.changes,
-                )
-            )
-    ways_found.sort(key=lambda way: {True: 0, None: 1, False: 2}[way.enough])
-    if isinstance(plan.floor, JoistFloor):
-        ways_found.append(
-            Way(
-                code="structure",
-                title="Go deeper into the joists",
-                gives=None,
-                gives_text="engineer only",
-                enough=None,
-                costs="Sistering or framing lower, to an engineer's design",
-                forbids="Notching or cutting by this plan: it is structure",
-            )
+        return
+    most = joist_centres()
+    limit, source = most.value, most.source
+    own = plan.system.centres_over(plan.floor.deck_thickness) if plan.system else None
+    if own is not None:
+        limit, source = own.centres, own.source
+    blocked = f". Add joists or blocking: centres are over {words.limit(limit)} ({source})"
+    yield _Told(
+        "lift_deck",
+        "Lift the deck and refit it between the joists",
+        f"{words.area(area)} of deck, cleats on both sides of each joist",
+        "Cleats on both sides of each joist, set down by the deck's thickness"
+        + (blocked if plan.floor.centres > limit + NOTHING else ""),
+        "The joists are not cut. Look for live wires and pipes first; set the blade to the "
+        "board's depth",
+    )
+    yield _Told(
+        "structure",
+        "Go deeper into the joists",
+        "to an engineer's design",
+        "Sistering or framing lower, to an engineer's design",
+        "Notching or cutting by this plan: it is structure",
+        engineer=True,
+    )
+
+
+def _raised(case: Case, by: float) -> _Told:
+    plan, words, step = case.plan, case.words, case.words.display.step
+    whole = ceil(by / step - NOTHING) * step
+    rest = Polygon(plan.room.outline).difference(Polygon(plan.shower.outline)).area
+    return _Told(
+        "raise_room",
+        f"Raise the rest of the room {words.length(whole)}",
+        f"{words.area(float(rest))} of board or bed, {words.length(whole)} thick",
+        "Board or a thicker bed over the whole room",
+        "Moves the problem to the bathroom door: check its threshold and leaf",
+        (Change(path="/room/layers", value=raised_layers(plan, whole)),),
+    )
+
+
+def _on_top(case: Case, needed: float, area: float) -> Iterator[_Told]:
+    """The shower on the deck as it is, with a ramp before its entry."""
+    plan, words, step = case.plan, case.words, case.words.display.step
+    if plan.shower.rest is not None:
+        return
+    whole = ceil(needed / step - NOTHING) * step
+    set_down = plan.shower.set_down - whole
+    rise = -set_down
+    slope = min((limit.value for limit in case.rules.on("ramp_fall")), default=RAMP)
+    run = ceil(rise / slope / step - NOTHING) * step
+    changes = [Change(path="/shower/set_down", value=set_down)]
+    if rise > 0:
+        changes.append(Change(path="/shower/bevel", value={"height": rise, "run": run}))
+    yield _Told(
+        "on_top",
+        "Leave the deck, and lead a ramp up to the shower",
+        f"a ramp of {words.length(run)} before {words.length(_entry_width(plan))} of entry",
+        f"The ramp takes {words.length(run)} of the room's floor at {words.fall(slope)}",
+        "Not level access by itself: hold the ramp and its landing against the rules",
+        tuple(changes),
+    )
+
+
+def _entry_width(plan: Plan) -> float:
+    ring = ring_of(plan.shower)
+    return max(float(np.hypot(*np.diff(ring.edge(i), axis=0)[0])) for i in ring.entries)
+
+
+def _flatter(case: Case, short: float) -> Cure | None:
+    plan = case.plan
+    drop = case.surface.drop + case.surface.edge
+    if not isinstance(plan.shower.former, MortarBed) or not NOTHING < short < drop:
+        return None
+    asked = plan.shower.built_fall * (drop - short) / drop
+    return ask_for(case.words, asked, Asked.of(plan), steeper=False)
+
+
+LOOKED_AT = 3
+"""So many systems, those that take least depth, are held against the rules."""
+
+
+def _other_system(case: Case, checks: Sequence[Check], needed: float) -> Iterator[_Told]:
+    """Of the systems that take least depth here the one that breaks least."""
+    own = case.plan.system.id if case.plan.system else ""
+    found: list[tuple[float, str, Case]] = []
+    for system in build_systems().values():
+        if system.id == own or case.plan.floor.kind not in system.floors:
+            continue
+        try:
+            built = fitted(case.plan, system, drain_families()[system.family])
+            surface = surface_of(built)
+        except (PlanError, NoSurfaceError):
+            continue
+        recess = levels(built, surface).recess
+        if recess < needed - case.words.display.step / 2:
+            found.append((recess, system.name, Case(built, case.rules, case.words, surface)))
+    found.sort(key=lambda one: one[:2])
+    told = [
+        (sum(f.severity == "stop" for f in after(one, checks)), recess, name, one)
+        for recess, name, one in found[:LOOKED_AT]
+    ]
+    if told:
+        _, _, name, best = min(told, key=lambda one: one[:3])
+        yield _Told(
+            "another_system",
+            f"Build it with another system: {name[0].lower()}{name[1:]}",
+            "what the system is made of",
+            "What makes the falls, its layers and its drain are others",
+            "Its sizes are usual ones: the product's own text decides. Compare all systems first",
+            written(case.plan, best.plan),
         )
-    return tuple(ways_found)
+
+
+def _solved(
+    case: Case, checks: Sequence[Check], before: Mapping[Key, Finding], way: _Told
+) -> Way | None:
+    """A way with the figures of the plan that it makes; None where there is no such plan."""
+    words, mended = case.words, case
+    if way.changes:
+        made = made_on(case.plan, case.rules, Cure(text=way.title, changes=way.changes))
+        if made is None:
+            return None
+        mended = made
+    plan, surface = mended.plan, mended.surface
+    found = in_order(after(mended, checks)) if way.changes else tuple(before.values())
+    new = opened(dict(before), found) if way.changes else []
+    recess, left = levels(plan, surface).recess, depth_left(plan, surface)
+    gives = depth_available(plan) if way.code == "lift_deck" else None
+    if way.code == "pack_up":
+        gives = -recess
+    elif way.changes:
+        gives = depth_left(plan, surface) - depth_left(case.plan, case.surface)
+    known = not way.engineer and (isinstance(plan.floor, JoistFloor) or recess <= NOTHING)
+    days = way_days(way.code)
+    return Way(
+        code=way.code,
+        title=way.title,
+        gives=gives,
+        gives_text=_gives(words, way, gives),
+        recess=None if way.engineer else recess,
+        recess_text=_recess(words, way, recess),
+        left=left if known else None,
+        left_text=words.spare(left) if known else "an engineer decides" if way.engineer else "—",
+        enough=left >= -NOTHING if known else None,
+        step_text=words.step(step_of(plan, surface)),
+        door_text=_doors(mended),
+        material=way.material,
+        days=days.days,
+        costs=way.costs,
+        forbids=way.forbids,
+        source=days.source,
+        findings=tuple(finding.title for finding in found),
+        opens=tuple(finding.title for finding in new),
+        engineer=way.engineer,
+        changes=way.changes,
+    )
+
+
+def _gives(words: Words, way: _Told, gives: float | None) -> str:
+    if way.engineer:
+        return "engineer only"
+    if gives is None:
+        return "what the slab allows"
+    if way.code == "pack_up":
+        return f"{words.length(gives)} to pack"
+    return words.length(gives, "down") if gives > NOTHING else "nothing"
+
+
+def _recess(words: Words, way: _Told, recess: float) -> str:
+    if way.engineer:
+        return "—"
+    return words.length(recess, "up") if recess > NOTHING else "none"
+
+
+def _doors(case: Case) -> str:
+    """The highest threshold at a door beyond which the floor was measured."""
+    edges = door_edges(case.plan, case.surface)
+    if not edges:
+        return "not measured" if case.plan.room.doors else "no door"
+    worst = max(edges, key=lambda edge: abs(edge.rise))
+    return case.words.step(-worst.rise)

@@ -11,6 +11,7 @@ from shapely.geometry import Polygon
 from calm_basin.core.falls.arrangements import (
     cut_tray,
     even_fall,
+    extended,
     rest_round,
     sunk_zone,
     two_drains,
@@ -127,9 +128,10 @@ def shower_surface(shower: Shower) -> Surface:
 @lru_cache(maxsize=64)
 def _built_tray(shower: Shower, former: Tray) -> Surface:
     """A tray as built: its own falls, over the shower's outline."""
-    ring = ring_of(shower)
+    ring, beyond = ring_of(shower), None
     if former.stock is not None:
         whole = delivered(shower, former.stock)
+        beyond = former.extension and (whole.edge(0)[0], former.extension.fall)
         shower = shower.model_copy(update={"entries": (0,)})
     else:
         cuts = {turned_edge(cut.edge, shower.outline): cut.width for cut in former.cuts}
@@ -143,7 +145,8 @@ def _built_tray(shower: Shower, former: Tray) -> Surface:
     tray = _one_zone(tuple((float(x), float(y)) for x, y in points), shower)
     if not holds(ring.polygon, tray.rim):
         raise NoSurfaceError("drain_outside", "The drain does not lie inside the shower.")
-    return cut_tray(tray, ring, former.raised)
+    built = cut_tray(tray, ring, former.raised)
+    return built if beyond is None else extended(built, ring, *beyond)
 
 
 def _moved_out(ring: Ring, by: dict[int, float]) -> Ring:

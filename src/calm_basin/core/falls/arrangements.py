@@ -277,6 +277,31 @@ def cut_tray(tray: Surface, ring: Ring, raised: float) -> Surface:
     return Surface(ring.polygon, tray.rims, tuple(facets), tray.drop - raised, tray.edge)
 
 
+def extended(tray: Surface, ring: Ring, edge: Array, fall: float) -> Surface:
+    """A tray with a piece before its edge that rises towards the entry, ``fall`` in rise over run.
+
+    ``edge`` is a place, (2,), on the tray's edge towards the entry, which lies square to the way
+    in. What lies beyond it belongs to the piece; the floor's 0 is its highest place at an entry.
+    """
+    inward = ring.inward
+    before = ((-inward[0], -inward[1], float(inward @ edge)),)
+    (beyond,) = above(np.array([ring.polygon]), np.array(before))
+    if beyond.area < 1.0:
+        return tray
+    level = float(np.max([facet.at(*edge) for facet in tray.facets]))
+    plane = (-fall * inward[0], -fall * inward[1], level + fall * float(inward @ edge))
+    pieces_of = [Facet("extension", piece, plane) for piece in opened(beyond)]
+    ways = [ring.edge(i) for i in sorted(ring.entries)]
+    top = max(0.0, *(float(fall * (edge - place) @ inward) for way in ways for place in way))
+    kept = [
+        replace(facet, polygon=piece)
+        for facet in tray.facets
+        for piece in pieces(facet.polygon.difference(beyond))
+    ]
+    facets = tuple(_shifted(facet, -top) for facet in (*kept, *pieces_of))
+    return replace(tray, facets=facets, drop=tray.drop + top, extended=top)
+
+
 def _outside(facets: tuple[Facet, ...], zone: Polygon) -> list[Facet]:
     return [
         replace(facet, polygon=piece, zone="rest")

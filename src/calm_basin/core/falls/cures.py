@@ -11,7 +11,7 @@ from calm_basin.core.falls import (
     ring_of,
     turned_edge,
 )
-from calm_basin.core.falls.stock import cut_widths
+from calm_basin.core.falls.stock import tray_entry_cut
 from calm_basin.core.geometry.surface import Zone
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import (
@@ -63,10 +63,14 @@ def thicker_panels(plan: Plan, words: Words, fall: float) -> Cure | None:
     whole = (ceil if fall > former.fall else floor)((former.thin_edge + rise) / step) * step
     if whole <= former.thin_edge:
         return None
+    new = (whole - former.thin_edge) / former.length
+    changes = [Change(path="/shower/former/thick_edge", value=whole)]
+    if abs(plan.shower.fall.asked - former.fall) <= 1e-3 * former.fall:
+        # Where the panels' own fall is what is asked for, it goes on being so.
+        changes.append(Change(path="/shower/fall/asked", value=new))
     return Cure(
-        text=f"Take panels that are {words.length(whole)} at the thick edge: "
-        f"{words.fall((whole - former.thin_edge) / former.length)}",
-        changes=(Change(path="/shower/former/thick_edge", value=whole),),
+        text=f"Take panels that are {words.length(whole)} at the thick edge: {words.fall(new)}",
+        changes=tuple(changes),
     )
 
 
@@ -112,18 +116,10 @@ def strips_of_their_own(plan: Plan, words: Words) -> Cure | None:
     )
 
 
-def tray_entry_cut(plan: Plan) -> float:
-    """What was cut off a tray on its entry sides, mm."""
-    if not isinstance(plan.shower.former, Tray):
-        return 0.0
-    widths = cut_widths(plan.shower)
-    return max((widths.get(edge, 0.0) for edge in plan.shower.entries), default=0.0)
-
-
 def cut_elsewhere(plan: Plan) -> list[Cure | None]:
     """Cut the side across from the entry instead of the entry's own."""
     former, outline = plan.shower.former, plan.shower.outline
-    if not isinstance(former, Tray) or former.stock or tray_entry_cut(plan) <= 0:
+    if not isinstance(former, Tray) or former.stock or tray_entry_cut(plan.shower) <= 0:
         return []
     ring, n = ring_of(plan.shower), len(outline)
     entry = next(cut for cut in former.cuts if cut.edge in plan.shower.entries)

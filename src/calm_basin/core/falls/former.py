@@ -17,21 +17,29 @@ from calm_basin.core.falls.cures import (
     cut_elsewhere,
     pack_tray,
     thicker_panels,
-    tray_entry_cut,
 )
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.falls.step import step_of
-from calm_basin.core.falls.stock import covering, cut_widths, missing, tray_sides, turned
+from calm_basin.core.falls.stock import (
+    covering,
+    cut_widths,
+    extension_of,
+    missing,
+    tray_entry_cut,
+    tray_sides,
+    turned,
+)
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import Plan
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import PointDrain, Shower, SlopePanels, Tray
+from calm_basin.plan.system import TrayForm
 
 
 def own_fall(former: Tray, surface: Surface) -> float:
     """How far a tray falls from its edge to the drain, mm: packing it up changes nothing of it."""
-    return surface.drop + surface.edge + former.raised
+    return surface.drop + surface.edge - surface.extended + former.raised
 
 
 def thin_tray(case: Case) -> list[Found]:
@@ -74,7 +82,11 @@ def tray_cuts(case: Case) -> list[Found]:
     if not isinstance(former, Tray):
         return []
     widths = cut_widths(case.plan.shower)
-    edge, width = max(widths.items(), key=lambda cut: cut[1], default=(0, 0.0))
+    own = {
+        edge: width - (extension_of(case.plan.shower) if edge in case.plan.shower.entries else 0.0)
+        for edge, width in widths.items()
+    }
+    edge, width = max(own.items(), key=lambda cut: cut[1], default=(0, 0.0))
     if width <= former.most_cut + 1e-6:
         return []
     rows = [cut.model_dump(mode="json") for cut in former.cuts]
@@ -134,7 +146,15 @@ def short_tray(case: Case) -> list[Found]:
         field="/shower/former/stock",
     )
     return [
-        Found(finding, lambda: [riser_under_tray(plan, words), *turned_tray(plan, words)]),
+        Found(
+            finding,
+            lambda: [
+                riser_under_tray(plan, words),
+                *turned_tray(plan, words),
+                other_size(plan, words),
+            ],
+            each=True,
+        ),
     ]
 
 
@@ -178,10 +198,26 @@ def turned_tray(plan: Plan, words: Words) -> Iterator[Cure]:
             )
 
 
+def other_size(plan: Plan, words: Words) -> Cure | None:
+    """The smallest of the system's stock sizes that reaches every side from this riser."""
+    form = plan.system.former if plan.system else None
+    if not isinstance(form, TrayForm):
+        return None
+    sizes = [s for size in form.sizes for s in (size, *turned(size))]
+    reaching = [s for s in sizes if missing(plan.shower, s) <= ON_EDGE]
+    if not reaching:
+        return None
+    stock = min(reaching, key=lambda s: s.width * s.length)
+    return Cure(
+        text=f"Take the size {words.length(stock.width)} × {words.length(stock.length)}",
+        changes=(Change(path="/shower/former/stock", value=stock.model_dump(mode="json")),),
+    )
+
+
 def entry_cut(case: Case) -> list[Found]:
     """A tray whose entry side was cut, where the step that makes keeps every limit."""
     plan, words = case.plan, case.words
-    cut = tray_entry_cut(plan)
+    cut = tray_entry_cut(plan.shower)
     if cut <= 0:
         return []
     step = step_of(plan, case.surface)

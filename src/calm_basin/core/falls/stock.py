@@ -32,22 +32,30 @@ class TraySide(NamedTuple):
     across: bool
 
 
-def delivered(shower: Shower, stock: StockTray) -> Ring:
+def delivered(shower: Shower, stock: StockTray, before: float = 0.0) -> Ring:
     """The tray's own rectangle on plan, with its drain over the riser; edge 0 is at the entry, then
-    right, back and left, as seen by whoever comes in."""
+    right, back and left, as seen by whoever comes in. ``before`` is the length of an extension
+    that belongs to it, mm."""
     drain, ring = shower.drain, ring_of(shower)
     assert isinstance(drain, PointDrain)
     deep = ring.inward
     across = np.array([deep[1], -deep[0]])
     left, right = -stock.drain_left * across, (stock.width - stock.drain_left) * across
-    front, back = (stock.drain_back - stock.length) * deep, stock.drain_back * deep
+    front, back = (stock.drain_back - stock.length - before) * deep, stock.drain_back * deep
     corners = np.array([left + front, right + front, right + back, left + back])
     return Ring(np.array(drain.centre) + corners, frozenset({0}), deep)
 
 
+def extension_of(shower: Shower) -> float:
+    """Length of the piece before a stock tray, mm; 0 where there is none."""
+    former = shower.former
+    return former.extension.length if isinstance(former, Tray) and former.extension else 0.0
+
+
 def tray_sides(shower: Shower, stock: StockTray) -> list[TraySide]:
-    """Every side of the shower with what of the tray is over or missing there, edge by edge."""
-    ring, tray = ring_of(shower), delivered(shower, stock)
+    """Every side of the shower with what of the tray and its extension is over or missing there,
+    edge by edge."""
+    ring, tray = ring_of(shower), delivered(shower, stock, extension_of(shower))
     assert isinstance(shower.drain, PointDrain)
     riser = np.array(shower.drain.centre)
     reaches = tray.offsets - tray.outwards @ riser
@@ -84,6 +92,16 @@ def cut_widths(shower: Shower) -> dict[int, float]:
     return {i: widest[turned_edge(i, shower.outline)] for i in range(len(shower.outline))}
 
 
+def tray_entry_cut(shower: Shower) -> float:
+    """What was cut off a tray on its entry sides, mm."""
+    if not isinstance(shower.former, Tray):
+        return 0.0
+    widths = cut_widths(shower)
+    widest = max((widths.get(edge, 0.0) for edge in shower.entries), default=0.0)
+    # An extension is cut at its plain end, and only what is over besides comes off the tray.
+    return max(widest - extension_of(shower), 0.0) if widest > 0 else widest
+
+
 def missing(shower: Shower, stock: StockTray) -> float:
     """How far the tray is too short where most of it is missing, mm; 0 where it covers all."""
     sides = (side for side in tray_sides(shower, stock) if not side.across)
@@ -93,7 +111,7 @@ def missing(shower: Shower, stock: StockTray) -> float:
 def covering(shower: Shower, stock: StockTray) -> Array | None:
     """The riser's nearest place from which the tray covers the shower, or none: shape (2,)."""
     assert isinstance(shower.drain, PointDrain)
-    ring, tray = ring_of(shower), delivered(shower, stock)
+    ring, tray = ring_of(shower), delivered(shower, stock, extension_of(shower))
     riser = np.array(shower.drain.centre)
     # So far out the shower reaches towards each side of the tray, and the tray does from its drain.
     needed = (ring.points @ tray.outwards.T).max(axis=0)

@@ -7,11 +7,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from calm_basin.core.geometry.lifts import thicker_at_drain
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan.document import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import MortarBed, SlopePanels, Tray
-from calm_basin.plan.survey import Pour
+from calm_basin.plan.survey import Pour, PourArea
 
 
 @dataclass(frozen=True)
@@ -37,21 +38,39 @@ def shower_layers(plan: Plan) -> float:
 
 
 def pour_cover(plan: Plan) -> float:
-    """What a pour that the survey has chosen adds over the floor's high spot, mm."""
+    """What a pour over the room's floor adds over its high spot, mm."""
+    return _cover(plan, "room")
+
+
+def shower_pour(plan: Plan) -> float:
+    """What a pour in the shower's recess takes of its depth, mm."""
+    return _cover(plan, "shower")
+
+
+def _cover(plan: Plan, area: PourArea) -> float:
     correction = plan.survey.correction
-    return correction.cover if isinstance(correction, Pour) else 0.0
+    poured = isinstance(correction, Pour) and correction.area in (area, "both")
+    return correction.cover if poured and isinstance(correction, Pour) else 0.0
+
+
+def room_build_up(plan: Plan) -> float:
+    """The room's layers and what is poured under them, mm."""
+    return sum(layer.thickness for layer in plan.room.layers) + pour_cover(plan)
 
 
 def under_drain(plan: Plan) -> float | None:
-    """Least thickness of bed or panels at the drain, mm; None for a tray."""
+    """Least thickness of bed or panels at the drain, mm, both lifts of a bed and the membrane
+    between them; None for a tray."""
     former = plan.shower.former
     if isinstance(former, MortarBed):
-        return former.least_thickness
+        lower = former.lower
+        return former.least_thickness + (lower.membrane + lower.least_thickness if lower else 0.0)
     return former.thin_edge if isinstance(former, SlopePanels) else None
 
 
 def levels(plan: Plan, surface: Surface | None) -> Levels:
-    """Stack the layers: room, entry, drain and the base that carries bed, panels or tray.
+    """Stack the layers: room, entry, drain and the base that carries bed, panels or tray, or the
+    pour under them.
 
     Parameters
     ----------
@@ -63,20 +82,26 @@ def levels(plan: Plan, surface: Surface | None) -> Levels:
     -----
     ``room = Σ room layers + cover of a pour``, ``entry = room − set-down``, and in a wet room of
     two zones less how far the rest falls to the zone; ``drain = entry − drop``; for bed or panels
-    ``base = drain − shower layers − least thickness``, for a tray
-    ``base = entry − shower layers − tray edge thickness + how far it is packed up``. Layers are
+    ``base = drain − shower layers − least thickness``, of a bed in two lifts both, the membrane
+    between them and what keeps the upper one nowhere thinner; for a tray
+    ``base = entry − rise of its extension − shower layers − tray edge thickness + how far it is
+    packed up``; all less the cover of a pour in the shower. Where the room's floor is down already
+    its level takes the place of the layers. Layers are
     stacked plumb: at a fall of 1:24 a layer measured square to the slope is 0.1 % thicker plumb,
     which is left out.
     """
-    room = sum(layer.thickness for layer in plan.room.layers) + pour_cover(plan)
+    room = room_build_up(plan) if plan.room.laid is None else plan.room.laid
     datum = room if plan.shower.rest else room - plan.shower.set_down
     entry = datum + (surface.edge if surface else 0.0)
     drain = datum - (surface.drop if surface else 0.0)
     former = plan.shower.former
     if isinstance(former, Tray):
-        base = entry - shower_layers(plan) - former.edge_thickness + former.raised
+        edge = entry - (surface.extended if surface else 0.0)
+        base = edge - shower_layers(plan) - former.edge_thickness + former.raised
     else:
         base = drain - shower_layers(plan) - (under_drain(plan) or 0.0)
+        base -= thicker_at_drain(plan, surface) if surface else 0.0
+    base -= shower_pour(plan)
     return Levels(datum=datum, room=room, entry=entry, drain=drain, base=base)
 
 
@@ -87,6 +112,11 @@ def rest_thickness(plan: Plan, surface: Surface) -> float:
     """
     layer = plan.room.layers[-1].thickness if plan.room.layers else 0.0
     return layer + min((float(f.corners[:, 2].min()) for f in surface.zone("rest")), default=0.0)
+
+
+def depth_left(plan: Plan, surface: Surface) -> float:
+    """Depth, in mm, that is over beyond what is needed; below 0 it is short."""
+    return depth_available(plan) - levels(plan, surface).recess
 
 
 def depth_available(plan: Plan) -> float:

@@ -134,13 +134,15 @@ class Fold:
 @dataclass(frozen=True)
 class Surface:
     """A finished floor: its planes over ``outline``, the rims of its drains at ``-drop``, and the
-    height of the shower's ``edge`` (0, but for a zone that lies lower than the doors)."""
+    height of the shower's ``edge`` (0, but for a zone that lies lower than the doors). ``extended``
+    is how far the entry lies over the tray's own edge, by an extension that rises."""
 
     outline: Polygon
     rims: tuple[Polygon, ...]
     facets: tuple[Facet, ...]
     drop: float
     edge: float = 0.0
+    extended: float = 0.0
 
     @cached_property
     def rim(self) -> shapely.Geometry:

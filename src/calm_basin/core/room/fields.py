@@ -15,7 +15,8 @@ def plan_texts(plan: Plan, words: Words) -> dict[str, str]:
     if len(plan.survey.levels) > MOST_LISTED:
         # Thousands of readings are printed once, as soundings, and not listed for editing.
         plan = plan.model_copy(update={"survey": plan.survey.model_copy(update={"levels": ()})})
-    for path, kind, value in quantities(plan):
+    # What a build system says of itself is told by its cards.
+    for path, kind, value in quantities(plan.model_copy(update={"system": None})):
         if kind == "length":
             texts[path] = words.bare(value)
         elif kind == "fall":

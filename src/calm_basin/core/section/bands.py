@@ -14,7 +14,15 @@ from shapely.geometry import LineString, Point, Polygon
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import Ring, ring_of
-from calm_basin.core.geometry.levels import Levels, depth_available, levels, pour_cover, under_drain
+from calm_basin.core.geometry.levels import (
+    Levels,
+    depth_available,
+    levels,
+    pour_cover,
+    shower_pour,
+    under_drain,
+)
+from calm_basin.core.geometry.lifts import lower_lift, lower_lift_rise
 from calm_basin.core.geometry.surface import Array, Facet, Surface, xy
 from calm_basin.core.section.result import Band, Section, Tick
 from calm_basin.core.structure.clash import met
@@ -283,8 +291,31 @@ def _shower_bands(
         bands.append(_sheet("finish", layer.name, text, distances, top, under))
         top = under
     former = plan.shower.former
-    base = np.full(len(distances), levels.base)
-    if isinstance(former, Tray):
+    poured = shower_pour(plan)
+    base = np.full(len(distances), levels.base + poured)
+    if poured:
+        text = f"{words.bare(poured)} least"
+        bands.append(_box("packing", "pour", span, levels.base, levels.base + poured, text))
+    lower = lower_lift(plan)
+    if isinstance(former, MortarBed) and lower is not None:
+        bed = base + lower.least_thickness + lower_lift_rise(plan, lower, places)
+        bed = np.minimum(bed, top - lower.membrane)
+        of_upper, of_lower = (
+            words.bare(v) for v in (former.least_thickness, lower.least_thickness)
+        )
+        bands += [
+            _sheet("bed", "upper lift", f"{of_upper} least", distances, top, bed + lower.membrane),
+            _sheet(
+                "finish",
+                "membrane between",
+                words.bare(lower.membrane),
+                distances,
+                bed + lower.membrane,
+                bed,
+            ),
+            _sheet("bed", "lower lift", f"{of_lower} least", distances, bed, base),
+        ]
+    elif isinstance(former, Tray):
         text = f"{words.bare(former.edge_thickness)} edge"
         bands.append(_sheet("tray", "tray", text, distances, top, base))
     else:

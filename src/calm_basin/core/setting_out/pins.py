@@ -12,7 +12,14 @@ from shapely.geometry import LineString
 
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import ring_of
-from calm_basin.core.geometry.levels import Levels, levels, pour_cover, shower_layers, under_drain
+from calm_basin.core.geometry.levels import (
+    Levels,
+    levels,
+    pour_cover,
+    shower_layers,
+    shower_pour,
+    under_drain,
+)
 from calm_basin.core.geometry.surface import SAME_PLACE, Array, Surface
 from calm_basin.core.setting_out.result import CheckLine, Pin, PinsResult
 from calm_basin.core.setting_out.rounding import cut_to_units, neighbours
@@ -172,7 +179,7 @@ def _bases(
     plan: Plan, places: Array, inside: np.ndarray[tuple[int], np.dtype[np.bool_]], stack: Levels
 ) -> tuple[Array, str]:
     """Level of what each pin stands on, and what that is in words."""
-    flat = np.where(inside, stack.base, pour_cover(plan))
+    flat = np.where(inside, stack.base + shower_pour(plan), pour_cover(plan))
     survey = plan.survey
     if not survey.levels or survey.correction is not None:
         return flat, "the base, taken as level"

@@ -7,5 +7,5 @@ from calm_basin.core.setting_out.pins import pins
 
 SETTING_OUT = Subject(
     "setting out",
-    parts={"pins": lambda case: pins(case.plan, case.words, case.surface)},
+    parts={"pins": lambda asked, case: pins(case.plan, case.words, case.surface)},
 )

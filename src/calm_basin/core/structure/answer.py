@@ -185,7 +185,10 @@ def _stiffness(plan: Plan, words: Words) -> list[Figure]:
 
 def _bed_load(former: Former) -> float:
     """What a new mortar bed weighs where it is thinnest, kN/m²; other formers weigh little."""
-    return former.least_thickness * bed_weight().given if isinstance(former, MortarBed) else 0.0
+    if not isinstance(former, MortarBed):
+        return 0.0
+    lower = former.lower.least_thickness if former.lower else 0.0
+    return (former.least_thickness + lower) * bed_weight().given
 
 
 def _bending(joists: JoistFloor, former: Former, words: Words) -> list[Figure]:

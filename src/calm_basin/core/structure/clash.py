@@ -26,7 +26,6 @@ from calm_basin.core.structure.footing import (
     drains_of,
     fitting_family,
     in_the_way,
-    length_of,
     outlet_of,
     standing,
 )
@@ -240,7 +239,7 @@ def exits(case: Case, drain: PointDrain | LinearDrain) -> list[Array]:
 
 def _ways(plan: Plan, drain: PointDrain | LinearDrain) -> list[Array]:
     if isinstance(drain, LinearDrain):
-        along = (np.array(drain.end) - np.array(drain.start)) / length_of(drain)
+        along = (np.array(drain.end) - np.array(drain.start)) / drain.size
         across = np.array([-along[1], along[0]])
         return [across, -across]
     if isinstance(plan.floor, JoistFloor):
@@ -266,7 +265,7 @@ def turned_end(plan: Plan) -> Cure | None:
     drain, family = plan.shower.drain, fitting_family(plan)
     if not isinstance(drain, LinearDrain) or drain.outlet is None or not (family and family.turns):
         return None
-    other = length_of(drain) - drain.outlet
+    other = drain.size - drain.outlet
     if abs(other - drain.outlet) < 1:
         return None
     return Cure(
@@ -277,7 +276,7 @@ def turned_end(plan: Plan) -> Cure | None:
 
 def _outlets(case: Case, drain: LinearDrain) -> Iterator[Cure | None]:
     """A channel with its outlet elsewhere: the nearest place along it, and its middle."""
-    words, length = case.words, length_of(drain)
+    words, length = case.words, drain.size
     now = length / 2 if drain.outlet is None else drain.outlet
     step = words.display.step
     tries = now + step * np.arange(ceil(-now / step), int((length - now) / step) + 1)

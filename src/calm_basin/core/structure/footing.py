@@ -91,14 +91,7 @@ def outlet_of(drain: PointDrain | LinearDrain) -> Array:
     """Where the waste leaves a drain on plan, (2,)."""
     if isinstance(drain, PointDrain):
         return np.array(drain.centre)
-    start, end = np.array(drain.start), np.array(drain.end)
-    share = 0.5 if drain.outlet is None else drain.outlet / length_of(drain)
-    return np.asarray(start + (end - start) * share)
-
-
-def length_of(drain: LinearDrain) -> float:
-    """Length of a channel, mm."""
-    return float(np.hypot(*(np.array(drain.end) - np.array(drain.start))))
+    return np.array(drain.outlet_at)
 
 
 def standing(plan: Plan, surface: Surface) -> Standing:

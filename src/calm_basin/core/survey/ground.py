@@ -64,10 +64,14 @@ def poured(ground: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
 def pour_zone(plan: Plan, settings: Pour) -> tuple[Polygon, bool]:
     """Where the pour goes, and whether that is the whole room.
 
-    Where the shower still needs a recess with the pour in place, its floor is opened and framed
-    level, and the pour ends at its edge.
+    A pour in the shower alone ends at its edge. Over the room, where the shower still needs a
+    recess with the pour in place, its floor is opened and framed level, and the pour ends there.
     """
     room = Polygon(plan.room.outline)
+    if settings.area == "shower":
+        return Polygon(plan.shower.outline), False
+    if settings.area == "both":
+        return room, True
     survey_with = plan.survey.model_copy(update={"correction": settings})
     try:
         surface = surface_of(plan)

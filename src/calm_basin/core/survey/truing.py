@@ -100,6 +100,9 @@ def _pour(plan: Plan, words: Words, ground: SubFloor) -> Truing:
     chosen = plan.survey.correction
     settings = chosen if isinstance(chosen, Pour) else Pour()
     zone, whole = pour_zone(plan, settings)
+    where = "over the room" if whole else "up to the shower's recess"
+    if settings.area == "shower":
+        where = "in the shower, under what makes the falls"
     result = poured(ground, zone, settings)
     wood = isinstance(plan.floor, JoistFloor)
     imperial = words.display.imperial
@@ -130,8 +133,7 @@ def _pour(plan: Plan, words: Words, ground: SubFloor) -> Truing:
     x, y = result.deepest.x, result.deepest.y
     return Truing(
         code="pour",
-        title="Pour self-levelling compound"
-        + (" over the room" if whole else " up to the shower's recess"),
+        title=f"Pour self-levelling compound {where}",
         figures=tuple(figures),
         advice=(
             f"Pour from the deepest place, {words.length(x)} right and {words.length(y)} up.",

@@ -22,7 +22,6 @@ from calm_basin.core.structure.footing import (
     deck_under,
     fitting_family,
     in_the_way,
-    length_of,
     outlet_of,
 )
 from calm_basin.core.waste.result import DrainMap, Line, Offered, Verdict
@@ -212,7 +211,7 @@ def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
     """Each line along which the channel may lie, with each place of its outlet."""
     plan, stride = case.plan, stride_of(case.plan)
     start, end = np.array(drain.start), np.array(drain.end)
-    length, outline = length_of(drain), ring_of(plan.shower).polygon
+    length, outline = drain.size, ring_of(plan.shower).polygon
     along = (end - start) / length
     across = np.array([-along[1], along[0]])
     reach = (np.array(plan.shower.outline) - start) @ across

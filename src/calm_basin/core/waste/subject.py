@@ -13,6 +13,9 @@ def _answer(asked: Question) -> Answer:
 
 
 WASTE = Subject(
-    "waste", answer=_answer, checks=(family, pipe_fall, run), parts={"drain_map": drain_map}
+    "waste",
+    answer=_answer,
+    checks=(family, pipe_fall, run),
+    parts={"drain_map": lambda asked, case: drain_map(case)},
 )
 """Where the drain can go is worked out only while somebody looks at it."""

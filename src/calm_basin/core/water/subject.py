@@ -18,5 +18,5 @@ WATER = Subject(
     "water",
     cautions=_cautions,
     checks=(capacity,),
-    parts={"water": lambda case: water(case.plan, case.words, case.surface)},
+    parts={"water": lambda asked, case: water(case.plan, case.words, case.surface)},
 )

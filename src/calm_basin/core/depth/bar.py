@@ -1,0 +1,203 @@
+"""Where the depth went: from the room's floor down, part by part."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Literal
+
+from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.words import Words
+from calm_basin.core.depth.result import DepthBar, Flush, Segment
+from calm_basin.core.geometry.levels import depth_available, levels, shower_pour
+from calm_basin.core.geometry.lifts import thicker_at_drain
+from calm_basin.plan.floor import JoistFloor
+from calm_basin.plan.shower import LinearDrain, MortarBed, SlopePanels, Tray
+from calm_basin.plan.system import BedForm, PanelForm, TrayForm
+
+Code = Literal["step", "fall", "layer", "former", "pour", "packed"]
+
+NOTHING = 1e-9
+"""A part that is thinner, mm, is not there."""
+
+
+def depth_bar(case: Case) -> DepthBar:
+    """The parts of the depth from the room's floor to what carries the shower; their sum is
+    ``room FFL − base``."""
+    plan, words, surface = case.plan, case.words, case.surface
+    stack = levels(plan, surface)
+    segments = [part for part in _parts(case) if abs(part.value) > NOTHING]
+    total = stack.room - stack.base
+    available = depth_available(plan)
+    return DepthBar(
+        segments=tuple(segments),
+        total=total,
+        total_text=words.length(total),
+        above=stack.room,
+        above_text=words.length(stack.room),
+        below=-stack.base,
+        below_text=words.length(stack.recess, "up") if stack.recess > 0 else "none",
+        available=available,
+        available_text=words.length(available, "down"),
+        flush=tuple(_flush(case, available)),
+    )
+
+
+def _flush(case: Case, available: float) -> Iterator[Flush]:
+    """The build-up solved for the recess, for what makes the falls, for the fall, and for what the
+    shower builds up to the room's floor."""
+    plan, words, surface = case.plan, case.words, case.surface
+    stack, former = levels(plan, surface), plan.shower.former
+    yield Flush(
+        code="layers",
+        given="the layers and the fall",
+        solved="recess needed",
+        value=stack.recess,
+        text=words.length(stack.recess, "up") if stack.recess > 0 else "none",
+    )
+    given = f"a recess of {words.length(available, 'down')}"
+    names = {"bed": "bed at the drain", "tray": "tray's edge", "panels": "panels' thin edge"}
+    sizes = {"bed": "least_thickness", "tray": "edge_thickness", "panels": "thin_edge"}
+    most = getattr(former, sizes[former.kind]) + available - stack.recess
+    yield Flush(
+        code="former",
+        given=given,
+        solved=f"{names[former.kind]}, at most",
+        value=most if most >= 0 else None,
+        text=words.length(most, "down") if most >= 0 else "nothing fits",
+    )
+    drop = stack.entry - stack.drain
+    if isinstance(former, MortarBed) and former.lower is None and drop > 0:
+        left = drop + available - stack.recess
+        fall = plan.shower.built_fall * left / drop
+        yield Flush(
+            code="fall",
+            given=given,
+            solved="fall, at most",
+            value=fall if left > 0 else None,
+            text=words.fall(fall) if left > 0 else "nothing fits",
+        )
+    laid = plan.room.laid is not None
+    yield Flush(
+        code="room",
+        given=f"the room's floor at {words.length(stack.room)}{', which is down' if laid else ''}",
+        solved="the shower builds up at its entry, from the lowered deck"
+        if isinstance(plan.floor, JoistFloor) and stack.recess > 0
+        else "the shower builds up at its entry, from the deck or slab",
+        value=stack.entry + _lowered(case, available),
+        text=words.length(stack.entry + _lowered(case, available)),
+    )
+
+
+def _lowered(case: Case, available: float) -> float:
+    """How far the deck is lowered, mm: refitted where a recess is needed at all; a slab is cut as
+    deep as it has to be."""
+    recess = levels(case.plan, case.surface).recess
+    if recess <= NOTHING:
+        return 0.0
+    return available if isinstance(case.plan.floor, JoistFloor) else recess
+
+
+def _parts(case: Case) -> list[Segment]:
+    plan, words, surface = case.plan, case.words, case.surface
+    shower, former = plan.shower, plan.shower.former
+    stack = levels(plan, surface)
+    step = stack.room - stack.entry
+    rest = shower.rest is not None
+    parts = [
+        _part(
+            words,
+            "step",
+            "rest of the room's fall, and set-down" if rest else "set-down at the entry",
+            step,
+            "" if rest else "/shower/set_down",
+            None if rest or step <= 0 else 0.0,
+        )
+    ]
+    if not isinstance(former, Tray):
+        path = "/shower/fall/asked"
+        if isinstance(former, SlopePanels) and isinstance(shower.drain, LinearDrain):
+            path = ""
+        fall = stack.entry - stack.drain
+        name = f"fall to the drain, {words.fall(shower.built_fall)}"
+        parts.append(_part(words, "fall", name, fall, path, None, kind="fall"))
+    else:
+        parts.append(_part(words, "fall", "the extension's own rise", surface.extended, "", None))
+    parts += [
+        _part(
+            words,
+            "layer",
+            layer.name,
+            layer.thickness,
+            f"/shower/layers/{i}/thickness",
+            layer.least,
+        )
+        for i, layer in enumerate(shower.layers)
+    ]
+    parts += _former(case)
+    parts.append(
+        _part(
+            words, "pour", "pour in the shower", shower_pour(plan), "/survey/correction/cover", None
+        )
+    )
+    return parts
+
+
+def _former(case: Case) -> list[Segment]:
+    words, former = case.words, case.plan.shower.former
+    form = case.plan.system.former if case.plan.system else None
+    at = "/shower/former"
+    if isinstance(former, MortarBed):
+        least = form.least_thickness if isinstance(form, BedForm) else None
+        name = "upper lift at the drain" if former.lower else "bed at the drain"
+        more = thicker_at_drain(case.plan, case.surface)
+        parts = [
+            _part(words, "former", name, former.least_thickness, f"{at}/least_thickness", least),
+            _part(words, "former", "upper lift, more at the drain", more, "", None),
+        ]
+        if former.lower is not None:
+            of, lower = f"{at}/lower", former.lower
+            own = form.lower.least_thickness if isinstance(form, BedForm) and form.lower else None
+            parts += [
+                _part(words, "layer", "membrane between", lower.membrane, f"{of}/membrane", None),
+                _part(
+                    words,
+                    "former",
+                    "lower lift at the drain",
+                    lower.least_thickness,
+                    f"{of}/least_thickness",
+                    own,
+                ),
+            ]
+        return parts
+    if isinstance(former, SlopePanels):
+        least = form.thin_edge if isinstance(form, PanelForm) else None
+        name = "panels' thin edge"
+        return [_part(words, "former", name, former.thin_edge, f"{at}/thin_edge", least)]
+    least = form.edge_thickness if isinstance(form, TrayForm) else None
+    return [
+        _part(words, "former", "tray's edge", former.edge_thickness, f"{at}/edge_thickness", least),
+        _part(words, "packed", "packed up", -former.raised, f"{at}/raised", None),
+    ]
+
+
+def _part(
+    words: Words,
+    code: Code,
+    name: str,
+    value: float,
+    path: str,
+    least: float | None,
+    *,
+    kind: Literal["length", "fall"] = "length",
+) -> Segment:
+    spare = 0.0 if least is None else max(value - least, 0.0)
+    return Segment(
+        code=code,
+        name=name,
+        value=value,
+        text=words.length(value),
+        path=path,
+        kind=kind,
+        least=least,
+        spare_text=f"{words.length(spare, 'down')} could go" if spare >= words.display.step else "",
+    )

@@ -1,0 +1,199 @@
+"""The chain of heights from the deck to the grate, and of lengths from stud to cover."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.build import GEOMETRY, broken
+from calm_basin.core.answer.case import Case, Found
+from calm_basin.core.answer.words import Words
+from calm_basin.core.depth.result import Adjusted, Chain
+from calm_basin.core.geometry.levels import levels, shower_layers, shower_pour
+from calm_basin.core.geometry.lifts import lower_lift
+from calm_basin.core.structure.footing import fitting_family, standing
+from calm_basin.plan import Plan
+from calm_basin.plan.room import Layer
+from calm_basin.plan.shower import LinearDrain, MortarBed
+from calm_basin.plan.waste import Adjustment, DrainFamily
+from calm_basin.rules import end_stops, outlet_section, proud_of_channel
+
+ROUNDING = 0.05
+"""A length that is less beyond a range, mm, is rounding."""
+
+
+def chains(case: Case) -> tuple[Chain, ...]:
+    """The chains of the plan's drain."""
+    lengths = _lengths(case)
+    return (_heights(case), *([] if lengths is None else [lengths]))
+
+
+def over_flange(plan: Plan) -> float:
+    """What lies between a drain's flange, on which the membrane lies, and the finished tile, mm: of
+    a bed in two lifts the upper one too."""
+    layers = plan.shower.layers
+    named = [i for i, layer in enumerate(layers) if "membrane" in layer.name.lower()]
+    above = layers[: named[0]] if named else layers
+    thick = sum(layer.thickness for layer in above)
+    former = plan.shower.former
+    lifted = lower_lift(plan) is not None and isinstance(former, MortarBed)
+    return thick + (former.least_thickness if lifted and isinstance(former, MortarBed) else 0.0)
+
+
+def grate_gap(plan: Plan) -> float:
+    """What a grate or cover has to be set over, mm: a channel's lies a little below the tile."""
+    proud = proud_of_channel().value if isinstance(plan.shower.drain, LinearDrain) else 0.0
+    return max(over_flange(plan) - proud, 0.0)
+
+
+def fits(adjusts: tuple[Adjustment, ...], gap: float) -> Adjustment | None:
+    """The first part that can be set over a gap, mm."""
+    return next(
+        (one for one in adjusts if one.least - ROUNDING <= gap <= one.most + ROUNDING), None
+    )
+
+
+def _heights(case: Case) -> Chain:
+    plan, words = case.plan, case.words
+    stack, stands = levels(plan, case.surface), standing(plan, case.surface)
+    parts = [
+        Adjusted(name="deck or slab, where it is lowered", text=words.length(stands.deck), do="")
+    ]
+    packed = stack.base - stands.deck
+    if packed >= words.display.step / 2:
+        parts.append(Adjusted(name="packing", text=words.length(packed), do=""))
+    poured = shower_pour(plan)
+    if poured:
+        parts.append(Adjusted(name="pour", text=words.length(poured), do=""))
+    under = stack.drain - shower_layers(plan) - stack.base - poured
+    parts.append(
+        Adjusted(name="what makes the falls, at the drain", text=words.length(under), do="")
+    )
+    parts += [
+        Adjusted(name=layer.name, text=words.length(layer.thickness), do="")
+        for layer in reversed(plan.shower.layers)
+    ]
+    parts.append(Adjusted(name="grate or cover", text=words.length(stack.drain), do=""))
+    family, gap = fitting_family(plan), grate_gap(plan)
+    said = [f"Over the flange lie {words.length(over_flange(plan))}."]
+    source = GEOMETRY
+    if isinstance(plan.shower.drain, LinearDrain):
+        proud = proud_of_channel()
+        said.append(
+            f"The tile finishes {words.length(proud.value)} above the channel, never below."
+        )
+        source = proud.source
+    if family is not None and family.adjusts:
+        source = family.source
+        said += _set(words, family, gap)
+    return Chain(
+        title="Heights, from the deck to the grate",
+        parts=tuple(parts),
+        said=tuple(said),
+        source=source,
+    )
+
+
+def _set(words: Words, family: DrainFamily, gap: float) -> list[str]:
+    one = fits(family.adjusts, gap)
+    if one is not None:
+        said = {
+            "screw": f"Screw the {one.part} to {words.length(gap)}.",
+            "saw": f"Saw {words.length(one.most - gap)} off the foot of the {one.part}.",
+            "snap": f"Snap the {one.part} to {words.length(gap)}.",
+            "turn": f"The {one.part}: set it to {words.length(gap)}.",
+        }
+        return [said[one.how]]
+    most = max(adjust.most for adjust in family.adjusts)
+    if gap > most:
+        return [f"An extension of {words.length(gap - most, 'up')} is needed under the grate."]
+    least = min(adjust.least for adjust in family.adjusts)
+    return [f"The grate would stand {words.length(least - gap, 'up')} proud of the tile."]
+
+
+def grate(case: Case) -> list[Found]:
+    """A grate that cannot be set to the tile with the parts that come with the drain."""
+    plan, words, family = case.plan, case.words, fitting_family(case.plan)
+    if family is None or not family.adjusts:
+        return []
+    gap = grate_gap(plan)
+    if fits(family.adjusts, gap) is not None:
+        return []
+    most = max(adjust.most for adjust in family.adjusts)
+    least = min(adjust.least for adjust in family.adjusts)
+    over = gap > most
+    finding = broken(
+        words,
+        code="grate_out_of_range",
+        severity="caution",
+        title=f"The grate cannot be set to the tile, {words.length(gap)} over the flange",
+        detail=" ".join(_set(words, family, gap)) + " Thicker or thinner tile, another drain, or a "
+        "part for it from its maker.",
+        value=gap,
+        limit=most if over else least,
+        binds="at_most" if over else "at_least",
+        applies_to=family.name,
+        source=family.source,
+        field="/shower/layers",
+    )
+    return [Found(finding)]
+
+
+def _is_tile(layer: Layer) -> bool:
+    return any(word in layer.name.lower() for word in ("tile", "adhesive"))
+
+
+def channel_lengths(plan: Plan, drain: LinearDrain) -> tuple[float, float, float]:
+    """Lengths, mm: from wall to wall as the plan has it, of the channel, and of its cover.
+
+    What still goes on the walls is taken off at both ends. Where the tile is notched down into the
+    channel, the channel runs on under tile and adhesive and only the cover ends at the tile.
+    """
+    behind = sum(layer.thickness for layer in plan.shower.wall_layers if not _is_tile(layer))
+    tiled = sum(layer.thickness for layer in plan.shower.wall_layers if _is_tile(layer))
+    cover = drain.size - 2 * (behind + tiled)
+    channel = drain.size - 2 * behind if drain.ends == "notched" else cover
+    return drain.size, channel, cover
+
+
+def _lengths(case: Case) -> Chain | None:
+    plan, words, drain = case.plan, case.words, case.plan.shower.drain
+    if not isinstance(drain, LinearDrain):
+        return None
+    whole, channel, cover = channel_lengths(plan, drain)
+    stops, section = end_stops(), outlet_section()
+    walls = plan.shower.wall_layers
+    parts = [Adjusted(name="from wall to wall, as planned", text=words.length(whole), do="")]
+    parts += [
+        Adjusted(name=f"{layer.name}, at each end", text=words.length(layer.thickness), do="less")
+        for layer in walls
+    ]
+    body = channel - stops.value
+    parts += [
+        Adjusted(name="channel, end stops included", text=words.length(channel), do=""),
+        Adjusted(name="both end stops", text=words.length(stops.value), do="less"),
+        Adjusted(name="its cut pieces, threaded outlet", text=words.length(body), do="cut"),
+        Adjusted(
+            name="its cut pieces, cemented outlet",
+            text=words.length(body - section.value),
+            do="cut",
+        ),
+        Adjusted(name="grate or cover", text=words.length(cover), do="cut"),
+    ]
+    said = {
+        "finished": "The channel ends at the finished wall: measure again between the tiles.",
+        "deducted": "Wall tile and adhesive are taken off at each end before they are there.",
+        "notched": "The channel ends behind the tile, which is notched down into it.",
+    }
+    more = [said[drain.ends]]
+    if not walls:
+        more.append("Nothing is said of what still goes on the walls: add it, or measure finished.")
+    tiled = sum(layer.thickness for layer in walls if _is_tile(layer))
+    if tiled:
+        more.append(
+            f"A tile-in cover is cut twice: {words.length(cover + 2 * tiled)} before the wall "
+            f"tile, {words.length(cover)} to fit after it."
+        )
+    return Chain(
+        title="Lengths, from wall to cover",
+        parts=tuple(parts),
+        said=tuple(more),
+        source=f"{stops.source}. {stops.note}",
+    )

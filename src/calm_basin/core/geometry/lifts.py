@@ -1,0 +1,53 @@
+"""A bed in two lifts: where its lower lift lies, and what that asks of the upper one."""
+
+from __future__ import annotations
+
+from math import cos, radians, sin
+
+import numpy as np
+import shapely
+from shapely.geometry import Point, Polygon
+
+from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.plan.document import Plan
+from calm_basin.plan.shower import LinearDrain, LowerLift, MortarBed, PointDrain
+
+
+def lower_lift(plan: Plan) -> LowerLift | None:
+    """The lower lift of the plan's bed; None where it has none."""
+    former = plan.shower.former
+    return former.lower if isinstance(former, MortarBed) else None
+
+
+def lower_lift_rise(plan: Plan, lower: LowerLift, places: Array) -> Array:
+    """How far the lower lift's top lies above its place at the drain's body, mm, at (n, 2).
+
+    It falls the same way from all sides, straight to a point drain's rim or a channel's outlet.
+    """
+    drain = plan.shower.drain
+    body = Point(drain.outlet_at) if isinstance(drain, LinearDrain) else _rim(drain)
+    rise: Array = lower.fall * shapely.distance(body, shapely.points(places))
+    return rise
+
+
+def _rim(drain: PointDrain) -> Polygon:
+    angle = radians(drain.orientation)
+    along = np.array([cos(angle), sin(angle)]) * drain.width / 2
+    across = np.array([-sin(angle), cos(angle)]) * drain.length / 2
+    centre = np.array(drain.centre)
+    corners = (-along - across, along - across, along + across, across - along)
+    return Polygon([centre + corner for corner in corners])
+
+
+def thicker_at_drain(plan: Plan, surface: Surface) -> float:
+    """How much thicker than its least the upper lift is at the drain, mm, so that it is nowhere
+    thinner: 0 where the floor rises at least as the lower lift does.
+
+    Over one plane the difference of both is concave, so it is least at a corner.
+    """
+    lower = lower_lift(plan)
+    if lower is None:
+        return 0.0
+    corners = np.vstack([facet.corners for facet in surface.zone("shower")])
+    rise = corners[:, 2] + surface.drop
+    return max(0.0, -float((rise - lower_lift_rise(plan, lower, corners[:, :2])).min()))

@@ -1,0 +1,1 @@
+"""Build systems: put into a plan, held against it, told in cards, compared for a room."""

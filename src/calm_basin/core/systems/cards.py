@@ -1,0 +1,111 @@
+"""The cards of the system that a plan was filled from."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.result import Input
+from calm_basin.core.answer.words import Words
+from calm_basin.core.systems.result import Card, SystemCards
+from calm_basin.plan import Plan
+from calm_basin.plan.system import Bedding, BuildSystem, TrayForm
+
+BEDDING = {
+    "trowel": "Trowel",
+    "faces": "On which faces",
+    "direction": "Which way it is combed",
+    "adhesive": "Adhesive",
+    "water": "Water",
+    "quantity": "How much",
+    "air": "How the air gets out",
+    "fixing": "Fixed by",
+    "holds": "Held down by",
+    "stand": "Stepped on",
+}
+
+
+def cards(plan: Plan, words: Words, area: str) -> SystemCards | None:
+    """The cards of the plan's system; ``area`` is the shower's, as printed. None where no system
+    was chosen."""
+    system = plan.system
+    if system is None:
+        return None
+    told = [_bedding(school, area) for school in system.bedding]
+    if system.waits:
+        told.append(
+            Card(
+                title="Leave alone",
+                named=tuple(Input(name=one.what, text=one.time) for one in system.waits),
+                lines=("Cold slows all of it.",),
+                source=_sources([wait.source for wait in system.waits]),
+            )
+        )
+    practice = system.practice
+    for title, lines in (
+        ("Tools", practice.tools),
+        ("Forgotten by most", practice.forgotten),
+        ("Keep back", practice.hold_back),
+        ("What goes wrong", practice.wrong),
+    ):
+        if lines:
+            told.append(Card(title=title, lines=lines, source=practice.source))
+    told += [
+        Card(title=f"Watertight: {one.school}", lines=(one.says,), source=one.source)
+        for one in system.membrane
+    ]
+    told.append(_allowed(system, words))
+    return SystemCards(id=system.id, name=system.name, says=system.says, cards=tuple(told))
+
+
+def _bedding(school: Bedding, area: str) -> Card:
+    said = [Input(name=name, text=getattr(school, field)) for field, name in BEDDING.items()]
+    return Card(
+        title=f"Bedding: {school.school}",
+        named=(*said, Input(name="This shower has", text=area)),
+        source=school.source,
+    )
+
+
+def _allowed(system: BuildSystem, words: Words) -> Card:
+    """What it stands on, and what may be cut off it."""
+    former = system.former
+    said = [Input(name="Stands on", text=" or ".join(system.floors))]
+    for limit in system.deck:
+        name = f"Joist centres under a {words.limit(limit.deck)} deck"
+        said.append(Input(name=name, text=f"at most {words.limit(limit.centres)}"))
+    said.append(Input(name="Falls", text=words.fall(former.fall)))
+    sources = [former.source, system.layers.source, *(limit.source for limit in system.deck)]
+    if isinstance(former, TrayForm):
+        sides = ", ".join(former.trims) if former.most_cut else "none"
+        said.append(Input(name="Sides that may be cut", text=sides))
+        if former.most_cut:
+            most = f"at most {words.limit(former.most_cut)}"
+            said.append(Input(name="Off a side", text=most))
+        if former.rebate:
+            text = f"{words.limit(former.rebate)} square, not on an open entry side"
+            said.append(Input(name="Rebate, cut anew for a wall panel", text=text))
+        if former.sizes:
+            sizes = " · ".join(
+                f"{words.length(size.width)} × {words.length(size.length)}, its drain "
+                f"{words.length(size.drain_left)} from the left and "
+                f"{words.length(size.drain_back)} from the back"
+                for size in former.sizes
+            )
+            said.append(Input(name="Stock sizes", text=sizes))
+        if former.extension is not None:
+            piece = former.extension
+            text = (
+                f"{words.length(piece.length)}, rising {words.length(piece.rise)}: "
+                f"{words.fall(piece.fall)}"
+            )
+            said.append(Input(name="Extension", text=text))
+    if system.pour is not None:
+        text = f"{words.length(system.pour.cover)} least, in the shower; it counts in the recess"
+        said.append(Input(name="Poured under it", text=text))
+        sources.append(system.pour.source)
+    if system.zones is not None:
+        said.append(Input(name="Rest of the room falls", text=words.fall(system.zones.rest)))
+        sources.append(system.zones.source)
+    return Card(title="What it allows", named=tuple(said), source=_sources(sources))
+
+
+def _sources(sources: list[str]) -> str:
+    return "; ".join(dict.fromkeys(sources))

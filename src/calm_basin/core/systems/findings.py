@@ -1,0 +1,124 @@
+"""A plan held against the build system that it was filled from."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.build import broken, unmeasured
+from calm_basin.core.answer.case import Case, Found
+from calm_basin.core.answer.result import Change, Cure
+from calm_basin.core.systems.trims import beyond_trims
+from calm_basin.plan.floor import JoistFloor
+from calm_basin.plan.system import TrayForm
+
+SAME_CENTRES = 1.02
+"""Joists 400 mm and 16 in apart are spaced alike."""
+
+FORMS = {"tray": "a preformed tray", "bed": "a setting bed", "panels": "slope panels"}
+
+
+def _let_go() -> Cure:
+    return Cure(
+        text="Plan on without a build system", changes=(Change(path="/system", value=None),)
+    )
+
+
+def other_floor(case: Case) -> list[Found]:
+    """A system on a floor that it is not made for, or with falls made by something else."""
+    system, plan = case.plan.system, case.plan
+    if system is None:
+        return []
+    found = []
+    if plan.floor.kind not in system.floors:
+        finding = unmeasured(
+            "system_other_floor",
+            "stop",
+            f"This system is made for {' or '.join(system.floors)}, not for {plan.floor.kind}",
+            f"{system.name}: {system.says} Choose another system for this floor.",
+            applies_to="the build system",
+            source=system.former.source,
+            field="/system",
+        )
+        found.append(Found(finding, lambda: [_let_go()]))
+    if plan.shower.former.kind != system.former.kind:
+        finding = unmeasured(
+            "system_left",
+            "caution",
+            f"The falls are made by {FORMS[plan.shower.former.kind]}, not as the system has it",
+            f"{system.name} makes them by {FORMS[system.former.kind]}: its cards no longer belong "
+            "to this plan.",
+            applies_to="the build system",
+            source=system.former.source,
+            field="/system",
+        )
+        found.append(Found(finding, lambda: [_let_go()]))
+    return found
+
+
+def wide_centres(case: Case) -> list[Found]:
+    """Joists farther apart than the system carries itself between under this deck."""
+    system, plan, words = case.plan.system, case.plan, case.words
+    joists = plan.floor
+    if system is None or not isinstance(joists, JoistFloor) or not system.deck:
+        return []
+    limit = system.centres_over(joists.deck_thickness)
+    if limit is None:
+        least = min(system.deck, key=lambda one: one.deck)
+        finding = broken(
+            words,
+            code="system_deck_thin",
+            severity="caution",
+            title=f"This system asks for a thicker deck than "
+            f"{words.length(joists.deck_thickness, 'down')}",
+            detail=f"{system.name} asks for a deck of {words.limit(least.deck)} or more. Add a "
+            "layer of boards, or take another system.",
+            value=joists.deck_thickness,
+            limit=least.deck,
+            binds="at_least",
+            applies_to="the build system",
+            source=least.source,
+            field="/system",
+        )
+        return [Found(finding)]
+    if joists.centres <= limit.centres * SAME_CENTRES:
+        return []
+    finding = broken(
+        words,
+        code="system_centres",
+        severity="caution",
+        title=f"The joists are {words.length(joists.centres, 'up')} apart under this system",
+        detail=f"{system.name} spans {words.limit(limit.centres)} under a deck of "
+        f"{words.limit(limit.deck)}: add joists or blocking under the shower. An engineer decides "
+        "on anything that touches structure.",
+        value=joists.centres,
+        limit=limit.centres,
+        applies_to="the build system",
+        source=limit.source,
+        field="/system",
+    )
+    return [Found(finding)]
+
+
+def trims(case: Case) -> list[Found]:
+    """A side of the tray that is cut and must not be."""
+    system, words = case.plan.system, case.words
+    if system is None or not isinstance(system.former, TrayForm):
+        return []
+    if case.plan.shower.former.kind != "tray":
+        return []
+    found = []
+    for side, width in beyond_trims(case.plan.shower, system.former.trims):
+        finding = broken(
+            words,
+            code="system_trim",
+            severity="stop" if side != "entry" else "caution",
+            title=f"{words.length(width)} is cut off the tray's {side} side",
+            detail=f"{system.name} may be cut at {', '.join(system.former.trims) or 'no side'} "
+            "only. Move the riser, or take another size or system.",
+            value=width,
+            limit=0.0,
+            asked="this side stays as it is delivered",
+            applies_to=f"the tray's {side} side",
+            source=system.former.source,
+            field="/shower/former/stock",
+        )
+        found.append(Found(finding))
+    return found
