@@ -8,7 +8,7 @@ from typing import Literal
 
 from calm_basin.store.database import transaction
 
-Table = Literal["rule_set", "drain_family"]
+Table = Literal["rule_set", "drain_family", "build_system", "layer_kind"]
 
 MOST = 40
 """So many of one kind are kept."""

@@ -12,7 +12,6 @@ from calm_basin.web import (
     comparing,
     edits,
     errors,
-    families,
     guard,
     jobs,
     keeping,
@@ -20,6 +19,7 @@ from calm_basin.web import (
     sessions,
     setting_out,
     sheets,
+    shelves,
     solving,
     survey,
     trials,
@@ -61,7 +61,6 @@ def create_app(
     for part in (
         comparing,
         edits,
-        families,
         jobs,
         keeping,
         rules,
@@ -70,6 +69,7 @@ def create_app(
         survey,
         setting_out,
         sheets,
+        shelves,
         trials,
     ):
         app.register_blueprint(part.blueprint, url_prefix="/api")

@@ -6,6 +6,7 @@ from typing import Any
 
 from flask import Blueprint, Response, jsonify
 
+from calm_basin.core.systems.fitting import fitted
 from calm_basin.plan import Plan, PlanError, Problem, plan_from
 from calm_basin.plan.edits import (
     Which,
@@ -16,7 +17,9 @@ from calm_basin.plan.edits import (
     split_side,
     stretch,
 )
-from calm_basin.web.requests import FARTHEST, body, field, is_place
+from calm_basin.plan.room import Layer
+from calm_basin.store.shelves import FAMILIES, LAYERS, SYSTEMS
+from calm_basin.web.requests import FARTHEST, body, database, field, is_place
 
 blueprint = Blueprint("edits", __name__)
 
@@ -25,10 +28,11 @@ blueprint = Blueprint("edits", __name__)
 def edit() -> Response:
     """``plan`` after an ``act``, with what names its parts by number following.
 
-    "split" and "join" add a corner ``at`` a side of ``which`` outline or take the corner ``at``
-    from it; "stretch" gives that outline a ``size``, mm, along ``axis`` 0 or 1; "add" puts in
-    ``what`` in a common size; "screws" lays the joists through two screws of one line, ``first``
-    and ``last``; "remove" takes out the list item that ``path`` points at.
+    "system" builds it by the build system ``system``; "split" and "join" add a corner ``at`` a side
+    of ``which`` outline or take the corner ``at`` from it; "stretch" gives that outline a ``size``,
+    mm, along ``axis`` 0 or 1; "add" puts in ``what`` in a common size, a layer of a ``kind``;
+    "screws" lays the joists through two screws of one line, ``first`` and ``last``; "remove" takes
+    out the list item that ``path`` points at.
     """
     document = body()
     edited = _edited(plan_from(document.get("plan")), document)
@@ -37,6 +41,8 @@ def edit() -> Response:
 
 def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
     match field(document, "act", str):
+        case "system":
+            return _built(plan, field(document, "system", str))
         case "split":
             return split_side(plan, _which(document), field(document, "at", int))
         case "join":
@@ -50,7 +56,10 @@ def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
             raise PlanError([Problem("/size", "“size” has to be a length above 0, mm.")])
         case "add":
             side = None if document.get("side") is None else field(document, "side", int)
-            return add(plan, field(document, "what", str), side)
+            what = field(document, "what", str)
+            if document.get("kind") is None:
+                return add(plan, what, side)
+            return add(plan, what, side, _layer(field(document, "kind", str)))
         case "screws":
             first, last = document.get("first"), document.get("last")
             for name, place in (("first", first), ("last", last)):
@@ -60,8 +69,35 @@ def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
         case "remove":
             return remove_item(plan, field(document, "path", str)[:200])
     raise PlanError(
-        [Problem("/act", "Choose “split”, “join”, “stretch”, “add”, “screws” or “remove” to do.")]
+        [
+            Problem(
+                "/act",
+                "Choose “split”, “join”, “stretch”, “add”, “screws”, “remove” or “system” to do.",
+            )
+        ]
     )
+
+
+def _layer(kind: str) -> Layer:
+    """A layer of a kind, as thick as is usual."""
+    known = LAYERS.known(database())
+    if kind not in known:
+        raise PlanError([Problem("/kind", f"There is no kind of layer “{kind}”. Choose another.")])
+    of = known[kind]
+    return Layer(name=of.name.lower(), thickness=of.usual, least=of.least, most=of.most)
+
+
+def _built(plan: Plan, name: str) -> Plan:
+    systems, families = SYSTEMS.known(database()), FAMILIES.known(database())
+    if name not in systems:
+        raise PlanError([Problem("/system", f"There is no build system “{name}”. Choose another.")])
+    family = families.get(systems[name].family)
+    if family is None:
+        message = (
+            f"Its drain family “{systems[name].family}” is not kept here. Add it, or change it."
+        )
+        raise PlanError([Problem("/system", message)])
+    return fitted(plan, systems[name], family)
 
 
 def _place(place: Any) -> tuple[float, float]:

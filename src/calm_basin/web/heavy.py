@@ -13,12 +13,16 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.comparing import compared
 from calm_basin.core.falls import NoSurfaceError
 from calm_basin.core.solve import solve
+from calm_basin.core.subjects import CHECKS
 from calm_basin.core.survey.ground import floor_of
+from calm_basin.core.systems.comparing import compared_systems
 from calm_basin.core.water.trials import TrialSettings, trials
 from calm_basin.formats.pins_csv import write_pins
 from calm_basin.formats.sheet import UnknownPageError, parts_of, write_sheet
 from calm_basin.plan import Plan, PlanError, Problem
-from calm_basin.rules import with_own
+from calm_basin.plan.system import BuildSystem
+from calm_basin.plan.waste import DrainFamily
+from calm_basin.rules import chosen_rules, with_own
 
 PINS: tuple[Part, ...] = ("pins",)
 
@@ -39,6 +43,15 @@ def comparison(plan: Plan, own: Rules, names: list[str]) -> Iterator[list[dict[s
         yield [one.model_dump(mode="json") for one in compared(plan, names, with_own(own))]
     except NoSurfaceError as reason:
         raise PlanError([Problem("/shower/drain", str(reason))]) from None
+
+
+def systems(
+    plan: Plan, own: Rules, known: list[BuildSystem], families: dict[str, DrainFamily]
+) -> Iterator[str]:
+    """Build systems put into a plan, each as a line of JSON. Raises `PlanError`."""
+    rules = chosen_rules(plan, with_own(own))
+    for candidate in compared_systems(plan, rules, CHECKS, known, families):
+        yield candidate.model_dump_json() + "\n"
 
 
 def sheet(plan: Plan, own: Rules, paper: str, pages: list[str], made: str) -> Iterator[bytes]:

@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from contextlib import suppress
-
 from flask import Blueprint, Response, current_app, jsonify
 
 from calm_basin.core.water.trials import TrialSettings
 from calm_basin.plan import plan_from
 from calm_basin.web import heavy
 from calm_basin.web.requests import body, waits_no_more
-from calm_basin.web.work import Work, WorkError
+from calm_basin.web.work import Work, until_stopped
 
 blueprint = Blueprint("trials", __name__)
 
@@ -34,11 +31,4 @@ def try_floors() -> Response:
     work: Work = current_app.config["LONG"]
     lines = work.stream(heavy.floors, plan, settings, gone=waits_no_more())
     # The first floor is made before the answer begins, so that errors are told as errors.
-    return Response(_until_stopped(next(lines), lines), mimetype="application/x-ndjson")
-
-
-def _until_stopped(first: str, lines: Iterator[str]) -> Iterator[str]:
-    """What is told until there is no more, or nobody waits, or it has taken too long."""
-    with suppress(WorkError):
-        yield first
-        yield from lines
+    return Response(until_stopped(next(lines), lines), mimetype="application/x-ndjson")

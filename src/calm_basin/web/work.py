@@ -9,7 +9,7 @@ import threading
 import time
 import traceback
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 from typing import Any, Literal, NamedTuple, Protocol
@@ -243,3 +243,10 @@ def _bound_memory() -> None:
     except (ImportError, OSError):
         # Without that the bound of time is all there is.
         log.debug("Memory is not bounded on this system.")
+
+
+def until_stopped(first: str, lines: Iterator[str]) -> Iterator[str]:
+    """What is told line by line until there is no more, or nobody waits, or it takes too long."""
+    with suppress(WorkError):
+        yield first
+        yield from lines

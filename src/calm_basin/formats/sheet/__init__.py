@@ -22,6 +22,7 @@ from calm_basin.formats.sheet.page import PAPERS, Page, Paper, Sheet
 from calm_basin.formats.sheet.pins import PINS
 from calm_basin.formats.sheet.section import SECTION
 from calm_basin.formats.sheet.style import BOLD, HEADING, PLAIN, SMALL_SIZE, text
+from calm_basin.formats.sheet.system import DRAIN, SYSTEM
 from calm_basin.formats.sheet.texts import ASSUMED, CAUTIONS, DEPTH, FIGURES, FINDINGS
 from calm_basin.formats.sheet.tray import TRAY
 from calm_basin.formats.sheet.under import DECK, RISER, WASTE
@@ -33,8 +34,10 @@ PAGES: tuple[Page, ...] = (
     FIGURES,
     ASSUMED,
     FINDINGS,
+    SYSTEM,
     DEPTH,
     TRAY,
+    DRAIN,
     DECK,
     WASTE,
     RISER,

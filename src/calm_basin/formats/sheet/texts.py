@@ -70,11 +70,30 @@ def _finding(finding: Finding) -> list[Any]:
 
 
 def _depth(sheet: Sheet) -> list[Any]:
-    if not sheet.solution.ways:
+    ways, bar = sheet.solution.ways, sheet.solution.depth
+    if ways is None or bar is None:
         return []
-    rows: list[list[Any]] = [["Way", "Gives", "Costs", "Watch"]]
-    rows += [[way.title, way.gives_text, way.costs, way.forbids] for way in sheet.solution.ways]
-    return [table(rows, shares(sheet, 0.24, 0.16, 0.3, 0.3))]
+    parts: list[list[Any]] = [["Where the depth goes", ""]]
+    parts += [[part.name, text(part.text, STRONG)] for part in bar.segments]
+    parts.append(["in all, from the room's floor down", text(bar.total_text, STRONG)])
+    rows: list[list[Any]] = [["Way", "Recess", "Steps: entry, door", "Takes", "Watch"]]
+    rows += [
+        [
+            text(way.title, STRONG),
+            [text(way.recess_text, STRONG), text(way.left_text, SMALL)],
+            text(f"{way.step_text}, {way.door_text}", SMALL),
+            text(f"{way.material}; {way.days}", SMALL),
+            text("; ".join((way.forbids, *(f"then: {one}" for one in way.opens))), SMALL),
+        ]
+        for way in ways.listed
+    ]
+    return [
+        table(parts, shares(sheet, 0.6, 0.4)),
+        Spacer(1, 8),
+        table(rows, shares(sheet, 0.22, 0.14, 0.14, 0.22, 0.28)),
+        Spacer(1, 6),
+        text("What goes deeper into joists or a slab is for an engineer.", SMALL),
+    ]
 
 
 def _cautions(sheet: Sheet) -> list[Any]:
@@ -88,5 +107,5 @@ def shares(sheet: Sheet, *shares: float) -> list[float]:
 FIGURES = Page("figures", "Key figures, each with its working", _figures)
 ASSUMED = Page("assumed", "What is only assumed", _assumed)
 FINDINGS = Page("findings", "Findings", _findings)
-DEPTH = Page("depth", "Where the depth can come from", _depth)
+DEPTH = Page("depth", "Where the depth can come from", _depth, part="ways")
 CAUTIONS = Page("cautions", "Heed before anything is cut", _cautions)

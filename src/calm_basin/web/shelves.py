@@ -1,0 +1,59 @@
+"""Drain families, build systems and kinds of layer: those that ship, and those of one's own."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Blueprint, Response, jsonify, request
+
+from calm_basin.plan import PlanError, Problem
+from calm_basin.store.shelves import FAMILIES, LAYERS, SYSTEMS, Shelf
+from calm_basin.web.requests import database
+
+blueprint = Blueprint("shelves", __name__)
+
+
+def _served(name: str, one: str, shelf: Shelf[Any]) -> None:
+    """The addresses of a shelf under its ``name``; each thing on it is sent as ``one``."""
+
+    def shown(item: Any) -> dict[str, Any]:
+        return {one: item.model_dump(mode="json"), "ships": item.id in shelf.ships()}
+
+    def list_all() -> Response:
+        """Every one as a plan takes it, and whether it ships."""
+        return jsonify({name: [shown(item) for item in shelf.known(database()).values()]})
+
+    def import_file() -> tuple[Response, int]:
+        """Keep some of one's own: the body is the TOML file as it is."""
+        items = shelf.read(request.get_data())
+        shelf.keep(database(), items)
+        return jsonify({name: [shown(item) for item in items]}), 201
+
+    def export(item: str) -> Response:
+        """One as a TOML file that any machine can read back."""
+        known = shelf.known(database())
+        if item not in known:
+            raise PlanError([Problem("", f"There is no {shelf.called} “{item}”.")])
+        return Response(
+            shelf.write(known[item]),
+            mimetype="application/toml",
+            headers={"Content-Disposition": f'attachment; filename="{item}.toml"'},
+        )
+
+    def delete(item: str) -> tuple[str, int]:
+        """Remove one of one's own."""
+        shelf.remove(database(), item)
+        return "", 204
+
+    for rule, method, view in (
+        (f"/{name}", "GET", list_all),
+        (f"/{name}/import", "POST", import_file),
+        (f"/{name}/<item>/file", "GET", export),
+        (f"/{name}/<item>", "DELETE", delete),
+    ):
+        blueprint.add_url_rule(rule, f"{name}_{view.__name__}", view, methods=[method])
+
+
+_served("families", "family", FAMILIES)
+_served("systems", "system", SYSTEMS)
+_served("layers", "layer", LAYERS)
