@@ -104,7 +104,8 @@ export type Outlined = "room" | "shower";
 export type Edit =
   | { act: "split" | "join"; which: Outlined; at: number }
   | { act: "stretch"; which: Outlined; axis: 0 | 1; size: number }
-  | { act: "add"; what: Addition; side?: number }
+  | { act: "add"; what: Addition; side?: number; kind?: string }
+  | { act: "system"; system: string }
   | { act: "screws"; first: [number, number]; last: [number, number] }
   | { act: "remove"; path: string };
 /** A drain family as a plan takes it; one's own can be removed. */
@@ -112,6 +113,33 @@ export interface Family {
   family: NonNullable<Plan["waste"]["family"]>;
   ships: boolean;
 }
+export type BuildSystem = NonNullable<Plan["system"]>;
+/** A build system as a plan takes it. */
+export interface System {
+  system: BuildSystem;
+  ships: boolean;
+}
+/** A kind of layer with its usual range. */
+export interface LayerKind {
+  layer: { id: string; name: string; places: ("shower" | "room" | "wall")[] };
+  ships: boolean;
+}
+/** A system put into a plan: what it needs here, and what stands against it. */
+export interface Candidate {
+  id: string;
+  name: string;
+  says: string;
+  verdict: "fits" | "cautions" | "stops" | "none";
+  recess: number | null;
+  recess_text: string;
+  left: number | null;
+  left_text: string;
+  step_text: string;
+  against: string[];
+  chosen: boolean;
+}
+/** What ships and of which one may have one's own. */
+export type Shelf = "families" | "systems" | "layers";
 export interface TrialSettings {
   tolerance: number;
   correlation: number;
@@ -146,13 +174,14 @@ interface Options {
   keepalive?: boolean;
   /** The key of the press that makes something: sent again, it makes no second one. */
   press?: string;
+  signal?: AbortSignal;
 }
 
 async function answerTo(
   method: string,
   path: string,
   body?: BodyInit,
-  { keepalive, press }: Options = {},
+  { keepalive, press, signal }: Options = {},
 ): Promise<Response> {
   let response: Response;
   try {
@@ -160,12 +189,14 @@ async function answerTo(
       method,
       body,
       keepalive,
+      signal,
       headers: {
         ...(body !== undefined && { "Content-Type": "application/json" }),
         ...(press && { "Idempotency-Key": press }),
       },
     });
-  } catch {
+  } catch (error) {
+    if (signal?.aborted) throw error;
     throw new Problem(
       0,
       "No connection",
@@ -200,6 +231,39 @@ async function call<T>(
 const post = <T>(path: string, body: unknown, options?: Options) =>
   call<T>("POST", path, JSON.stringify(body), options);
 
+/** What an answer tells line by line, each as soon as it is there. */
+async function* told<T>(path: string, body: unknown, signal: AbortSignal): AsyncGenerator<T> {
+  const response = await answerTo("POST", path, JSON.stringify(body), { signal });
+  if (!response.body) return;
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = "";
+  for (;;) {
+    const { value, done } = await reader.read();
+    if (done) return;
+    const lines = (rest + value).split("\n");
+    rest = lines.pop() ?? "";
+    for (const line of lines) yield JSON.parse(line) as T;
+  }
+}
+
+/** What lies on a shelf as text, and what is one's own of it. */
+export const shelf = (of: Shelf) => ({
+  address: (id: string) => `/api/${of}/${id}/file`,
+  file: (id: string) => answerTo("GET", `/${of}/${id}/file`).then((answer) => answer.text()),
+  remove: (id: string) => call<void>("DELETE", `/${of}/${id}`),
+  /** Keep what a file says: the ids that it gave. */
+  keep: (file: string) =>
+    call<Record<string, Record<string, { id: string } | boolean>[]>>(
+      "POST",
+      `/${of}/import`,
+      file,
+    ).then((answer) =>
+      (answer[of] ?? []).flatMap((one) =>
+        Object.values(one).flatMap((item) => (typeof item === "object" ? [item.id] : [])),
+      ),
+    ),
+});
+
 export const api = {
   jobs: () => call<{ jobs: JobRow[] }>("GET", "/jobs").then((answer) => answer.jobs),
   /** The pages that the job sheet may have, and the papers it may be on. */
@@ -216,13 +280,8 @@ export const api = {
   removeRules: (id: string) => call<void>("DELETE", `/rules/${id}`),
   families: () =>
     call<{ families: Family[] }>("GET", "/families").then((answer) => answer.families),
-  importFamilies: (file: Blob | string) =>
-    call<{ families: Family[] }>("POST", "/families/import", file).then(
-      (answer) => answer.families,
-    ),
-  familyFile: (id: string) =>
-    answerTo("GET", `/families/${id}/file`).then((answer) => answer.text()),
-  removeFamily: (id: string) => call<void>("DELETE", `/families/${id}`),
+  systems: () => call<{ systems: System[] }>("GET", "/systems").then((answer) => answer.systems),
+  layers: () => call<{ layers: LayerKind[] }>("GET", "/layers").then((answer) => answer.layers),
   compare: (plan: Plan, rule_sets: string[]) =>
     post<{ compared: Compared[] }>("/compare", { plan, rule_sets }).then(
       (answer) => answer.compared,
@@ -278,27 +337,13 @@ export const api = {
     signal: AbortSignal,
     heard: (result: TrialResult) => void,
   ) => {
-    const response = await fetch("/api/trials", {
-      method: "POST",
-      signal,
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({ plan, ...settings }),
-    });
-    if (!response.ok || !response.body) {
-      const answer = await response.json().catch(() => ({}));
-      throw new Problem(response.status, answer.title ?? "Not started", answer.detail ?? "");
-    }
-    const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
-    let rest = "";
-    for (;;) {
-      const { value, done } = await reader.read();
-      if (done) return;
-      const lines = (rest + value).split("\n");
-      rest = lines.pop() ?? "";
-      const last = lines.at(-1);
-      if (last) heard(JSON.parse(last));
+    for await (const result of told<TrialResult>("/trials", { plan, ...settings }, signal)) {
+      heard(result);
     }
   },
+  /** Build systems put into a plan, told one by one; `signal` stops it. */
+  compareSystems: (plan: Plan, signal: AbortSignal) =>
+    told<Candidate>("/compare/systems", { plan }, signal),
   /** Lengths in mm as the display prints them. */
   lengths: (values: number[], display: Partial<DisplayChoice>) =>
     post<{ texts: string[] }>("/print", { values, display }).then((answer) => answer.texts),

@@ -1,19 +1,22 @@
+import { useQuery } from "@tanstack/react-query";
+import { Plus } from "lucide-react";
+import { api, type LayerKind, type Problem } from "../api/client";
 import { useScreen } from "../job/context";
-import { AddButton, RemoveButton } from "./ListButtons";
+import { RemoveButton } from "./ListButtons";
 import { MeasureField } from "./MeasureField";
 import { NameField } from "./NameField";
 
 interface Props {
   title: string;
-  of: "room" | "shower";
+  of: "room" | "shower" | "wall";
   total?: string;
 }
 
 /** The layers of a floor from the tile down: their names and thicknesses. */
 export function LayerList({ title, of, total }: Props) {
-  const { plan, set } = useScreen();
-  const path = `/${of}/layers`;
-  const layers = plan[of].layers;
+  const { plan, set, solution } = useScreen();
+  const path = of === "wall" ? "/shower/wall_layers" : `/${of}/layers`;
+  const layers = of === "wall" ? (plan.shower.wall_layers ?? []) : plan[of].layers;
   return (
     <fieldset>
       <legend className="flex w-full items-baseline gap-2 font-semibold mb-1">
@@ -32,12 +35,52 @@ export function LayerList({ title, of, total }: Props) {
               compact
               label={`${title}: thickness of ${layer.name}`}
               path={`${path}/${i}/thickness`}
+              hint={usually(solution?.plan_texts, `${path}/${i}`)}
             />
             <RemoveButton label={`Remove ${layer.name}`} path={`${path}/${i}`} />
           </li>
         ))}
       </ul>
-      <AddButton what={`${of} layer`}>Add a layer</AddButton>
+      <AddLayer of={of} />
     </fieldset>
+  );
+}
+
+/** How thick a layer of its kind usually is. */
+function usually(texts: Record<string, string> | undefined, path: string) {
+  const [least, most] = [texts?.[`${path}/least`], texts?.[`${path}/most`]];
+  return least && most ? `${least} to ${most}` : undefined;
+}
+
+/** One more layer: of a kind with its usual thickness, or another. */
+function AddLayer({ of }: { of: Props["of"] }) {
+  const { edit } = useScreen();
+  const kinds = useQuery<LayerKind[], Problem>({ queryKey: ["layers"], queryFn: api.layers });
+  const fitting = (kinds.data ?? []).filter(({ layer }) => layer.places.includes(of));
+  const label = `Add a layer to the ${of}`;
+  return (
+    <label className="relative inline-flex items-center gap-1.5 h-11 px-2 mt-1 cursor-pointer rounded-field hover:bg-base-200 focus-within:outline-2">
+      <Plus size={18} aria-hidden /> Add a layer
+      <select
+        aria-label={label}
+        className="absolute inset-0 opacity-0 cursor-pointer text-base"
+        value=""
+        onChange={(event) => {
+          const kind = event.currentTarget.value;
+          void edit({ act: "add", what: `${of} layer`, ...(kind !== "other" && { kind }) });
+        }}
+      >
+        <option value="" disabled>
+          Choose a kind
+        </option>
+        {fitting.map(({ layer, ships }) => (
+          <option key={layer.id} value={layer.id}>
+            {layer.name}
+            {ships ? "" : " (your own)"}
+          </option>
+        ))}
+        <option value="other">Another layer</option>
+      </select>
+    </label>
   );
 }

@@ -4,12 +4,14 @@ import { type ReactNode, useLayoutEffect, useRef } from "react";
 interface Props {
   title: string;
   children: ReactNode;
+  /** As wide as a table needs. */
+  wide?: boolean;
   /** Without it the dialog can only be left by one of its own buttons. */
   onClose?: () => void;
 }
 
 /** A dialog over the page: holds the focus, closes with Escape. */
-export function Modal({ title, children, onClose }: Props) {
+export function Modal({ title, children, wide, onClose }: Props) {
   const box = useRef<HTMLDialogElement>(null);
   // Closed before it is taken out of the page, it gives the focus back to where it was.
   useLayoutEffect(() => {
@@ -27,7 +29,7 @@ export function Modal({ title, children, onClose }: Props) {
         onClose?.();
       }}
     >
-      <div className="modal-box max-w-xl">
+      <div className={`modal-box ${wide ? "max-w-4xl" : "max-w-xl"}`}>
         <div className="flex items-start gap-4">
           <h2 className="text-xl font-bold flex-1">{title}</h2>
           {onClose && (

@@ -5,13 +5,17 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 8;
+  version: 9;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
   room: Room;
   floor: JoistFloor | SlabFloor;
   shower: Shower;
+  /**
+   * by which the shower is built; null: none was chosen
+   */
+  system: BuildSystem | null;
   /**
    * whether what is asked of accessible rooms binds this one
    */
@@ -65,6 +69,10 @@ export interface Room {
   doors: Door[];
   fixtures: Fixture[];
   layers: Layer[];
+  /**
+   * the finished floor where it is down already, from the deck or slab top; null: it follows from the layers
+   */
+  laid: number | null;
 }
 /**
  * An opening in one wall: ``offset`` from the wall's first corner to the near jamb.
@@ -126,11 +134,20 @@ export interface Fixture {
   height: number;
 }
 /**
- * One layer of a floor's build-up, named by what it is.
+ * One layer of a floor's build-up, named by what it is; ``least`` and ``most`` are how thick
+ * its kind usually is.
  */
 export interface Layer {
   name: string;
   thickness: number;
+  /**
+   * null: nothing is known
+   */
+  least: number | null;
+  /**
+   * null: nothing is known
+   */
+  most: number | null;
 }
 /**
  * Boards on joists. The first joist's centre line lies ``first_offset`` from the plan's
@@ -240,7 +257,7 @@ export interface Shower {
    */
   entries: number[];
   /**
-   * how far the shower's edge lies below the room at the entry
+   * how far the shower's edge lies below the room at the entry; below 0 above it
    */
   set_down: number;
   /**
@@ -251,6 +268,10 @@ export interface Shower {
    * above the bed or tray
    */
   layers: Layer[];
+  /**
+   * that still go on its walls, inside its outline
+   */
+  wall_layers: Layer[];
   former: MortarBed | Tray | SlopePanels;
   drain: PointDrain | LinearDrain;
   second_drain: PointDrain | null;
@@ -269,11 +290,27 @@ export interface Bevel {
   run: number;
 }
 /**
- * A setting bed whose thinnest place is at the drain.
+ * A setting bed whose thinnest place is at the drain; laid in two lifts it is the upper one.
  */
 export interface MortarBed {
   kind: "bed";
   least_thickness: number;
+  /**
+   * under the membrane; null: the bed is one lift
+   */
+  lower: LowerLift | null;
+}
+/**
+ * The lower lift of a bed in two lifts: it falls from all sides to the drain's body and carries
+ * the membrane, on which the upper lift lies. ``least_thickness`` is at the drain.
+ */
+export interface LowerLift {
+  least_thickness: number;
+  membrane: number;
+  /**
+   * from all sides to the drain's body
+   */
+  fall: number;
 }
 /**
  * A preformed tray with its falls built in: its size is the shower's plus what was cut off, or
@@ -295,6 +332,10 @@ export interface Tray {
    * the tray as it is delivered; null: its cuts are given instead
    */
   stock: StockTray | null;
+  /**
+   * of a stock tray, towards the entry; null: none
+   */
+  extension: Extension | null;
 }
 /**
  * What was cut off a tray along one edge of the shower; below 0 it is extended there.
@@ -315,6 +356,14 @@ export interface StockTray {
   drain_back: number;
 }
 /**
+ * A piece that goes on from a tray's entry side with a rise of its own; only its plain end,
+ * at the entry, may be cut.
+ */
+export interface Extension {
+  length: number;
+  rise: number;
+}
+/**
  * Wedge-shaped panels beside a linear drain: their fall is built in.
  */
 export interface SlopePanels {
@@ -322,6 +371,10 @@ export interface SlopePanels {
   thin_edge: number;
   thick_edge: number;
   length: number;
+  /**
+   * of one panel, along the channel
+   */
+  width: number;
 }
 /**
  * A drain with a rectangular rim; ``width`` lies along ``orientation``.
@@ -361,6 +414,10 @@ export interface LinearDrain {
    * from the start to where the waste leaves; null: the middle
    */
   outlet: number | null;
+  /**
+   * how the channel meets the wall tile at its two ends
+   */
+  ends: "finished" | "deducted" | "notched";
 }
 /**
  * The fall asked for. ``measured`` and ``edge`` matter at a point drain: the run that it is
@@ -390,6 +447,172 @@ export interface Tile {
   width: number;
   joint: number;
   turn: number;
+}
+/**
+ * What is bought and how it is put in, described by what it is.
+ *
+ * A plan holds a copy, so that it stays what it was when the list changes. ``family`` and ``base``
+ * name a drain family and what the floor has to carry; ``channel`` is where a linear drain lies.
+ */
+export interface BuildSystem {
+  id: string;
+  name: string;
+  /**
+   * what it is, in a sentence
+   */
+  says: string;
+  floors: ("joists" | "slab")[];
+  drain: "point" | "linear";
+  channel: ("back" | "left" | "right" | "entry" | "middle") | null;
+  family: string;
+  base: string;
+  former: TrayForm | BedForm | PanelForm;
+  layers: BuildUp;
+  pour: PourForm | null;
+  zones: Zones | null;
+  deck: DeckLimit[];
+  bedding: Bedding[];
+  waits: Wait[];
+  membrane: Membrane[];
+  practice: Practice;
+}
+/**
+ * A preformed tray: ``trims`` are the sides that may be cut, each by ``most_cut``; ``rebate``
+ * is cut anew where a side takes a wall panel (0: there is none).
+ */
+export interface TrayForm {
+  document: string;
+  from_memory: boolean;
+  kind: "tray";
+  fall: number;
+  edge_thickness: number;
+  sizes: StockTray[];
+  trims: ("entry" | "back" | "left" | "right")[];
+  most_cut: number;
+  rebate: number;
+  extension: Extension | null;
+}
+/**
+ * A setting bed in one lift or two.
+ */
+export interface BedForm {
+  document: string;
+  from_memory: boolean;
+  kind: "bed";
+  fall: number;
+  least_thickness: number;
+  lower: LowerLift | null;
+}
+/**
+ * Wedge-shaped panels, or foam trays that fall one way, beside a channel.
+ */
+export interface PanelForm {
+  document: string;
+  from_memory: boolean;
+  kind: "panels";
+  thin_edge: number;
+  thick_edge: number;
+  length: number;
+  width: number;
+}
+/**
+ * Layers that a system brings with it, each with its usual range, from the tile down.
+ */
+export interface BuildUp {
+  document: string;
+  from_memory: boolean;
+  shower: Layer[];
+  /**
+   * that go on the room's deck, from the top down
+   */
+  room: Layer[];
+}
+/**
+ * Self-levelling compound that is poured in the shower under it, every time.
+ */
+export interface PourForm {
+  document: string;
+  from_memory: boolean;
+  cover: number;
+}
+/**
+ * The fall of the rest of a wet room, where the system is cast in two zones.
+ */
+export interface Zones {
+  document: string;
+  from_memory: boolean;
+  rest: number;
+}
+/**
+ * How far joists may be apart under a deck of at least this thickness.
+ */
+export interface DeckLimit {
+  document: string;
+  from_memory: boolean;
+  deck: number;
+  centres: number;
+}
+/**
+ * One school of how it is bedded and held.
+ */
+export interface Bedding {
+  document: string;
+  from_memory: boolean;
+  school: string;
+  trowel: string;
+  faces: string;
+  direction: string;
+  adhesive: string;
+  water: string;
+  quantity: string;
+  air: string;
+  fixing: string;
+  /**
+   * what holds it down while it sets
+   */
+  holds: string;
+  /**
+   * when it may be stepped on
+   */
+  stand: string;
+}
+/**
+ * How long something has to be left alone.
+ */
+export interface Wait {
+  document: string;
+  from_memory: boolean;
+  what: string;
+  time: string;
+}
+/**
+ * The school by which it is made watertight.
+ */
+export interface Membrane {
+  document: string;
+  from_memory: boolean;
+  school: string;
+  says: string;
+}
+/**
+ * Tools and habits.
+ */
+export interface Practice {
+  document: string;
+  from_memory: boolean;
+  tools: string[];
+  /**
+   * tools that people forget
+   */
+  forgotten: string[];
+  /**
+   * what is kept back for later
+   */
+  hold_back: string[];
+  /**
+   * what goes wrong
+   */
+  wrong: string[];
 }
 /**
  * A limit of the rule set that this job keeps at another value, and why.
@@ -472,10 +695,15 @@ export interface ShimReading {
   gap: number;
 }
 /**
- * Self-levelling compound over the floor that stays.
+ * Self-levelling compound: over the floor that stays, in the shower's recess under what makes
+ * the falls, or both.
  */
 export interface Pour {
   kind: "pour";
+  /**
+   * where it is poured
+   */
+  area: "room" | "shower" | "both";
   /**
    * over the high spot
    */
@@ -584,6 +812,7 @@ export interface DrainFamily {
   wiggle: number;
   least_height: number;
   most_height: number;
+  adjusts: Adjustment[];
   /**
    * timber keeps clear of the hole's middle
    */
@@ -594,6 +823,17 @@ export interface DrainFamily {
   document: string;
   from_memory: boolean;
   note: string;
+}
+/**
+ * A part of a drain that is set to the tile: what may lie between flange and grate is ``least``
+ * to ``most`` with it. It is screwed, sawn off at its lower end, snapped to a length, or turned
+ * over for thin tile.
+ */
+export interface Adjustment {
+  part: string;
+  how: "screw" | "saw" | "snap" | "turn";
+  least: number;
+  most: number;
 }
 /**
  * A line in or under the floor that was found: the drain and its pipe keep ``clearance`` from

@@ -19,8 +19,12 @@ export interface Solution {
   arrangements: Arrangement[];
   findings: Finding[];
   summary: string;
-  ways: Way[];
+  system: SystemCards | null;
+  depth: DepthBar | null;
+  ways: Ways | null;
   tray: TrayLayout | null;
+  panels: PanelLayout | null;
+  chains: Chain[];
   cautions: Caution[];
   asked: SpotLevel[];
   structure: StructureResult | null;
@@ -370,16 +374,108 @@ export interface Place {
   text: string;
 }
 /**
- * One way to get the depth: what it gives, what it costs and what it forbids.
+ * The system that the plan was filled from, with its cards for whoever works.
+ */
+export interface SystemCards {
+  id: string;
+  name: string;
+  says: string;
+  cards: Card[];
+}
+/**
+ * One card: named lines, or lines alone, and whose they are.
+ */
+export interface Card {
+  title: string;
+  named: Input[];
+  lines: string[];
+  source: string;
+}
+/**
+ * Where the depth goes: its parts from the room's floor down, which add up to ``total``; the
+ * room's own floor takes ``above`` of it, the deck or slab ``below``, of which ``available`` is
+ * to be had. ``flush`` solves for one of them where the others are given.
+ */
+export interface DepthBar {
+  segments: Segment[];
+  total: number;
+  total_text: string;
+  above: number;
+  above_text: string;
+  below: number;
+  below_text: string;
+  available: number;
+  available_text: string;
+  flush: Flush[];
+}
+/**
+ * A part of the depth from the room's floor down: a layer, the fall, what makes the falls.
+ * ``path`` is where it is changed in the plan, empty where it follows from something else; it
+ * could be ``least`` thick, by its kind.
+ */
+export interface Segment {
+  code: "step" | "fall" | "layer" | "former" | "pour" | "packed";
+  name: string;
+  value: number;
+  text: string;
+  path: string;
+  kind: "length" | "fall";
+  least: number | null;
+  spare_text: string;
+}
+/**
+ * The flush condition solved for one thing: what is ``given``, and what follows, in mm or as a
+ * fall (``value``; None where nothing fits).
+ */
+export interface Flush {
+  code: "layers" | "former" | "fall" | "room";
+  given: string;
+  solved: string;
+  value: number | null;
+  text: string;
+}
+/**
+ * Every way to the depth side by side, and the cheapest next millimetres in their order.
+ */
+export interface Ways {
+  listed: Way[];
+  cheapest: NextStep[];
+}
+/**
+ * One way to get the depth, made on the plan: what it gives, the recess that is then needed
+ * and how much of it is over or short, the steps, what it takes, costs and forbids, all that is
+ * then found and what of it is new (``opens``). ``engineer`` is shown and never advised.
  */
 export interface Way {
   code: string;
   title: string;
   gives: number | null;
   gives_text: string;
+  recess: number | null;
+  recess_text: string;
+  left: number | null;
+  left_text: string;
   enough: boolean | null;
+  step_text: string;
+  door_text: string;
+  material: string;
+  days: string;
   costs: string;
   forbids: string;
+  source: string;
+  findings: string[];
+  opens: string[];
+  engineer: boolean;
+  changes: Change[];
+}
+/**
+ * The cheapest change for the next millimetres: what it gives, and why it is cheap.
+ */
+export interface NextStep {
+  text: string;
+  gives: number;
+  gives_text: string;
+  why: string;
   changes: Change[];
 }
 /**
@@ -420,6 +516,43 @@ export interface TrayMark {
    */
   end: [number, number];
   entry: boolean;
+}
+/**
+ * All panels of a floor and how they are cut.
+ */
+export interface PanelLayout {
+  count: number;
+  verdict: string;
+  sides: PanelCut[];
+  source: string;
+}
+/**
+ * Panels of one side of a channel: how many, what is cut off their thick ends, which has the
+ * notch for the outlet.
+ */
+export interface PanelCut {
+  name: string;
+  count: number;
+  rows: number;
+  text: string;
+  said: string[];
+}
+/**
+ * The chain of heights from the deck to the grate, or of lengths from stud to cover.
+ */
+export interface Chain {
+  title: string;
+  parts: Adjusted[];
+  said: string[];
+  source: string;
+}
+/**
+ * One part of a chain of heights or lengths: its own size, or how far it can be set.
+ */
+export interface Adjusted {
+  name: string;
+  text: string;
+  do: string;
 }
 /**
  * A warning that belongs where the work is planned.

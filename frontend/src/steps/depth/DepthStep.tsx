@@ -1,75 +1,56 @@
 import { HardHat } from "lucide-react";
+import { useSearchParams } from "react-router";
 import { useScreen } from "../../job/context";
-import { FigureRows } from "../../ui/FigureRows";
-import { LayerList } from "../../ui/LayerList";
-import { FormerFields } from "./FormerFields";
+import { BuildUp } from "./BuildUp";
+import { CardsPanel } from "./CardsPanel";
+import { SystemPanel } from "./SystemPanel";
+import { WaysPanel } from "./WaysPanel";
 
-/** What lies under the tile, how deep that goes and where the depth can come from. */
+const VIEWS = [
+  { id: "system", label: "System", Panel: SystemPanel },
+  { id: "build-up", label: "Build-up", Panel: BuildUp },
+  { id: "ways", label: "Ways", Panel: WaysPanel },
+  { id: "cards", label: "Cards", Panel: CardsPanel },
+] as const;
+
+/** By which system it is built, how deep that goes, where the depth can come from, how it is put in. */
 export function DepthStep() {
-  const { solution } = useScreen();
+  const [query, setQuery] = useSearchParams();
+  const open = VIEWS.find((view) => view.id === query.get("view")) ?? VIEWS[0];
   return (
-    <div className="space-y-5">
-      <FormerFields />
-      <Ways />
-      <LayerList title="Shower, from the tile down" of="shower" />
-      <LayerList
-        title="Room, from the tile down"
-        of="room"
-        total={solution?.figures.room_level.text}
-      />
-      <Levels />
+    <div className="space-y-4">
+      <div
+        role="tablist"
+        aria-label="Depth"
+        className="tabs tabs-border -mt-1"
+        onKeyDown={(event) => {
+          const way = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
+          const next = VIEWS[(VIEWS.indexOf(open) + way + VIEWS.length) % VIEWS.length];
+          if (way === 0 || !next) return;
+          setQuery({ view: next.id }, { replace: true });
+          event.currentTarget.querySelector<HTMLElement>(`#depth-${next.id}`)?.focus();
+        }}
+      >
+        {VIEWS.map((view) => (
+          <button
+            key={view.id}
+            id={`depth-${view.id}`}
+            type="button"
+            role="tab"
+            tabIndex={view === open ? 0 : -1}
+            aria-selected={view === open}
+            className={`tab h-11 text-base flex-1 px-1 ${view === open ? "tab-active font-bold" : "text-base-content!"}`}
+            onClick={() => setQuery({ view: view.id }, { replace: true })}
+          >
+            {view.label}
+          </button>
+        ))}
+      </div>
+      <div role="tabpanel" aria-label={open.label} data-view={open.id} className="space-y-5">
+        <open.Panel />
+      </div>
       <Cautions />
     </div>
-  );
-}
-
-function Ways() {
-  const { solution, apply } = useScreen();
-  if (!solution?.ways.length) return null;
-  return (
-    <section>
-      <h2 className="font-semibold mb-1">Where the depth can come from</h2>
-      <ul className="divide-y divide-base-300 border-y border-base-300">
-        {solution.ways.map((way) => (
-          <li key={way.code} className="py-2" data-way={way.code}>
-            <div className="flex gap-2 items-baseline">
-              <h3 className="font-semibold flex-1 leading-tight">{way.title}</h3>
-              <span
-                className={`text-sm font-bold whitespace-nowrap ${way.enough ? "text-success" : way.enough === false ? "text-error" : "text-warning"}`}
-              >
-                {way.gives_text}
-                {way.enough === false && ", too little"}
-              </span>
-            </div>
-            <p className="text-sm mt-0.5">
-              {way.costs} <strong className="font-semibold">Watch: </strong>
-              {way.forbids}
-            </p>
-            {way.changes.length > 0 && (
-              <button
-                type="button"
-                className="btn btn-outline border-base-content/30 h-11 mt-1"
-                onClick={() => apply(way.changes)}
-              >
-                Put it into the plan
-              </button>
-            )}
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-function Levels() {
-  const { solution } = useScreen();
-  if (!solution) return null;
-  const { room_level, entry_level, drain_level, base_level } = solution.figures;
-  return (
-    <section>
-      <h2 className="font-semibold mb-1">Levels, from the deck or slab top</h2>
-      <FigureRows figures={[room_level, entry_level, drain_level, base_level]} />
-    </section>
   );
 }
 

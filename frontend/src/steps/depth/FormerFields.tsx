@@ -39,6 +39,7 @@ export function FormerFields() {
             <MeasureField label="Thin edge" path="/shower/former/thin_edge" />
             <MeasureField label="Thick edge" path="/shower/former/thick_edge" />
             <MeasureField label="Panel length" path="/shower/former/length" />
+            <MeasureField label="Panel width" path="/shower/former/width" />
           </>
         )}
         <MeasureField label="Set-down at the entry" path="/shower/set_down" hint="0 is flush" />

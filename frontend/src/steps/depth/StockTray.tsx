@@ -35,6 +35,21 @@ export function StockTray({ former }: { former: Tray }) {
           path="/shower/former/stock/drain_back"
         />
       </div>
+      {former.extension ? (
+        <div className="flex gap-2 items-end">
+          <MeasureField label="Extension, its length" path="/shower/former/extension/length" />
+          <MeasureField label="Extension, its own rise" path="/shower/former/extension/rise" />
+          <button
+            type="button"
+            className="btn h-11"
+            onClick={() => set("/shower/former/extension", null)}
+          >
+            Without it
+          </button>
+        </div>
+      ) : (
+        <AddButton what="extension">An extension towards the entry</AddButton>
+      )}
       {tray && (
         <>
           <p className="text-lg font-bold" data-tray={tray.verdict}>

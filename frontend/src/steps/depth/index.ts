@@ -7,7 +7,16 @@ export const depth: Step = {
   phase: "Plan",
   label: "Depth",
   icon: Layers,
-  fields: ["/shower/former", "/shower/layers", "/shower/set_down", "/shower/bevel", "/room/layers"],
+  fields: [
+    "/system",
+    "/shower/former",
+    "/shower/layers",
+    "/shower/set_down",
+    "/shower/bevel",
+    "/room/layers",
+  ],
+  part: "ways",
+  later: true,
   Panel: DepthStep,
   useChart: (plan) => ({
     focus: plan.shower.rest ? "room" : "shower",

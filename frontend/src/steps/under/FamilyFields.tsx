@@ -1,11 +1,9 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import { api, type Family, type Problem } from "../../api/client";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { MeasureField } from "../../ui/MeasureField";
-import { Modal } from "../../ui/Modal";
-import { Refusal } from "../../ui/Refusal";
+import { OwnText } from "../../ui/OwnText";
 
 /** The drain that is bought: what it asks of deck and pipe. The plan keeps its own copy. */
 export function FamilyFields() {
@@ -44,7 +42,20 @@ export function FamilyFields() {
         </select>
       </label>
       {chosen && <Sizes key={chosen.id} />}
-      <OwnFamilies families={known.data ?? []} pick={(family) => set("/waste/family", family)} />
+      <OwnText
+        of="families"
+        called="drain"
+        from={
+          known.data?.some(({ family }) => family.id === chosen?.id) && chosen
+            ? { id: chosen.id, own: !known.data.find((f) => f.family.id === chosen.id)?.ships }
+            : undefined
+        }
+        help="Change what is different, or paste a file."
+        onKept={async (id) => {
+          const kept = (await api.families()).find(({ family }) => family.id === id);
+          if (kept) set("/waste/family", kept.family);
+        }}
+      />
     </fieldset>
   );
 }
@@ -91,108 +102,6 @@ function Sizes() {
         </div>
       </div>
     </details>
-  );
-}
-
-/** Families of one's own: read from a file or typed, taken along, removed. */
-function OwnFamilies({
-  families,
-  pick,
-}: {
-  families: Family[];
-  pick: (family: Family["family"]) => void;
-}) {
-  const queries = useQueryClient();
-  const { plan } = useScreen();
-  const [typed, setTyped] = useState<string | null>(null);
-  const [error, setError] = useState<Problem | null>(null);
-  const own = families.filter(({ ships }) => !ships);
-  const from = plan.waste.family?.id;
-
-  async function begin() {
-    const known = families.some(({ family }) => family.id === from);
-    const text = from && known ? await api.familyFile(from) : "";
-    const mine = own.some(({ family }) => family.id === from);
-    setTyped(
-      mine
-        ? text
-        : text
-            .replace(/^id = "(.*)"$/m, 'id = "$1-own"')
-            .replace(/^name = "(.*)"$/m, 'name = "$1, ours"'),
-    );
-    setError(null);
-  }
-
-  async function keep(event: FormEvent) {
-    event.preventDefault();
-    try {
-      const [kept] = await api.importFamilies(typed ?? "");
-      await queries.invalidateQueries({ queryKey: ["families"] });
-      if (kept) pick(kept.family);
-      setTyped(null);
-    } catch (problem) {
-      setError(problem as Problem);
-    }
-  }
-
-  return (
-    <>
-      <button type="button" className="btn h-11" onClick={() => void begin()}>
-        A drain of your own
-      </button>
-      {typed !== null && (
-        <Modal title="A drain of your own" onClose={() => setTyped(null)}>
-          <form className="mt-3 space-y-3" onSubmit={keep}>
-            <p className="text-sm">
-              Change what is different, or paste a file. Lengths are written as on site: 6 1/2 in,
-              165 mm. It is kept for all jobs; each plan holds a copy.
-            </p>
-            <textarea
-              aria-label="The drain as text"
-              className="textarea w-full h-80 font-mono text-base leading-snug"
-              spellCheck={false}
-              value={typed}
-              onChange={(event) => setTyped(event.currentTarget.value)}
-            />
-            {error && <Refusal problem={error} />}
-            <div className="flex flex-wrap gap-2">
-              <button type="submit" className="btn btn-info h-11">
-                Keep it
-              </button>
-              {from && families.some(({ family }) => family.id === from) && (
-                <a
-                  className="btn h-11"
-                  href={`/api/families/${from}/file`}
-                  download={`${from}.toml`}
-                >
-                  Take it along
-                </a>
-              )}
-              {own
-                .filter(({ family }) => family.id === from)
-                .map(({ family }) => (
-                  <button
-                    key={family.id}
-                    type="button"
-                    className="btn h-11"
-                    onClick={async () => {
-                      try {
-                        await api.removeFamily(family.id);
-                        await queries.invalidateQueries({ queryKey: ["families"] });
-                        setTyped(null);
-                      } catch (problem) {
-                        setError(problem as Problem);
-                      }
-                    }}
-                  >
-                    Remove it from the list
-                  </button>
-                ))}
-            </div>
-          </form>
-        </Modal>
-      )}
-    </>
   );
 }
 
