@@ -6,6 +6,7 @@ import copy
 import math
 from typing import Any
 
+from calm_basin.core.depth.result import Way
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.plan import Plan, plan_from
@@ -93,6 +94,12 @@ def starting(name: str, length: LengthUnit, rule_set: str) -> Plan:
 
 def solved(doc: Document, *at: tuple[float, float]) -> Solution:
     return solve(plan_from(doc), at)
+
+
+def ways_of(doc: Document) -> tuple[Way, ...]:
+    """Every way to the depth of a plan; none where it has no floor."""
+    ways = solve(plan_from(doc), parts=("ways",)).ways
+    return ways.listed if ways else ()
 
 
 def moved(

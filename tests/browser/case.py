@@ -151,6 +151,13 @@ class BrowserCase(unittest.TestCase):
         self.until(lambda: self.one(f'[data-panel="{name}"]'), f"step {name}")
         self.settled()
 
+    def view(self, name: str) -> None:
+        """Open a view of the step by its tab."""
+        self.until(
+            lambda: self.driver.find_element(By.XPATH, f'//*[@role="tab"][.="{name}"]'), name
+        ).click()
+        self.settled()
+
     def one(self, css: str) -> WebElement:
         return self.driver.find_element(By.CSS_SELECTOR, css)
 

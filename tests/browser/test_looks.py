@@ -53,6 +53,18 @@ class LooksTest(DemoCase):
                 self.ready()
                 with self.subTest(theme=theme, view=step):
                     self.assertEqual(self.axe(), [])
+            # A plan filled from a system, view by view, and all systems compared.
+            self.open(f"/jobs/{self.jobs[1]}/depth")
+            self.ready()
+            for view in ("Build-up", "Ways", "Cards", "System"):
+                self.view(view)
+                self.saved()
+                with self.subTest(theme=theme, view=view):
+                    self.assertEqual(self.axe(), [])
+            self.click("Compare for this room")
+            self.until(lambda: self.one("dialog [data-compared]"), "all are compared")
+            with self.subTest(theme=theme, view="systems"):
+                self.assertEqual(self.axe(), [])
             # The demo's cut tray, with all that its step shows.
             self.open(f"/jobs/{self.jobs[5]}/depth")
             self.ready()
@@ -140,6 +152,14 @@ class LooksTest(DemoCase):
             self.assertLess(self.one("header").size["height"], 60)
             self.assertLess(self.one('[aria-label="Key figures"]').size["height"], 80)
             self.assertEqual(self.small(), [], step)
+        self.open(f"/jobs/{self.jobs[1]}/depth")
+        self.ready()
+        for view in ("System", "Build-up", "Ways", "Cards"):
+            self.view(view)
+            self.saved()
+            wide = self.driver.execute_script("return document.documentElement.scrollWidth")
+            self.assertLessEqual(wide, 390, view)
+            self.assertEqual(self.small(), [], view)
 
     def test_the_answer_stands_on_the_first_screen(self) -> None:
         self.open(f"/jobs/{self.jobs[0]}/depth")

@@ -217,12 +217,19 @@ class MarkTest(StepCase):
 class DepthStepTest(StepCase):
     def test_layers_are_named_added_and_taken_away(self) -> None:
         self.begin("depth")
-        self.click("Add a layer")
+        self.view("Build-up")
+        self.choose("Add a layer to the shower", "Heating cable mat")
+        self.saved()
+        self.assertEqual(
+            self.plan()["shower"]["layers"][3],
+            {"name": "heating cable mat", "thickness": 3, "least": 2, "most": 6},
+        )
+        # Its thickness is only usual, until it is typed.
+        self.assertIn("/shower/layers/3/thickness", self.plan()["assumed"])
         self.type("Shower, from the tile down: name of layer 4", "heating mat")
         self.type("Shower, from the tile down: thickness of heating mat", "3")
-        self.assertEqual(
-            self.plan()["shower"]["layers"][3], {"name": "heating mat", "thickness": 3}
-        )
+        self.saved()
+        self.assertNotIn("/shower/layers/3/thickness", self.plan()["assumed"])
         self.reads("Recess needed", "17.3 mm")
         self.click("Remove heating mat")
         self.reads("Recess needed", "14.3 mm")
@@ -238,10 +245,13 @@ class DepthStepTest(StepCase):
     def test_a_way_is_put_into_the_plan_and_levels_say_why(self) -> None:
         self.begin("depth", former={"kind": "bed", "least_thickness": 30})
         self.until(lambda: "short" in self.one('[data-figure="Recess needed"]').text, "short")
+        self.view("Ways")
+        self.saved()
         self.one('[data-way="raise_room"] button').click()
         self.saved()
         self.until(lambda: "short" not in self.one('[data-figure="Recess needed"]').text, "enough")
         self.assertEqual(len(self.plan()["room"]["layers"]), 4)
+        self.view("Build-up")
         self.click("Room FFL")
         self.until(lambda: "sum of the room" in self.one("dialog[open]").text, "the working")
 

@@ -195,10 +195,11 @@ class AdditionTest(unittest.TestCase):
             # Level walls round two zones are for a point drain only.
             drain = point(600, plan.room.outline[2][1] - 450, 110)
             plan = changed(plan, (Change(path="/shower/drain", value=drain),))
-            before = {path: value for path, _, value in quantities(plan)}
             for what in get_args(Addition):
                 with self.subTest(unit=unit, what=what):
-                    after = self.added(plan, what)
+                    own = self.added(plan, "stock tray") if what == "extension" else plan
+                    before = {path: value for path, _, value in quantities(own)}
+                    after = self.added(own, what)
                     new = {
                         path: value
                         for path, kind, value in quantities(after)

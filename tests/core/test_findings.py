@@ -17,7 +17,7 @@ from calm_basin.plan import PlanError, plan_from
 from calm_basin.rules import TITLES, rule_sets
 from calm_basin.rules.ruleset import FactTopic, LimitTopic, SpaceTopic
 from tests.core.test_falls import channel_floors, point_floors
-from tests.plans import Document, channel, document, layers, point, solved
+from tests.plans import Document, channel, document, layers, point, solved, ways_of
 
 ROOT = Path(__file__).parents[2]
 
@@ -144,13 +144,14 @@ class DepthTest(unittest.TestCase):
         solution = solved(doc)
         self.assertLess(solution.figures.recess_needed.value, 0)
         self.assertEqual(solution.figures.recess_needed.text, "none")
-        self.assertEqual([way.code for way in solution.ways], ["pack_up"])
+        self.assertEqual([way.code for way in ways_of(doc)], ["pack_up"])
         self.assertIn("packing", {band.kind for band in solution.section.bands})
 
     def test_joists_are_never_a_way_that_is_offered(self) -> None:
-        solution = solved(document(former={"kind": "bed", "least_thickness": 40}))
-        structure = next(way for way in solution.ways if way.code == "structure")
+        ways = ways_of(document(former={"kind": "bed", "least_thickness": 40}))
+        structure = next(way for way in ways if way.code == "structure")
         self.assertIsNone(structure.enough)
+        self.assertTrue(structure.engineer)
         self.assertEqual(structure.changes, ())
         self.assertIn("engineer", structure.costs)
         # A joist that the section crosses stands in a recess that is deeper than the deck.

@@ -9,7 +9,7 @@ from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import plan_from
-from tests.plans import L_SHAPE, Document, channel, document, point, solved, tray, wet_room
+from tests.plans import L_SHAPE, Document, channel, document, point, solved, tray, ways_of, wet_room
 
 
 def with_changes(doc: Document, changes: tuple[Change, ...]) -> Document:
@@ -83,7 +83,7 @@ class OffersTest(unittest.TestCase):
 
     def test_every_way_to_the_depth_can_be_taken(self) -> None:
         for doc in documents():
-            for way in solved(doc).ways:
+            for way in ways_of(doc):
                 if way.changes:
                     after = self.put(doc, way.changes, way.code)
                     if way.enough:

@@ -17,7 +17,7 @@ from calm_basin.core.structure.joists import joists_under
 from calm_basin.plan import plan_from
 from calm_basin.plan.floor import JoistFloor
 from tests.core.test_falls import channel_floors, point_floors
-from tests.plans import channel, document, layers, moved, point, solved
+from tests.plans import channel, document, layers, moved, point, solved, ways_of
 
 
 def bands(solution: Solution, kind: str) -> list[Band]:
@@ -188,21 +188,19 @@ class JoistsTest(unittest.TestCase):
 
 class WaysTest(unittest.TestCase):
     def test_enough_comes_first_and_structure_last(self) -> None:
-        solution = solved(document(former={"kind": "bed", "least_thickness": 14}))
-        codes = [way.code for way in solution.ways]
-        self.assertEqual(codes[-1], "structure")
-        ranks = [{True: 0, None: 1, False: 2}[way.enough] for way in solution.ways[:-1]]
+        ways = ways_of(document(former={"kind": "bed", "least_thickness": 14}))
+        self.assertEqual(ways[-1].code, "structure")
+        ranks = [{True: 0, None: 1, False: 2}[way.enough] for way in ways[:-1]]
         self.assertEqual(ranks, sorted(ranks))
 
     def test_putting_a_way_into_the_plan_does_what_it_says(self) -> None:
-        plan = plan_from(
-            document(former={"kind": "bed", "least_thickness": 30}, fall={"asked": 1 / 48})
-        )
+        doc = document(former={"kind": "bed", "least_thickness": 30}, fall={"asked": 1 / 48})
+        plan, ways = plan_from(doc), ways_of(doc)
         before = solve(plan)
-        raised = next(way for way in before.ways if way.code == "raise_room")
+        raised = next(way for way in ways if way.code == "raise_room")
         after = solve(changed(plan, raised.changes))
         self.assertEqual(after.figures.recess_left_to_find.value, 0)
-        entry = next(way for way in before.ways if way.code == "drain_at_entry")
+        entry = next(way for way in ways if way.code == "drain_at_entry")
         moved_drain = solve(changed(plan, entry.changes))
         gained = before.figures.recess_needed.value - moved_drain.figures.recess_needed.value
         self.assertAlmostEqual(gained, entry.gives)
@@ -212,7 +210,7 @@ class WaysTest(unittest.TestCase):
         doc = document()
         for centres, more in ((400, False), (16 * 25.4, False), (407, True), (600, True)):
             doc["floor"]["centres"] = centres
-            lift = next(way for way in solved(doc).ways if way.code == "lift_deck")
+            lift = next(way for way in ways_of(doc) if way.code == "lift_deck")
             self.assertEqual("Add joists" in lift.costs, more, centres)
 
     def test_a_thick_room_needs_no_recess(self) -> None:

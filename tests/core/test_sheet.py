@@ -144,7 +144,7 @@ class SheetTest(unittest.TestCase):
             job.write_text(demo_plans()[1].model_dump_json(), "utf-8")
             run = CliRunner().invoke(main, ["sheet", str(job), str(sheet), "--paper", "letter"])
             self.assertEqual(run.exit_code, 0, run.output)
-            self.assertGreaterEqual(len(PdfReader(sheet).pages), len(PAGES) - 2)
+            self.assertGreaterEqual(len(PdfReader(sheet).pages), len(PAGES) - 3)
             job.write_text("{}", "utf-8")
             run = CliRunner().invoke(main, ["sheet", str(job), str(sheet)])
             self.assertEqual(run.exit_code, 2)

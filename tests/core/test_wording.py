@@ -13,7 +13,7 @@ from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, plan_from
 from calm_basin.units import Display, parse_fall, parse_length
-from tests.plans import Document, channel, document, point, solved, starting
+from tests.plans import Document, channel, document, point, solved, starting, ways_of
 
 UNITS = ("mm", "cm", "m", "in", "ft")
 FORMS = ("ratio", "percent", "in_per_ft", "mm_per_m", "degrees")
@@ -55,9 +55,12 @@ class ChangedTest(unittest.TestCase):
         self.assertEqual((new.shower.drain.kind, new.shower.fall.asked), ("linear", 0.02))
 
     def test_refuses_what_does_not_fit(self) -> None:
-        for path, value in [("/shower/set_down", -1), ("/shower/drain", {"kind": "bucket"})]:
+        for path, value in [("/shower/set_down", -501), ("/shower/drain", {"kind": "bucket"})]:
             with self.assertRaises(ValidationError):
                 changed(plan_from(document()), (Change(path=path, value=value),))
+
+
+INCHES = {"display": {"length": "in", "fall": "in_per_ft"}}
 
 
 class UnitsEverywhereTest(unittest.TestCase):
@@ -102,7 +105,13 @@ class UnitsEverywhereTest(unittest.TestCase):
         texts = [figure.text for _, figure in solution.figures]
         texts += [f.measured_text + f.limit_text + f.title for f in solution.findings]
         texts += [cure.text for f in solution.findings for cure in f.cures]
-        texts += [way.gives_text for way in solution.ways]
+        ways = ways_of(document(former={"kind": "bed", "least_thickness": 30}) | INCHES)
+        for way in ways:
+            texts += [way.gives_text, way.title, way.material, way.left_text, way.step_text]
+        assert solution.depth is not None
+        texts += [one.text + one.given for one in solution.depth.flush]
+        texts += [part.text for part in solution.depth.segments]
+        texts += [part.text for chain in solution.chains for part in chain.parts]
         for text in texts:
             # A limit that is no fraction of an inch stands in mm beside the nearest one.
             self.assertNotRegex(text, r"\d ?(mm|cm|m)\b(?! \(just (?:under|over) )")

@@ -1,0 +1,304 @@
+"""Where the depth goes and can come from: every figure is that of the plan that is offered."""
+
+from __future__ import annotations
+
+import random
+import unittest
+from typing import Any
+
+from shapely.geometry import Point
+
+from calm_basin.core.answer.case import key_of
+from calm_basin.core.answer.changes import changed
+from calm_basin.core.depth.thresholds import door_edges
+from calm_basin.core.falls import NoSurfaceError, surface_of
+from calm_basin.core.geometry.levels import depth_available, levels
+from calm_basin.core.solve import solve
+from calm_basin.core.systems.fitting import fitted
+from calm_basin.demo import demo_plans
+from calm_basin.plan import Plan, PlanError, plan_from
+from calm_basin.rules import build_systems, drain_families
+from tests.plans import Document, channel, document, layers, moved, point, tray, ways_of, wet_room
+
+
+def chance_plan(seed: int) -> Plan:
+    """A plan by chance: bed in one lift or two, tray, panels; pours, set-downs, wet rooms; turned,
+    mirrored, in mm or inches."""
+    chance = random.Random(seed)
+    linear = chance.random() < 0.4
+    drain = channel(0, 1765, 1500, 1765) if linear else point(750 + chance.uniform(-200, 200), 1350)
+    bed: Document = {"kind": "bed", "least_thickness": chance.uniform(6, 40)}
+    if chance.random() < 0.4:
+        bed["lower"] = {
+            "least_thickness": chance.uniform(8, 25),
+            "membrane": 1,
+            "fall": chance.choice([1 / 48, 1 / 60, 1 / 40]),
+        }
+    formers = [bed, tray(chance.uniform(25, 60), raised=chance.choice([0, 6]))]
+    if linear:
+        formers.append(
+            {
+                "kind": "panels",
+                "thin_edge": chance.uniform(5, 15),
+                "thick_edge": chance.uniform(30, 45),
+                "length": 1200,
+                "width": 400,
+            }
+        )
+    parts: dict[str, Any] = {
+        "drain": drain,
+        "former": chance.choice(formers),
+        "fall": {"asked": 1 / chance.choice([40, 48, 60, 80])},
+        "set_down": chance.choice([0, 0, 5, 12, -15]),
+        "layers": [
+            {"name": "tile", "thickness": chance.uniform(5, 14), "least": 5, "most": 12},
+            {"name": "adhesive", "thickness": 4, "least": 3, "most": 6},
+            {"name": "membrane", "thickness": 1},
+        ],
+    }
+    wet = not linear and chance.random() < 0.2
+    doc = wet_room() if wet else document(**parts)
+    if chance.random() < 0.4:
+        area = chance.choice(["room", "shower", "both"])
+        doc["survey"] = {"correction": {"kind": "pour", "cover": 6, "area": area}}
+    if chance.random() < 0.3 and not wet:
+        doc["room"]["laid"] = chance.uniform(10, 60)
+    if chance.random() < 0.3:
+        doc["floor"] = {"kind": "slab", "thickness": 120}
+    else:
+        doc["floor"]["deck_thickness"] = chance.choice([18, 19.05, 25])
+    doc["display"] = {"length": chance.choice(["mm", "in"])}
+    doc["version"] = 9
+    if doc["floor"]["kind"] == "joists":
+        doc = moved(doc, turn=chance.uniform(0, 360), mirror=chance.random() < 0.5)
+    return plan_from(doc)
+
+
+def by_hand(plan: Plan) -> float:
+    """The recess, summed independently: from the room's floor down."""
+    surface, shower = surface_of(plan), plan.shower
+    correction = plan.survey.correction
+    cover = correction.cover if correction is not None and correction.kind == "pour" else 0.0
+    area = correction.area if cover and correction is not None else ""  # type: ignore[union-attr]
+    room = sum(layer.thickness for layer in plan.room.layers)
+    room += cover if area in ("room", "both") else 0.0
+    if plan.room.laid is not None:
+        room = plan.room.laid
+    at = room - (0 if shower.rest else shower.set_down)
+    depth = sum(layer.thickness for layer in shower.layers)
+    former = shower.former
+    if former.kind == "tray":
+        depth += former.edge_thickness - former.raised - surface.edge
+    else:
+        depth += surface.drop
+        depth += former.least_thickness if former.kind == "bed" else former.thin_edge
+        if former.kind == "bed" and former.lower is not None:
+            depth += former.lower.least_thickness + former.lower.membrane
+            worst = 0.0
+            for facet in surface.zone("shower"):
+                for x, y, z in facet.corners:
+                    drain = shower.drain
+                    if drain.kind == "linear":
+                        bx, by = ((a + b) / 2 for a, b in zip(drain.start, drain.end, strict=True))
+                        away = ((x - bx) ** 2 + (y - by) ** 2) ** 0.5
+                        worst = max(worst, former.lower.fall * away - (z + surface.drop))
+                    else:
+                        away = surface.rim.distance(Point(x, y))
+                        worst = max(worst, former.lower.fall * away - (z + surface.drop))
+            depth += worst
+    depth += cover if area in ("shower", "both") else 0.0
+    return depth - at
+
+
+class StackTest(unittest.TestCase):
+    def test_recess_and_bar_are_those_of_an_independent_sum(self) -> None:
+        seen = 0
+        for seed in range(150):
+            plan = chance_plan(seed)
+            try:
+                surface = surface_of(plan)
+            except NoSurfaceError:
+                continue
+            seen += 1
+            stack = levels(plan, surface)
+            self.assertAlmostEqual(stack.recess, by_hand(plan), places=5, msg=str(seed))
+            bar = solve(plan).depth
+            assert bar is not None
+            self.assertAlmostEqual(sum(p.value for p in bar.segments), bar.total, places=6)
+            self.assertAlmostEqual(bar.total, stack.room - stack.base, places=6)
+            self.assertAlmostEqual(bar.above + bar.below, bar.total, places=6)
+        self.assertGreater(seen, 120)
+
+    def test_what_fits_a_recess_fits_when_it_is_put_in(self) -> None:
+        """Solved for the bed, the edge or the fall, the plan with it needs just what there is."""
+        names = {"bed": "least_thickness", "tray": "edge_thickness", "panels": "thin_edge"}
+        tried = 0
+        for seed in range(80):
+            plan = chance_plan(seed)
+            if plan.shower.rest is not None:
+                continue
+            try:
+                bar = solve(plan).depth
+            except PlanError:
+                continue
+            if bar is None:
+                continue
+            for one in bar.flush:
+                former = plan.shower.former
+                if one.value is None or one.code not in ("former", "fall"):
+                    continue
+                if one.code == "former":
+                    update: dict[str, Any] = {names[former.kind]: one.value}
+                    if former.kind == "panels":
+                        update["thick_edge"] = one.value + former.thick_edge - former.thin_edge
+                    shower = plan.shower.model_copy(
+                        update={"former": former.model_copy(update=update)}
+                    )
+                else:
+                    shower = plan.shower.falling(one.value)
+                now = plan.model_copy(update={"shower": shower})
+                recess = levels(now, surface_of(now)).recess
+                self.assertAlmostEqual(recess, depth_available(plan), places=5, msg=f"{seed} {one}")
+                tried += 1
+        self.assertGreater(tried, 60)
+
+    def test_a_pour_counts_where_it_is_poured(self) -> None:
+        def recess(area: str | None) -> float:
+            doc = document(former=tray(30)) | {"version": 9}
+            if area:
+                doc["survey"] = {"correction": {"kind": "pour", "cover": 6, "area": area}}
+            plan = plan_from(doc)
+            return levels(plan, surface_of(plan)).recess
+
+        bare = recess(None)
+        self.assertAlmostEqual(recess("shower"), bare + 6)
+        self.assertAlmostEqual(recess("room"), bare - 6)
+        self.assertAlmostEqual(recess("both"), bare)
+
+    def test_a_floor_that_is_down_is_met(self) -> None:
+        doc = document() | {"version": 9}
+        doc["room"]["laid"] = 31.0
+        solution = solve(plan_from(doc))
+        self.assertEqual(solution.figures.room_level.value, 31)
+        finding = next(f for f in solution.findings if f.code == "laid_otherwise")
+        self.assertIn("7 mm higher", finding.title)
+        (cure,) = finding.cures
+        mended = solve(changed(plan_from(doc), cure.changes))
+        self.assertNotIn("laid_otherwise", [f.code for f in mended.findings])
+        self.assertEqual(mended.figures.recess_needed.value, solution.figures.recess_needed.value)
+
+    def test_layers_beyond_their_kind_are_told_and_mended(self) -> None:
+        doc = document() | {"version": 9}
+        doc["shower"]["layers"][0] |= {"least": 6, "most": 7}
+        solution = solve(plan_from(doc))
+        finding = next(f for f in solution.findings if f.code == "layer_unusual")
+        self.assertIn("6 mm to 7 mm", finding.detail)
+        mended = solve(changed(plan_from(doc), finding.cures[0].changes))
+        self.assertNotIn("layer_unusual", [f.code for f in mended.findings])
+
+
+class WaysTest(unittest.TestCase):
+    def checked(self, plan: Plan) -> int:
+        """How many ways of a plan were held against the plans that they make."""
+        solution = solve(plan, parts=("ways",))
+        if solution.ways is None:
+            return 0
+        here = {key_of(finding) for finding in solution.findings}
+        for way in solution.ways.listed:
+            made = changed(plan, way.changes)
+            now = solve(plan_from(made.model_dump(mode="json")))
+            self.assertTrue(now.complete, way.code)
+            if way.engineer:
+                self.assertEqual((way.changes, way.enough, way.recess), ((), None, None))
+                continue
+            self.assertAlmostEqual(way.recess or 0, now.figures.recess_needed.value or 0, places=6)
+            self.assertEqual(way.step_text, now.figures.step_at_entry.text, way.code)
+            titles = sorted(finding.title for finding in now.findings)
+            self.assertEqual(sorted(way.findings), titles, way.code)
+            if way.enough is not None:
+                left = now.figures.recess_left_to_find.value or 0
+                self.assertEqual(way.enough, left <= 1e-6, way.code)
+            new = {f.title for f in now.findings if key_of(f) not in here}
+            self.assertLessEqual(new, set(way.opens), way.code)
+            edges = door_edges(made, surface_of(made))
+            if not edges:
+                self.assertIn(way.door_text, ("not measured", "no door"))
+        for step in solution.ways.cheapest:
+            now = solve(changed(plan, step.changes))
+            before, after = (
+                s.figures.recess_available.value - (s.figures.recess_needed.value or 0)  # type: ignore[operator]
+                for s in (solution, now)
+            )
+            self.assertAlmostEqual(step.gives, after - before, places=6)
+            old = {f.code for f in solution.findings if f.severity == "stop"}
+            new = {f.code for f in now.findings if f.severity == "stop"}
+            self.assertLessEqual(new, old, step.text)
+        return len(solution.ways.listed)
+
+    def test_every_way_of_the_demo_is_the_plan_that_it_offers(self) -> None:
+        for plan in demo_plans():
+            with self.subTest(plan.job.name):
+                self.assertGreater(self.checked(plan), 0)
+
+    def test_and_of_plans_by_chance(self) -> None:
+        self.assertGreater(sum(self.checked(chance_plan(seed)) for seed in range(200, 225)), 60)
+
+    def test_and_of_every_system(self) -> None:
+        plan = demo_plans()[1]
+        for system in build_systems().values():
+            with self.subTest(system.id):
+                self.checked(fitted(plan, system, drain_families()[system.family]))
+
+    def test_all_that_apply_are_told(self) -> None:
+        doc = document(former={"kind": "bed", "least_thickness": 20}, fall={"asked": 1 / 48})
+        doc["shower"]["layers"][0] |= {"least": 5}
+        codes = {way.code for way in ways_of(doc | {"version": 9})}
+        self.assertEqual(
+            codes,
+            {
+                "lift_deck",
+                "raise_room",
+                "on_top",
+                "drain_at_entry",
+                "flatter",
+                "thinner",
+                "another_system",
+                "structure",
+            },
+        )
+        doc["floor"] = {"kind": "slab", "thickness": 150}
+        codes = {way.code for way in ways_of(doc | {"version": 9})}
+        self.assertIn("cut_slab", codes)
+        self.assertNotIn("structure", codes)
+
+    def test_on_top_is_a_step_with_a_ramp(self) -> None:
+        doc = document(former={"kind": "bed", "least_thickness": 20})
+        way = next(way for way in ways_of(doc) if way.code == "on_top")
+        plan = changed(plan_from(doc), way.changes)
+        self.assertIn("up", way.step_text)
+        bevel = plan.shower.bevel
+        assert bevel is not None
+        self.assertLessEqual(bevel.height / bevel.run, 1 / 12 + 1e-9)
+        self.assertTrue(way.opens)
+
+    def test_raising_the_room_moves_it_to_the_door(self) -> None:
+        doc = document(former={"kind": "bed", "least_thickness": 40})
+        doc["room"]["doors"][0]["outside"] = 24
+        doc["rule_set"] = "us-accessible"
+        way = next(way for way in ways_of(doc) if way.code == "raise_room")
+        self.assertIn("up", way.door_text)
+        self.assertTrue(any("door" in title.lower() for title in way.opens), way.opens)
+
+    def test_a_slab_says_what_comes_out_of_it(self) -> None:
+        doc = document()
+        doc["floor"] = {"kind": "slab", "thickness": 150}
+        doc["room"]["layers"] = layers(("tile", 5))
+        way = next(way for way in ways_of(doc) if way.code == "cut_slab")
+        plan = plan_from(doc)
+        litres = 1.5 * 0.9 * levels(plan, surface_of(plan)).recess
+        self.assertIn(f"{litres:.0f} L", way.material)
+        self.assertIn("scan", way.forbids)
+
+
+if __name__ == "__main__":
+    unittest.main()
