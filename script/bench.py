@@ -13,6 +13,7 @@ import tempfile
 import time
 import urllib.request
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -21,17 +22,22 @@ from scipy.spatial import ConvexHull
 from shapely import box, contains_xy
 from skimage.morphology import reconstruction
 
+from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import surface_of
 from calm_basin.core.geometry.grid import grid_of
 from calm_basin.core.geometry.relief import Relief
 from calm_basin.core.geometry.straightedge import Search
 from calm_basin.core.solve import solve
+from calm_basin.core.subjects import CHECKS
+from calm_basin.core.systems.comparing import compared_systems
+from calm_basin.core.systems.fitting import fitted
 from calm_basin.core.water.runoff import water
 from calm_basin.core.water.trials import TrialSettings, trials
 from calm_basin.demo import demo_plans
 from calm_basin.formats.sheet import parts_of, write_sheet
-from calm_basin.plan import Plan, plan_from
+from calm_basin.plan import Plan, PlanError, plan_from
+from calm_basin.rules import build_systems, chosen_rules, drain_families
 from calm_basin.web.app import STATIC
 
 ROUNDS = 120
@@ -285,6 +291,42 @@ def bench_places(plan: Plan) -> None:
     print(f"{len(found.x)} places solved alone: {whole:.1f} s by {len(each)} of them")
 
 
+def bench_systems(plans: list[Plan]) -> None:
+    print("\nBuild systems and ways to the depth")
+    systems, families = build_systems(), drain_families()
+
+    def compare(plan: Plan) -> None:
+        for _ in compared_systems(plan, chosen_rules(plan), CHECKS, systems.values(), families):
+            pass
+
+    def by_hand(plan: Plan) -> None:
+        for system in systems.values():
+            try:
+                solve(fitted(plan, system, families[system.family]))
+            except PlanError:
+                continue
+
+    def ways_by_hand(plan: Plan) -> None:
+        ways = solve(plan, parts=("ways",)).ways
+        assert ways is not None
+        for way in ways.listed:
+            solve(changed(plan, way.changes))
+
+    for plan in plans:
+        moved = variants(plan)
+        name = plan.job.name[:28]
+        report(f"all systems, {name}", [timed(partial(compare, p)) for p in moved[:12]], "aim 1 s")
+        hand = [timed(partial(by_hand, p)) for p in moved[12:20]]
+        report("  each chosen and solved instead", hand)
+        part = [timed(partial(solve, p, parts=("ways",))) for p in moved[20:40]]
+        alone = [timed(partial(solve, p)) for p in moved[40:60]]
+        report(f"ways, besides the rest, {name}", part, "told after the rest")
+        report("  the rest alone", alone, "aim 50 ms")
+        report("  each way solved instead", [timed(partial(ways_by_hand, p)) for p in moved[60:68]])
+    built = fitted(plans[0], systems["foam-tray-poured-deck"], families["gasket-hub-foam-tray"])
+    report("solve of a plan built by a system", [timed(partial(solve, p)) for p in variants(built)])
+
+
 def bench_sheet(plans: list[Plan]) -> None:
     print("\nThe job sheet, all pages")
     for plan in plans:
@@ -387,6 +429,7 @@ if __name__ == "__main__":
     bench_straightedge()
     bench_access(demo[0])
     bench_places(demo[-1])
+    bench_systems([demo[1], demo[2]])
     bench_sheet([demo[1], demo[4]])
     bench_trials([demo[1], demo[3], wide_floor(demo[0])])
     bench_server(demo)
