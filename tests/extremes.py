@@ -143,7 +143,45 @@ def extreme(seed: int) -> Document:
     if readings and chance.random() < 0.5:
         doc["survey"]["correction"] = {"kind": chance.choice(["pour", "frame", "pack"])}
     doc |= {"version": 7, "pin_spacing": 10 ** chance.uniform(2, 3.3)}
-    return doc
+    return _built_up(doc, random.Random(-1 - seed))
+
+
+def _built_up(doc: Document, chance: random.Random) -> Document:
+    """The plan with lifts, extensions, pours, layers with ranges and floors that are down."""
+    former, shower = doc["shower"]["former"], doc["shower"]
+    if former["kind"] == "bed" and chance.random() < 0.5:
+        former["lower"] = {
+            "least_thickness": chance.uniform(0, 200),
+            "membrane": chance.uniform(0, 5),
+            "fall": 10 ** chance.uniform(-3, -0.7),
+        }
+    if former["kind"] == "tray" and "cuts" not in former and chance.random() < 0.8:
+        wide, deep = (10 ** chance.uniform(2.3, 4.3) for _ in range(2))
+        former["stock"] = {
+            "width": wide,
+            "length": deep,
+            "drain_left": wide * chance.uniform(0.1, 0.9),
+            "drain_back": deep * chance.uniform(0.1, 0.9),
+        }
+        if chance.random() < 0.5:
+            length = 10 ** chance.uniform(0, 4)
+            former["extension"] = {"length": length, "rise": chance.choice([0, 10, 400])}
+    if former["kind"] == "panels":
+        former["width"] = 10 ** chance.uniform(0.5, 3.5)
+    for layer in shower["layers"]:
+        layer |= chance.choice([{}, {"least": 3}, {"least": 6, "most": 12}, {"most": 0}])
+    shower["wall_layers"] = (
+        layers(("tile", chance.uniform(0, 400))) if chance.random() < 0.3 else []
+    )
+    if chance.random() < 0.3:
+        shower["set_down"] = chance.uniform(-400, 400)
+    if chance.random() < 0.2:
+        doc["room"]["laid"] = chance.uniform(-2000, 2000)
+    correction = doc["survey"].get("correction", {"kind": "pour"})
+    if correction["kind"] == "pour" and chance.random() < 0.5:
+        area = chance.choice(["room", "shower", "both"])
+        doc["survey"]["correction"] = correction | {"area": area, "cover": chance.uniform(0, 90)}
+    return doc | {"version": 9}
 
 
 def valid(count: int, first: int = 0) -> list[tuple[int, Plan]]:

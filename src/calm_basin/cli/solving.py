@@ -122,7 +122,7 @@ def _for_people(solution: Solution) -> str:
         lines += [f"  {figure.label:<34} {figure.text}" for figure in access.figures[1:]]
         lines += [f"  {edge.name:<34} {edge.text}" for edge in access.thresholds]
         lines += [f"  {said}" for said in access.unmeasured]
-    lines += _under(solution)
+    lines += [*_depth(solution), *_under(solution)]
     if solution.water:
         water = solution.water
         lines += ["", "Water", f"  {water.verdict}; {water.crossing_text}"]
@@ -152,6 +152,27 @@ def _for_people(solution: Solution) -> str:
         lines.append("  none")
     lines += ["", *(f"! {caution.text}" for caution in solution.cautions)]
     return "\n".join(lines)
+
+
+def _depth(solution: Solution) -> list[str]:
+    """Where the depth goes and can come from, and what is cut for it."""
+    lines = []
+    if solution.system:
+        lines += ["", f"Built with: {solution.system.name}"]
+    if solution.depth:
+        lines += ["", "Where the depth goes, from the room's floor down"]
+        lines += [f"  {part.name:<42} {part.text}" for part in solution.depth.segments]
+        lines += [f"  {one.solved} ({one.given}): {one.text}" for one in solution.depth.flush]
+    if solution.panels:
+        lines += ["", f"Panels: {solution.panels.verdict}"]
+        lines += [f"  {said}" for side in solution.panels.sides for said in (side.text, *side.said)]
+    if solution.ways:
+        lines += ["", "Ways to the depth: recess, what is over, step at entry and door"]
+        for way in solution.ways.listed:
+            figures = (way.recess_text, way.left_text, way.step_text, way.door_text)
+            lines.append(f"  {way.title}: {', '.join(figures)}")
+            lines += [f"    then: {title}" for title in way.opens]
+    return lines
 
 
 def _under(solution: Solution) -> list[str]:

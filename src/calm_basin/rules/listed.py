@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import tomllib
 from typing import Any, TypeVar
 
 import tomli_w
@@ -10,7 +9,7 @@ from pydantic import BaseModel, ValidationError
 
 from calm_basin.plan.reading import MOST_PROBLEMS, Problem
 from calm_basin.rules.measures import MeasureError, measured, written
-from calm_basin.rules.reading import LARGEST, RuleFileError, problem_of
+from calm_basin.rules.reading import RuleFileError, loaded, problem_of
 
 ItemT = TypeVar("ItemT", bound=BaseModel)
 
@@ -38,15 +37,7 @@ def read_listed(
     RuleFileError
         Of the kind given: each problem names the item's field and the cure.
     """
-    if len(text) > LARGEST:
-        message = f"A file of {called} has at most {LARGEST:,} bytes. Choose a smaller one."
-        raise error([Problem("", message)])
-    try:
-        document = tomllib.loads(text if isinstance(text, str) else text.decode("utf-8"))
-    except (ValueError, RecursionError) as reason:
-        said = str(reason) or "it is nested too deeply"
-        message = f"The file is not TOML: {said}. Choose a file of {called}."
-        raise error([Problem("", message)]) from None
+    document = loaded(text, error, f"a file of {called}")
     strange = [other for other in document if other != name]
     if strange:
         message = f"There is no field “{strange[0]}”. Each item begins with [[{name}]]."

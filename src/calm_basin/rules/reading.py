@@ -31,19 +31,23 @@ def rule_sets() -> dict[str, RuleSet]:
     return {rules.id: rules for rules in sets}
 
 
+def loaded(text: str | bytes, error: type[RuleFileError], called: str) -> dict[str, Any]:
+    """What a TOML file says. Raises ``error`` where it is none or too large; ``called`` is what the
+    file ought to be, such as ``a rule file``."""
+    if len(text) > LARGEST:
+        message = f"The file has over {LARGEST:,} bytes. Choose {called}, which is smaller."
+        raise error([Problem("", message)])
+    try:
+        return tomllib.loads(text if isinstance(text, str) else text.decode("utf-8"))
+    except (ValueError, RecursionError) as wrong:
+        reason = str(wrong) or "it is nested too deeply"
+        message = f"The file is not TOML: {reason}. Choose {called}."
+        raise error([Problem("", message)]) from None
+
+
 def read_rules(text: str | bytes) -> RuleSet:
     """Read a rule set from TOML. Raises `RuleFileError`."""
-    if len(text) > LARGEST:
-        raise RuleFileError(
-            [Problem("", f"A rule file has at most {LARGEST:,} bytes. Choose a smaller one.")]
-        )
-    try:
-        document = tomllib.loads(text if isinstance(text, str) else text.decode("utf-8"))
-    except (ValueError, RecursionError) as error:
-        reason = str(error) or "it is nested too deeply"
-        raise RuleFileError(
-            [Problem("", f"The file is not TOML: {reason}. Choose a rule file.")]
-        ) from None
+    document = loaded(text, RuleFileError, "a rule file")
     try:
         return RuleSet.model_validate(document)
     except ValidationError as error:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Mapping
 from functools import cache
 from importlib import resources
@@ -15,7 +14,7 @@ from calm_basin.plan.system import BuildSystem, PanelForm, TrayForm
 from calm_basin.plan.waste import DrainFamily
 from calm_basin.rules.families import drain_families
 from calm_basin.rules.measures import MeasureError, measured, written
-from calm_basin.rules.reading import LARGEST, RuleFileError, problem_of
+from calm_basin.rules.reading import RuleFileError, loaded, problem_of
 from calm_basin.rules.trade import bases
 
 
@@ -46,15 +45,7 @@ def read_system(text: str | bytes) -> BuildSystem:
         Each problem names the field and the cure. Whether there is its drain family `of_family`
         says.
     """
-    if len(text) > LARGEST:
-        message = f"A build system has at most {LARGEST:,} bytes. Choose a smaller file."
-        raise SystemFileError([Problem("", message)])
-    try:
-        document = tomllib.loads(text if isinstance(text, str) else text.decode("utf-8"))
-    except (ValueError, RecursionError) as error:
-        reason = str(error) or "it is nested too deeply"
-        message = f"The file is not TOML: {reason}. Choose the file of a build system."
-        raise SystemFileError([Problem("", message)]) from None
+    document = loaded(text, SystemFileError, "the file of a build system")
     try:
         system = BuildSystem.model_validate(measured(BuildSystem, document))
     except MeasureError as error:

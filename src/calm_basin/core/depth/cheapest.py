@@ -107,8 +107,9 @@ def _spare(layer: Layer) -> float:
     return 0.0 if layer.least is None else max(layer.thickness - layer.least, 0.0)
 
 
-def thinner_layers(plan: Plan, wanted: float) -> Cure | None:
-    """The shower's layers as thin as their kinds usually get, until ``wanted`` mm are found."""
+def thinner_layers(plan: Plan, wanted: float, step: float) -> Cure | None:
+    """The shower's layers as thin as their kinds usually get, until ``wanted`` mm are found; None
+    where that is less than a ``step`` that is shown on site."""
     layers, left = list(plan.shower.layers), wanted
     for i, layer in enumerate(layers):
         by = min(_spare(layer), max(left, 0.0))
@@ -116,7 +117,7 @@ def thinner_layers(plan: Plan, wanted: float) -> Cure | None:
             thinner = round(layer.thickness - by, 4)
             layers[i] = layer.model_copy(update={"thickness": thinner})
             left -= by
-    if left >= wanted - NOTHING:
+    if wanted - left < min(step, wanted) - NOTHING:
         return None
     names = [
         new.name

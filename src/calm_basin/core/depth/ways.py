@@ -97,7 +97,7 @@ def _begun(case: Case, checks: Sequence[Check]) -> Iterator[_Told]:
             "The rules name the flattest fall; a flat floor shows every hollow as a puddle",
             flatter.changes,
         )
-    thinner = thinner_layers(plan, short if short > NOTHING else needed)
+    thinner = thinner_layers(plan, short if short > NOTHING else needed, words.display.step)
     if thinner is not None:
         yield _Told(
             "thinner",
@@ -201,12 +201,8 @@ def _flatter(case: Case, short: float) -> Cure | None:
     return ask_for(case.words, asked, Asked.of(plan), steeper=False)
 
 
-LOOKED_AT = 3
-"""So many systems, those that take least depth, are held against the rules."""
-
-
 def _other_system(case: Case, checks: Sequence[Check], needed: float) -> Iterator[_Told]:
-    """Of the systems that take least depth here the one that breaks least."""
+    """Of the systems that take less depth here the one that breaks least, then the shallowest."""
     own = case.plan.system.id if case.plan.system else ""
     found: list[tuple[float, str, Case]] = []
     for system in build_systems().values():
@@ -220,13 +216,13 @@ def _other_system(case: Case, checks: Sequence[Check], needed: float) -> Iterato
         recess = levels(built, surface).recess
         if recess < needed - case.words.display.step / 2:
             found.append((recess, system.name, Case(built, case.rules, case.words, surface)))
-    found.sort(key=lambda one: one[:2])
-    told = [
-        (sum(f.severity == "stop" for f in after(one, checks)), recess, name, one)
-        for recess, name, one in found[:LOOKED_AT]
-    ]
+    told = []
+    for recess, name, one in found:
+        breaks = after(one, checks)
+        stops = sum(finding.severity == "stop" for finding in breaks)
+        told.append(((stops, len(breaks), recess, name), one))
     if told:
-        _, _, name, best = min(told, key=lambda one: one[:3])
+        (*_, name), best = min(told, key=lambda one: one[0])
         yield _Told(
             "another_system",
             f"Build it with another system: {name[0].lower()}{name[1:]}",

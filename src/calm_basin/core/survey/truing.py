@@ -130,6 +130,10 @@ def _pour(plan: Plan, words: Words, ground: SubFloor) -> Truing:
             Input(name="staples", text=str(result.staples)),
         ]
     doors = len(plan.room.doors)
+    at_doors = f"at {doors} {'door' if doors == 1 else 'doors'}"
+    dams = f"{'at the drain hole' if whole else 'round the recess'} and {at_doors}"
+    if settings.area == "shower":
+        dams = "at the drain hole and along the entry"
     x, y = result.deepest.x, result.deepest.y
     return Truing(
         code="pour",
@@ -138,9 +142,8 @@ def _pour(plan: Plan, words: Words, ground: SubFloor) -> Truing:
         advice=(
             f"Pour from the deepest place, {words.length(x)} right and {words.length(y)} up.",
             f"Have all {result.bags} bags and their water measured before the first is mixed.",
-            f"Dams {'at the drain hole' if whole else 'round the recess'} and at {doors} "
-            f"{'door' if doors == 1 else 'doors'}; seams and "
-            "edges sealed, primer down. Keep a bag in hand for what runs away.",
+            f"Dams {dams}; seams and edges sealed, primer down. Keep a bag in hand for what runs "
+            "away.",
         ),
         chosen=isinstance(chosen, Pour),
         changes=(Change(path="/survey/correction", value=settings.model_dump(mode="json")),),
