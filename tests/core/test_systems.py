@@ -37,7 +37,7 @@ from calm_basin.rules import (
     written_layers,
     written_system,
 )
-from tests.plans import document, moved
+from tests.plans import document, moved, point
 
 
 def demo(name: str) -> Plan:
@@ -79,6 +79,8 @@ def other(path: tuple[Any, ...], value: Any) -> Any:
         "right": "left",
         "entry": "back",
     }
+    if isinstance(value, float):
+        return value + 1
     if value in swaps:
         return swaps[value]
     if name == "family":
@@ -136,7 +138,7 @@ class FilesTest(unittest.TestCase):
             made = fitted(plan, system, family)
         except PlanError as error:
             return str(error)
-        told = cards(made, Words.of(made), "1 m²")
+        told = cards(made, Words.of(made))
         bare = made.model_copy(update={"system": None})
         return f"{bare!r} {told!r} {compared!r} {system.channel} {system.id}"
 
@@ -291,6 +293,28 @@ class FittingTest(unittest.TestCase):
         mirrored = plan_from(moved(doc, mirror=True))
         named = {side_of(mirrored.shower, i) for i in range(4)}
         self.assertEqual(named, {"entry", "right", "back", "left"})
+
+
+class CardTest(unittest.TestCase):
+    def test_what_goes_under_this_shower(self) -> None:
+        """Half a bag for a tray of about 36 × 40 in; a full bag for 4 × 5 ft (common practice, no
+        source)."""
+        doc = document(
+            outline=[[0, 0], [1219.2, 0], [1219.2, 1524], [0, 1524]], drain=point(600, 700)
+        )
+        doc["room"]["outline"] = [[0, -900], [2400, -900], [2400, 1800], [0, 1800]]
+        doc["room"]["doors"] = []
+        for name, told in (
+            ("rigid-pan-between-joists", "1.0 bags, have 1 ready"),
+            # 48 × 60 in is twice the area of 36 × 40 in.
+            ("foam-tray-poured-deck", "1.0 bags, have 1 ready"),
+        ):
+            plan = built(plan_from(doc), build_systems()[name])
+            system = solve(plan).system
+            assert system is not None
+            (text,) = [i.text for i in system.cards[0].named if i.name == "Under this shower"]
+            self.assertIn(told, text)
+            self.assertIn("1.86 m²", text)
 
 
 class ComparingTest(unittest.TestCase):

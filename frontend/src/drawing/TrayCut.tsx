@@ -60,6 +60,14 @@ export function TrayCut({ tray, under }: { tray: TrayLayout; under: boolean }) {
               </g>
             );
           })}
+          {tray.joint.length > 0 && (
+            <path
+              d={path(tray.joint.map(at), false)}
+              stroke="var(--ink)"
+              strokeWidth={1.5}
+              strokeDasharray="10 3 2 3"
+            />
+          )}
           <path d={path(tray.rim.map(at))} fill="var(--ink)" />
           <text x={width / 2} y={height - 8} textAnchor="middle" fontSize={14} fill="var(--entry)">
             entry

@@ -112,6 +112,19 @@ class DeckLimit(Stated):
     centres: Size
 
 
+class Takes(Part):
+    """How much of something goes under a tray of a size."""
+
+    amount: float = Field(gt=0, le=1000)
+    unit: Annotated[str, Field(min_length=1, max_length=20)]
+    width: Size
+    length: Size
+
+    def over(self, area: float) -> float:
+        """How much goes under an area, mm², in the unit."""
+        return self.amount * area / (self.width * self.length)
+
+
 class Bedding(Stated):
     """One school of how it is bedded and held."""
 
@@ -122,6 +135,7 @@ class Bedding(Stated):
     adhesive: Said
     water: Said
     quantity: Said
+    takes: Takes | None = Field(default=None, description="the same as a figure, where it is one")
     air: Said
     fixing: Said
     holds: Said = Field(description="what holds it down while it sets")

@@ -565,6 +565,10 @@ export interface Bedding {
   adhesive: string;
   water: string;
   quantity: string;
+  /**
+   * the same as a figure, where it is one
+   */
+  takes: Takes | null;
   air: string;
   fixing: string;
   /**
@@ -575,6 +579,15 @@ export interface Bedding {
    * when it may be stepped on
    */
   stand: string;
+}
+/**
+ * How much of something goes under a tray of a size.
+ */
+export interface Takes {
+  amount: number;
+  unit: string;
+  width: number;
+  length: number;
 }
 /**
  * How long something has to be left alone.

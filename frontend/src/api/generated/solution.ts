@@ -481,13 +481,15 @@ export interface NextStep {
 /**
  * A stock tray laid out from the riser. Places are on the tray, from its own drain: x to the
  * right as seen by whoever comes in, y to the back; from the underside left and right change
- * places. ``outline`` is the tray as delivered, ``kept`` what is left of it.
+ * places. ``outline`` is the tray as delivered with its extension, ``kept`` what is left of it,
+ * ``joint`` the two ends of the line where the extension begins.
  */
 export interface TrayLayout {
   title: string;
   verdict: string;
   outline: [number, number][];
   kept: [number, number][];
+  joint: [number, number][];
   rim: [number, number][];
   sides: TrayMark[];
   said: string[];

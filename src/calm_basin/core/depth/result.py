@@ -151,12 +151,14 @@ class TrayMark(Result):
 class TrayLayout(Result):
     """A stock tray laid out from the riser. Places are on the tray, from its own drain: x to the
     right as seen by whoever comes in, y to the back; from the underside left and right change
-    places. ``outline`` is the tray as delivered, ``kept`` what is left of it."""
+    places. ``outline`` is the tray as delivered with its extension, ``kept`` what is left of it,
+    ``joint`` the two ends of the line where the extension begins."""
 
     title: str
     verdict: str
     outline: tuple[XY, ...]
     kept: tuple[XY, ...]
+    joint: tuple[XY, ...] = ()
     rim: tuple[XY, ...]
     sides: tuple[TrayMark, ...]
     said: tuple[str, ...]

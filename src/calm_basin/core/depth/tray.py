@@ -11,7 +11,7 @@ from calm_basin.core.answer.result import XY
 from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.result import TrayLayout, TrayMark
 from calm_basin.core.falls import rim_of, ring_of
-from calm_basin.core.falls.stock import TraySide, delivered, tray_sides
+from calm_basin.core.falls.stock import TraySide, delivered, extension_of, tray_sides
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan import Plan
 from calm_basin.plan.places import ON_EDGE
@@ -29,7 +29,7 @@ def tray_layout(case: Case) -> TrayLayout | None:
     if not isinstance(former, Tray) or former.stock is None or not isinstance(drain, PointDrain):
         return None
     stock, ring = former.stock, ring_of(plan.shower)
-    tray = delivered(plan.shower, stock)
+    tray = delivered(plan.shower, stock, extension_of(plan.shower))
     deep = ring.inward
     axes = np.array([[deep[1], -deep[0]], deep])
 
@@ -53,6 +53,7 @@ def tray_layout(case: Case) -> TrayLayout | None:
         f"{words.length(stock.drain_back)} from the back",
         verdict=verdict,
         outline=on_tray(tray.points),
+        joint=on_tray(delivered(plan.shower, stock).edge(0)) if former.extension else (),
         kept=on_tray(_ring(kept)),
         rim=on_tray(rim_of(drain)),
         sides=tuple(marks),
@@ -94,11 +95,15 @@ def _mark(case: Case, side: TraySide, on_tray: object) -> TrayMark:
         state, text = "as delivered", "as delivered"
     loss = max(former.raised - _lowest(case, ends), 0.0) if state == "cut" else 0.0
     notes = []
-    if state == "cut" and entry:
+    extension = extension_of(plan.shower) if entry else 0.0
+    own = most - extension
+    if state == "cut" and entry and own <= ON_EDGE:
+        notes.append("cut the extension at its plain end, at the entry")
+    elif state == "cut" and entry:
         notes.append("this is the entry: what it loses is a step there; cut the back instead")
     elif state == "cut":
         notes += _rebate(plan, words)
-    if state == "cut" and most > former.most_cut + 1e-6:
+    if state == "cut" and own > former.most_cut + 1e-6:
         notes.append(f"more than the {words.limit(former.most_cut)} that may be cut off a side")
     return TrayMark(
         name="entry" if entry else ring.side(ring.outwards[side.edge]),

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from math import ceil
+
+from shapely.geometry import Polygon
+
 from calm_basin.core.answer.result import Input
 from calm_basin.core.answer.words import Words
 from calm_basin.core.systems.result import Card, SystemCards
@@ -22,13 +26,13 @@ BEDDING = {
 }
 
 
-def cards(plan: Plan, words: Words, area: str) -> SystemCards | None:
-    """The cards of the plan's system; ``area`` is the shower's, as printed. None where no system
-    was chosen."""
+def cards(plan: Plan, words: Words) -> SystemCards | None:
+    """The cards of the plan's system; None where none was chosen."""
     system = plan.system
     if system is None:
         return None
-    told = [_bedding(school, area) for school in system.bedding]
+    area = float(Polygon(plan.shower.outline).area)
+    told = [_bedding(school, words, area) for school in system.bedding]
     if system.waits:
         told.append(
             Card(
@@ -55,11 +59,16 @@ def cards(plan: Plan, words: Words, area: str) -> SystemCards | None:
     return SystemCards(id=system.id, name=system.name, says=system.says, cards=tuple(told))
 
 
-def _bedding(school: Bedding, area: str) -> Card:
+def _bedding(school: Bedding, words: Words, area: float) -> Card:
     said = [Input(name=name, text=getattr(school, field)) for field, name in BEDDING.items()]
+    here = words.area(area)
+    if school.takes is not None:
+        amount = school.takes.over(area)
+        # Adhesive is bought whole, and mixed a little over.
+        here += f": {amount:.1f} {school.takes.unit}, have {ceil(amount - 1e-9)} ready"
     return Card(
         title=f"Bedding: {school.school}",
-        named=(*said, Input(name="This shower has", text=area)),
+        named=(*said, Input(name="Under this shower", text=here)),
         source=school.source,
     )
 

@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from shapely.geometry import Polygon
-
 from calm_basin.core.answer.question import Answer, Question, Subject
 from calm_basin.core.systems.cards import cards
 from calm_basin.core.systems.findings import other_floor, trims, wide_centres
 
 
 def _answer(asked: Question) -> Answer:
-    area = asked.words.area(float(Polygon(asked.plan.shower.outline).area))
-    return {"system": cards(asked.plan, asked.words, area)}
+    return {"system": cards(asked.plan, asked.words)}
 
 
 SYSTEMS = Subject("systems", answer=_answer, checks=(other_floor, wide_centres, trims))

@@ -51,6 +51,11 @@ class TrayDrawing(Drawing):
         self.canv.setDash()
         self.shape([self.at(p) for p in self.tray.kept], fill=white)
         self.shape([self.at(p) for p in self.tray.rim], fill=black)
+        if self.tray.joint:
+            (x0, y0), (x1, y1) = (self.at(p) for p in self.tray.joint)
+            self.canv.setDash(8, 3)
+            self.canv.line(x0, y0, x1, y1)
+            self.canv.setDash()
         drain = self.at((0.0, 0.0))
         for side in self.tray.sides:
             start, end = self.at(side.start), self.at(side.end)
