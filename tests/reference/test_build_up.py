@@ -7,6 +7,7 @@ import random
 import unittest
 
 import numpy as np
+from shapely.geometry import Polygon
 
 from calm_basin.core.depth.chains import channel_lengths, fits, grate_gap, over_flange
 from calm_basin.core.falls import surface_of
@@ -191,7 +192,15 @@ class PanelTest(unittest.TestCase):
         doc = self.panels(1450, 900)
         before = solve(plan_from(doc)).panels
         for turn, mirror in ((33, False), (90, True), (217, True)):
-            self.assertEqual(solve(plan_from(moved(doc, turn=turn, mirror=mirror))).panels, before)
+            after = solve(plan_from(moved(doc, turn=turn, mirror=mirror))).panels
+            assert before is not None and after is not None
+            (one,), (other,) = before.sides, after.sides
+            self.assertEqual(
+                (one.count, one.text, one.said, one.panels),
+                (other.count, other.text, other.said, other.panels),
+            )
+            self.assertAlmostEqual(Polygon(one.kept).area, Polygon(other.kept).area, places=3)
+            self.assertAlmostEqual(Polygon(one.kept).area, 1450 * 830, places=3)
 
 
 if __name__ == "__main__":

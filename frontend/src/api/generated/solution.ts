@@ -530,7 +530,9 @@ export interface PanelLayout {
 }
 /**
  * Panels of one side of a channel: how many, what is cut off their thick ends, which has the
- * notch for the outlet.
+ * notch for the outlet. Places are seen from the drain up the slope: x to the right, y from the
+ * drain; ``panels`` are two corners each as delivered, ``kept`` is the side, ``notch`` two corners
+ * or none.
  */
 export interface PanelCut {
   name: string;
@@ -538,6 +540,12 @@ export interface PanelCut {
   rows: number;
   text: string;
   said: string[];
+  kept: [number, number][];
+  panels: [[number, number], [number, number]][];
+  notch: [number, number][];
+  run_text: string;
+  last_text: string;
+  width_text: string;
 }
 /**
  * The chain of heights from the deck to the grate, or of lengths from stud to cover.

@@ -1,3 +1,4 @@
+import { PanelCutDrawing } from "../../drawing/PanelCutDrawing";
 import { useScreen } from "../../job/context";
 
 /** Slope panels: how many, how they are cut, which has the notch for the outlet. */
@@ -15,6 +16,7 @@ export function Panels() {
           <li key={side.name} className="py-2">
             <h3 className="font-semibold capitalize">{side.name}</h3>
             <p>{side.text}</p>
+            <PanelCutDrawing side={side} />
             <ul className="list-disc pl-5 text-sm space-y-0.5">
               {side.said.map((line) => (
                 <li key={line}>{line}</li>

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from math import ceil
 
 import numpy as np
 
 from calm_basin.core.answer.build import GEOMETRY
 from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.result import XY
 from calm_basin.core.depth.result import PanelCut, PanelLayout
-from calm_basin.core.geometry.surface import Facet
+from calm_basin.core.geometry.surface import Array, Facet
 from calm_basin.core.structure.footing import fitting_family, outlet_of
 from calm_basin.plan.shower import LinearDrain, SlopePanels
 
@@ -43,18 +45,34 @@ def panel_layout(case: Case) -> PanelLayout | None:
     )
 
 
+@dataclass(frozen=True)
+class _Side:
+    """One side of a channel from its drain: x to the right of whoever looks up the slope, y up it
+    from where it meets the drain; ``wide`` and ``run`` are its size, mm."""
+
+    outline: Array
+    right: Array
+    low: float
+    wide: float
+    run: float
+
+    @classmethod
+    def of(cls, facet: Facet) -> _Side:
+        up = -np.array(facet.downhill)
+        right = np.array([up[1], -up[0]])
+        places = facet.corners[:, :2]
+        x, y = places @ right, places @ up
+        local = np.column_stack([x - x.min(), y - y.min()])
+        return cls(local, right, float(x.min()), float(np.ptp(x)), float(facet.run))
+
+
 def _side(case: Case, former: SlopePanels, drain: LinearDrain, facet: Facet) -> PanelCut:
-    words = case.words
-    start, end = np.array(drain.start), np.array(drain.end)
-    along = (end - start) / np.linalg.norm(end - start)
-    places = facet.corners[:, :2]
-    low, high = float((places @ along).min()), float((places @ along).max())
-    run = float(facet.run)
-    across = ceil((high - low) / former.width - ROUNDING)
-    rows = ceil(run / former.length - ROUNDING)
-    last = high - low - (across - 1) * former.width
+    words, side = case.words, _Side.of(facet)
+    across = ceil(side.wide / former.width - ROUNDING)
+    rows = ceil(side.run / former.length - ROUNDING)
+    last = side.wide - (across - 1) * former.width
     said = []
-    cut = rows * former.length - run
+    cut = rows * former.length - side.run
     if cut > words.display.step / 2:
         row = "the last row's panels" if rows > 1 else "each panel"
         said.append(
@@ -65,39 +83,47 @@ def _side(case: Case, former: SlopePanels, drain: LinearDrain, facet: Facet) -> 
     for number in range(1, rows):
         rise = number * (former.thick_edge - former.thin_edge)
         said.append(f"Pack row {number + 1} up {words.length(rise)}: what the rows before it rise.")
-    said += _notch(case, former, drain, along, low, across)
+    notch, told = _notch(case, former, drain, side, across)
     return PanelCut(
         name=facet.name,
         count=across * rows,
         rows=rows,
         text=f"{across} side by side"
         + (f", {rows} rows" if rows > 1 else "")
-        + f", {words.length(run)} long",
-        said=tuple(said),
+        + f", {words.length(side.run)} long",
+        said=(*said, *told),
+        kept=tuple((float(x), float(y)) for x, y in side.outline),
+        panels=tuple(
+            (
+                (i * former.width, j * former.length),
+                ((i + 1) * former.width, (j + 1) * former.length),
+            )
+            for i in range(across)
+            for j in range(rows)
+        ),
+        notch=notch,
+        run_text=words.length(side.run),
+        last_text=words.length(last),
+        width_text=words.length(former.width),
     )
 
 
 def _notch(
-    case: Case,
-    former: SlopePanels,
-    drain: LinearDrain,
-    along: np.ndarray[tuple[int], np.dtype[np.float64]],
-    low: float,
-    across: int,
-) -> list[str]:
-    """Which panels reach over the outlet's hole, and where it is notched."""
+    case: Case, former: SlopePanels, drain: LinearDrain, side: _Side, across: int
+) -> tuple[tuple[XY, ...], list[str]]:
+    """Where the outlet's hole reaches under the panels, as two corners, and which are notched."""
     family = fitting_family(case.plan)
     hole = family.hole_width if family else case.plan.water.pipe_diameter
     trough = family.body_width if family and family.body_width else drain.width
     if hole <= trough:
-        return []
-    at = float(outlet_of(drain) @ along) - low
+        return (), []
+    at = float(outlet_of(drain) @ side.right) - side.low
     first = max(int((at - hole / 2) // former.width), 0)
     last = min(int((at + hole / 2) // former.width), across - 1)
-    deep = case.words.length((hole - trough) / 2, "up")
+    deep = (hole - trough) / 2
     which = f"panel {first + 1}" if first == last else f"panels {first + 1} and {last + 1}"
-    place = case.words.length(at)
-    return [
-        f"Notch {which} for the outlet, its middle {place} along, {case.words.length(hole, 'up')} "
-        f"wide and {deep} deep."
+    words = case.words
+    return ((at - hole / 2, 0.0), (at + hole / 2, deep)), [
+        f"Notch {which} for the outlet, its middle {words.length(at)} from the left, "
+        f"{words.length(hole, 'up')} wide and {words.length(deep, 'up')} deep."
     ]

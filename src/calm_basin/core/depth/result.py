@@ -113,13 +113,21 @@ class Chain(Result):
 
 class PanelCut(Result):
     """Panels of one side of a channel: how many, what is cut off their thick ends, which has the
-    notch for the outlet."""
+    notch for the outlet. Places are seen from the drain up the slope: x to the right, y from the
+    drain; ``panels`` are two corners each as delivered, ``kept`` is the side, ``notch`` two corners
+    or none."""
 
     name: str
     count: int
     rows: int
     text: str
     said: tuple[str, ...]
+    kept: tuple[XY, ...]
+    panels: tuple[tuple[XY, XY], ...]
+    notch: tuple[XY, ...]
+    run_text: str
+    last_text: str
+    width_text: str
 
 
 class PanelLayout(Result):

@@ -56,6 +56,8 @@ class TrayDrawing(Drawing):
             self.canv.setDash(8, 3)
             self.canv.line(x0, y0, x1, y1)
             self.canv.setDash()
+        kept = [self.at(p) for p in self.tray.kept]
+        centre = tuple(sum(p[i] for p in kept) / len(kept) for i in (0, 1))
         drain = self.at((0.0, 0.0))
         for side in self.tray.sides:
             start, end = self.at(side.start), self.at(side.end)
@@ -65,11 +67,14 @@ class TrayDrawing(Drawing):
             self.canv.line(*start, *end)
             self.canv.setDash()
             middle = ((start[0] + end[0]) / 2, (start[1] + end[1]) / 2)
-            away = (drain[0] - middle[0], drain[1] - middle[1])
+            away = (centre[0] - middle[0], centre[1] - middle[1])
             far = max((away[0] ** 2 + away[1] ** 2) ** 0.5, 1.0)
             # Figures are wider than they are high.
             off = 16 + 16 * abs(away[0]) / far
             at = (middle[0] + off * away[0] / far, middle[1] + off * away[1] / far)
+            level = abs(away[0]) < abs(away[1])
+            if level and abs(at[0] - drain[0]) < 30 and abs(at[1] - drain[1]) < FIGURE_SIZE:
+                at = (at[0] + 45, at[1])
             self.canv.setFont(BOLD, FIGURE_SIZE)
             self.canv.setFillColor(black)
             self.canv.drawCentredString(at[0], at[1] - FIGURE_SIZE / 3, side.riser_text)
