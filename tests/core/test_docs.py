@@ -95,6 +95,7 @@ class WhereTest(unittest.TestCase):
         "A finding on a new limit": 4,
         "A step with its drawing": 12,
         "A value of the trade": 2,
+        "A build system": 1,
         "A file format": 3,
     }
 

@@ -1,55 +1,103 @@
-"""Changes that find a missing depth."""
+"""Changes that find depth: each is one trade of the build-up, for as much as is wanted."""
 
 from __future__ import annotations
 
 from math import ceil
+from typing import Any
 
+from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Change, Cure
-from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.cures import Asked, ask_for, raised_layers
 from calm_basin.core.falls.drains import channel_along
-from calm_basin.core.geometry.surface import Surface
-from calm_basin.plan import Plan
-from calm_basin.plan.shower import (
-    MortarBed,
-)
+from calm_basin.plan.room import Layer
+from calm_basin.plan.shower import MortarBed
+
+NOTHING = 1e-6
+"""A depth that is smaller, mm, is rounding."""
 
 
-def fit_depth(plan: Plan, words: Words, shortfall: float, surface: Surface) -> list[Cure | None]:
-    """Changes that each find a missing depth, least trouble first.
+def fit_depth(case: Case, shortfall: float) -> list[Cure | None]:
+    """Changes that each find a missing depth, mm, least trouble first."""
+    bed = isinstance(case.plan.shower.former, MortarBed)
+    return [
+        flatter(case, shortfall),
+        channel_along(case.plan, "entry") if bed else None,
+        thinner_layers(case, shortfall),
+        raised_room(case, shortfall, ", if the bathroom door allows it"),
+        thinner_bed(case, shortfall),
+        set_lower(case, shortfall),
+    ]
 
-    ``shortfall`` is in mm; lengths are rounded up to what is shown on site.
-    """
-    step = words.display.step
-    whole = ceil(shortfall / step - 1e-6) * step
-    former = plan.shower.former
-    candidates: list[Cure | None] = []
-    if isinstance(former, MortarBed):
-        drop = surface.drop + surface.edge
-        if drop > shortfall:
-            asked = plan.shower.built_fall * (drop - shortfall) / drop
-            candidates.append(ask_for(words, asked, Asked.of(plan), steeper=False))
-        candidates.append(channel_along(plan, "entry"))
-    candidates.append(
-        Cure(
-            text=f"Raise the room's floor {words.length(whole)}, if the bathroom door allows it",
-            changes=(Change(path="/room/layers", value=raised_layers(plan, whole)),),
-        )
+
+def whole(case: Case, by: float) -> float:
+    """A depth, mm, rounded up to what is shown on site."""
+    step = case.words.display.step
+    return ceil(by / step - NOTHING) * step
+
+
+def flatter(case: Case, by: float) -> Cure | None:
+    """A bed that falls less, so that the floor drops less by so much, mm."""
+    plan, drop = case.plan, case.surface.drop + case.surface.edge
+    if not isinstance(plan.shower.former, MortarBed) or not NOTHING < by < drop:
+        return None
+    asked = plan.shower.built_fall * (drop - by) / drop
+    return ask_for(case.words, asked, Asked.of(plan), steeper=False)
+
+
+def raised_room(case: Case, by: float, condition: str = "") -> Cure:
+    """The rest of the room raised by so much, mm."""
+    high = whole(case, by)
+    return Cure(
+        text=f"Raise the room's floor {case.words.length(high)}{condition}",
+        changes=(Change(path="/room/layers", value=raised_layers(case.plan, high)),),
     )
-    if isinstance(former, MortarBed) and former.least_thickness - whole > 0:
-        thinner = former.least_thickness - whole
-        candidates.append(
-            Cure(
-                text=f"Lay the bed {words.length(whole)} thinner, if its maker allows "
-                f"{words.length(thinner, 'down')} at the drain",
-                changes=(Change(path="/shower/former/least_thickness", value=thinner),),
-            )
-        )
-    set_down = plan.shower.set_down + whole
-    candidates.append(
-        Cure(
-            text=f"Let the shower lie {words.length(set_down)} below the room at the entry",
-            changes=(Change(path="/shower/set_down", value=set_down),),
-        )
+
+
+def thinner_bed(case: Case, by: float, least: float = 0.0) -> Cure | None:
+    """A bed that is thinner at the drain by so much, mm, or as thin as its ``least``."""
+    former, words = case.plan.shower.former, case.words
+    if not isinstance(former, MortarBed):
+        return None
+    left = max(former.least_thickness - whole(case, by), least)
+    if left <= 0 or left > former.least_thickness - NOTHING:
+        return None
+    return Cure(
+        text=f"Lay the bed {words.length(former.least_thickness - left)} thinner, if its maker "
+        f"allows {words.length(left, 'down')} at the drain",
+        changes=(Change(path="/shower/former/least_thickness", value=round(left, 4)),),
     )
-    return candidates
+
+
+def set_lower(case: Case, by: float) -> Cure:
+    """A shower that lies lower at its entry by so much, mm."""
+    set_down = case.plan.shower.set_down + whole(case, by)
+    return Cure(
+        text=f"Let the shower lie {case.words.length(set_down)} below the room at the entry",
+        changes=(Change(path="/shower/set_down", value=set_down),),
+    )
+
+
+def spare(layer: Layer) -> float:
+    """What a layer is thicker than its kind has to be, mm."""
+    return 0.0 if layer.least is None else max(layer.thickness - layer.least, 0.0)
+
+
+def thinner_layers(case: Case, by: float, only: int | None = None) -> Cure | None:
+    """The shower's layers, or ``only`` one of them, as thin as their kinds usually get, until so
+    much is found, mm; None where that is less than is shown on site."""
+    rows: list[dict[str, Any]] = []
+    left, names = by, []
+    for i, layer in enumerate(case.plan.shower.layers):
+        row = layer.model_dump(mode="json")
+        off = min(spare(layer), max(left, 0.0)) if only in (None, i) else 0.0
+        if off > NOTHING:
+            row["thickness"] = round(layer.thickness - off, 4)
+            names.append(f"{layer.name} {case.words.length(row['thickness'])}")
+            left -= off
+        rows.append(row)
+    if by - left < min(case.words.display.step, by) - NOTHING:
+        return None
+    return Cure(
+        text=f"Thinner in the shower: {', '.join(names)}",
+        changes=(Change(path="/shower/layers", value=rows),),
+    )

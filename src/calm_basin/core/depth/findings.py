@@ -49,7 +49,7 @@ def recess(case: Case) -> list[Found]:
         source="Common practice, no source",
         field="/shower/former",
     )
-    return [Found(finding, lambda: fit_depth(plan, words, missing, case.surface))]
+    return [Found(finding, lambda: fit_depth(case, missing))]
 
 
 def entry(case: Case) -> list[Found]:

@@ -13,11 +13,11 @@ from calm_basin.core.answer.build import in_order
 from calm_basin.core.answer.case import Case, Check, Key, key_of
 from calm_basin.core.answer.result import Change, Cure, Finding
 from calm_basin.core.answer.words import Words
-from calm_basin.core.depth.cheapest import cheapest, thinner_layers
+from calm_basin.core.depth.cheapest import cheapest
+from calm_basin.core.depth.cures import NOTHING, flatter, raised_room, thinner_layers, whole
 from calm_basin.core.depth.result import Way, Ways
 from calm_basin.core.depth.thresholds import door_edges
 from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
-from calm_basin.core.falls.cures import Asked, ask_for, raised_layers
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.geometry.levels import depth_available, depth_left, levels
@@ -25,11 +25,8 @@ from calm_basin.core.systems.fitting import fitted, written
 from calm_basin.core.trying import after, made_on, opened
 from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import LinearDrain, MortarBed
+from calm_basin.plan.shower import LinearDrain
 from calm_basin.rules import build_systems, concrete, drain_families, joist_centres, way_days
-
-NOTHING = 1e-6
-"""A depth that is smaller, mm, is rounding."""
 
 RAMP = 1 / 12
 """How steep a ramp is where the rule set names none (ADA Standards 2010, 405.2, from memory)."""
@@ -87,17 +84,17 @@ def _begun(case: Case, checks: Sequence[Check]) -> Iterator[_Told]:
             "Water from the room runs to the same channel",
             across.changes,
         )
-    flatter = _flatter(case, short)
-    if flatter is not None:
+    less = flatter(case, short)
+    if less is not None:
         yield _Told(
             "flatter",
-            flatter.text,
+            less.text,
             "nothing",
             "Water runs off more slowly",
             "The rules name the flattest fall; a flat floor shows every hollow as a puddle",
-            flatter.changes,
+            less.changes,
         )
-    thinner = thinner_layers(plan, short if short > NOTHING else needed, words.display.step)
+    thinner = thinner_layers(case, short if short > NOTHING else needed)
     if thinner is not None:
         yield _Told(
             "thinner",
@@ -151,16 +148,15 @@ def _opened(case: Case, needed: float, area: float) -> Iterator[_Told]:
 
 
 def _raised(case: Case, by: float) -> _Told:
-    plan, words, step = case.plan, case.words, case.words.display.step
-    whole = ceil(by / step - NOTHING) * step
+    plan, words, high = case.plan, case.words, whole(case, by)
     rest = Polygon(plan.room.outline).difference(Polygon(plan.shower.outline)).area
     return _Told(
         "raise_room",
-        f"Raise the rest of the room {words.length(whole)}",
-        f"{words.area(float(rest))} of board or bed, {words.length(whole)} thick",
+        f"Raise the rest of the room {words.length(high)}",
+        f"{words.area(float(rest))} of board or bed, {words.length(high)} thick",
         "Board or a thicker bed over the whole room",
         "Moves the problem to the bathroom door: check its threshold and leaf",
-        (Change(path="/room/layers", value=raised_layers(plan, whole)),),
+        raised_room(case, by).changes,
     )
 
 
@@ -169,8 +165,7 @@ def _on_top(case: Case, needed: float, area: float) -> Iterator[_Told]:
     plan, words, step = case.plan, case.words, case.words.display.step
     if plan.shower.rest is not None:
         return
-    whole = ceil(needed / step - NOTHING) * step
-    set_down = plan.shower.set_down - whole
+    set_down = plan.shower.set_down - whole(case, needed)
     rise = -set_down
     slope = min((limit.value for limit in case.rules.on("ramp_fall")), default=RAMP)
     run = ceil(rise / slope / step - NOTHING) * step
@@ -190,15 +185,6 @@ def _on_top(case: Case, needed: float, area: float) -> Iterator[_Told]:
 def _entry_width(plan: Plan) -> float:
     ring = ring_of(plan.shower)
     return max(float(np.hypot(*np.diff(ring.edge(i), axis=0)[0])) for i in ring.entries)
-
-
-def _flatter(case: Case, short: float) -> Cure | None:
-    plan = case.plan
-    drop = case.surface.drop + case.surface.edge
-    if not isinstance(plan.shower.former, MortarBed) or not NOTHING < short < drop:
-        return None
-    asked = plan.shower.built_fall * (drop - short) / drop
-    return ask_for(case.words, asked, Asked.of(plan), steeper=False)
 
 
 def _other_system(case: Case, checks: Sequence[Check], needed: float) -> Iterator[_Told]:

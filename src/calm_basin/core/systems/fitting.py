@@ -48,11 +48,8 @@ def fitted(plan: Plan, system: BuildSystem, family: DrainFamily) -> Plan:
     """
     shower = plan.shower.model_copy(update={"drain": _drain(plan.shower, system)})
     former, drain = _former(plan, shower, system)
-    usual, old = system.layers.common, plan.system
     kept = [_kept(layer, plan.shower.layers, plan.assumed) for layer in system.layers.shower]
-    layers = [
-        new if old is None else old for new, old in zip(system.layers.shower, kept, strict=True)
-    ]
+    layers = [own or usual for own, usual in zip(kept, system.layers.shower, strict=True)]
     room = _room_layers(plan, system)
     document = plan.model_dump(mode="json")
     document["room"]["layers"] = [layer.model_dump(mode="json") for layer in room]
@@ -61,36 +58,27 @@ def fitted(plan: Plan, system: BuildSystem, family: DrainFamily) -> Plan:
     document["system"] = system.model_dump(mode="json")
     fall = document["shower"]["fall"]
     fall["asked"] = _asked(plan, system)
-    if drain.kind == "linear" or isinstance(former, Tray):
-        fall["edge"] = "level"
     document["shower"] |= {
         "former": former.model_dump(mode="json"),
         "drain": drain.model_dump(mode="json"),
         "layers": [layer.model_dump(mode="json") for layer in layers],
-        "rest": _rest(plan, system, drain, old),
+        "rest": _rest(plan, system, drain),
     }
     if drain.kind == "linear" or isinstance(former, Tray):
+        fall["edge"] = "level"
         document["shower"]["second_drain"] = None
     was = plan.waste.family
     if was is None or was.id != family.id:
         document["waste"]["family"] = family.model_dump(mode="json")
-    replaced = ("/shower/former", "/shower/layers", "/waste/family")
-    moved = ("/shower/drain", "/shower/second_drain") if drain != plan.shower.drain else ()
-    document["assumed"] = [
-        path for path in plan.assumed if not path.startswith((*replaced, *moved, "/room/layers"))
-    ] + [
-        path
-        for path in plan.assumed
-        if path.startswith("/room/layers") and room == plan.room.layers
-    ]
-    assumed = ["/waste/family/id"] if document["waste"]["family"] is None else []
-    assumed += ["/shower/former"] if system.former.common else []
-    for i, layer in enumerate(layers):
-        if usual and layer is not kept[i]:
-            assumed.append(f"/shower/layers/{i}/thickness")
-    for i, layer in enumerate(room):
-        if usual and layer not in plan.room.layers:
-            assumed.append(f"/room/layers/{i}/thickness")
+    replaced = ["/shower/former", "/shower/layers", "/waste/family"]
+    replaced += ["/shower/drain", "/shower/second_drain"] if drain != plan.shower.drain else []
+    replaced += ["/room/layers"] if room != plan.room.layers else []
+    document["assumed"] = [p for p in plan.assumed if not p.startswith(tuple(replaced))]
+    assumed = ["/shower/former"] if system.former.common else []
+    if system.layers.common:
+        new = [(f"/shower/layers/{i}", own is None) for i, own in enumerate(kept)]
+        new += [(f"/room/layers/{i}", x not in plan.room.layers) for i, x in enumerate(room)]
+        assumed += [f"{path}/thickness" for path, brought in new if brought]
     return with_assumed(plan_from(document), *assumed)
 
 
@@ -288,11 +276,9 @@ def _correction(plan: Plan, system: BuildSystem) -> object:
     return None if there is None else there.model_dump(mode="json")
 
 
-def _rest(
-    plan: Plan, system: BuildSystem, drain: PointDrain | LinearDrain, old: BuildSystem | None
-) -> object:
+def _rest(plan: Plan, system: BuildSystem, drain: PointDrain | LinearDrain) -> object:
     """The rest of a wet room: as it is, or as the system has it."""
-    rest = plan.shower.rest
+    rest, old = plan.shower.rest, plan.system
     brought = old is not None and old.zones is not None and rest == Rest(asked=old.zones.rest)
     if system.zones is not None and rest is None:
         rest = Rest(asked=system.zones.rest)
