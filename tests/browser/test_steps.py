@@ -218,7 +218,8 @@ class DepthStepTest(StepCase):
     def test_layers_are_named_added_and_taken_away(self) -> None:
         self.begin("depth")
         self.view("Build-up")
-        self.choose("Add a layer to the shower", "Heating cable mat")
+        self.choose("Kind of layer for the shower", "Heating cable mat")
+        self.click("Add it to the shower")
         self.saved()
         self.assertEqual(
             self.plan()["shower"]["layers"][3],

@@ -132,7 +132,8 @@ class SystemTest(SystemCase):
         self.view("Cards")
         chain = self.one('[data-chain^="Lengths"]').text
         self.assertIn("1495.2 mm", chain)
-        self.choose("Add a layer to the wall", "Cement board")
+        self.choose("Kind of layer for the wall", "Cement board")
+        self.click("Add it to the wall")
         self.saved()
         self.until(
             lambda: "1470.2 mm" in self.one('[data-chain^="Lengths"]').text, "both ends are less"

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
+import { useState } from "react";
 import { api, type LayerKind, type Problem } from "../api/client";
 import { useScreen } from "../job/context";
 import { RemoveButton } from "./ListButtons";
@@ -55,32 +56,33 @@ function usually(texts: Record<string, string> | undefined, path: string) {
 /** One more layer: of a kind with its usual thickness, or another. */
 function AddLayer({ of }: { of: Props["of"] }) {
   const { edit } = useScreen();
+  const [kind, choose] = useState("");
   const kinds = useQuery<LayerKind[], Problem>({ queryKey: ["layers"], queryFn: api.layers });
   const fitting = (kinds.data ?? []).filter(({ layer }) => layer.places.includes(of));
-  const label = `Add a layer to the ${of}`;
   return (
-    <label className="relative inline-flex items-center gap-1.5 h-11 px-2 mt-1 cursor-pointer rounded-field hover:bg-base-200 focus-within:outline-2">
-      <Plus size={18} aria-hidden /> Add a layer
+    <div className="flex gap-1.5 mt-1.5">
       <select
-        aria-label={label}
-        className="absolute inset-0 opacity-0 cursor-pointer text-base"
-        value=""
-        onChange={(event) => {
-          const kind = event.currentTarget.value;
-          void edit({ act: "add", what: `${of} layer`, ...(kind !== "other" && { kind }) });
-        }}
+        aria-label={`Kind of layer for the ${of}`}
+        className="select h-11 text-base flex-1"
+        value={kind}
+        onChange={(event) => choose(event.currentTarget.value)}
       >
-        <option value="" disabled>
-          Choose a kind
-        </option>
+        <option value="">Another layer</option>
         {fitting.map(({ layer, ships }) => (
           <option key={layer.id} value={layer.id}>
             {layer.name}
             {ships ? "" : " (your own)"}
           </option>
         ))}
-        <option value="other">Another layer</option>
       </select>
-    </label>
+      <button
+        type="button"
+        className="btn h-11"
+        aria-label={`Add it to the ${of}`}
+        onClick={() => void edit({ act: "add", what: `${of} layer`, ...(kind && { kind }) })}
+      >
+        <Plus size={18} aria-hidden /> Add
+      </button>
+    </div>
   );
 }

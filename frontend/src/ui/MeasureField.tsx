@@ -42,10 +42,13 @@ export function MeasureField({
   const refusal = path && refused?.errors.find((problem) => problem.path === path)?.message;
   const commit = own.onCommit ?? ((next: number) => path && screen.set(path, next));
 
-  async function read() {
+  const assumed = covers.some((of) => plan.assumed.includes(of));
+
+  async function read(entered = false) {
     if (typed === null || typed === shown) {
-      // Typed again as it stands, it is measured all the same.
-      if (typed !== null) screen.confirm((of) => covers.includes(of));
+      // Typed again as it stands, it is measured all the same. One digit over the same digit is no
+      // change to the browser: Enter tells it.
+      if (assumed && (typed !== null || entered)) screen.confirm((of) => covers.includes(of));
       setTyped(null);
       return;
     }
@@ -75,7 +78,6 @@ export function MeasureField({
   const message = error ?? refusal;
   // Inches carry their marks in the text.
   const unit = kind === "length" && plan.display.length.endsWith("m") ? plan.display.length : "";
-  const assumed = covers.some((of) => plan.assumed.includes(of));
   return (
     <div className={compact ? "min-w-0" : "min-w-0 flex-1"}>
       <label htmlFor={id} className={compact ? "sr-only" : "block text-sm leading-tight mb-1"}>
@@ -97,7 +99,7 @@ export function MeasureField({
           onChange={(event) => setTyped(event.currentTarget.value)}
           onBlur={() => void read()}
           onKeyDown={(event) => {
-            if (event.key === "Enter") void read();
+            if (event.key === "Enter") void read(true);
             else if (event.key === "Escape") {
               setTyped(null);
               setError(null);
