@@ -7,7 +7,7 @@ import random
 import unittest
 
 import numpy as np
-from shapely.geometry import Polygon
+from shapely.geometry import Point, Polygon
 
 from calm_basin.core.depth.chains import channel_lengths, fits, grate_gap, over_flange
 from calm_basin.core.falls import surface_of
@@ -78,6 +78,19 @@ class TwoLiftTest(unittest.TestCase):
             doc = two_lift(channel(0, 1765, 1500, 1765), fall, lower).model_dump(mode="json")
             turned = plan_from(moved(doc, turn=chance.uniform(0, 360), mirror=bool(seed % 2)))
             self.assertGreaterEqual(self.thinnest(turned, chance), 32 - 1e-6)
+
+    def test_pins_set_the_lower_lift(self) -> None:
+        """1/4 in per ft from all sides to the drain's body (common practice, no source), 13 mm
+        thick there."""
+        plan = two_lift(point())
+        pins = solve(plan, parts=("pins",)).pins
+        assert pins is not None
+        self.assertIn("lower lift", pins.stands_on)
+        rim = Polygon([(690, 1290), (810, 1290), (810, 1410), (690, 1410)])
+        self.assertGreater(len(pins.pins), 8)
+        for pin in pins.pins:
+            away = rim.distance(Point(pin.x, pin.y))
+            self.assertAlmostEqual(pin.height, 13 + away / 48, places=3)
 
     def thinnest(self, plan: Plan, chance: random.Random) -> float:
         """The upper lift where it is thinnest, sampled all over the floor."""

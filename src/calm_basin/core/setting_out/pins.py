@@ -20,6 +20,7 @@ from calm_basin.core.geometry.levels import (
     shower_pour,
     under_drain,
 )
+from calm_basin.core.geometry.lifts import lower_lift, lower_lift_rise
 from calm_basin.core.geometry.surface import SAME_PLACE, Array, Surface
 from calm_basin.core.setting_out.result import CheckLine, Pin, PinsResult
 from calm_basin.core.setting_out.rounding import cut_to_units, neighbours
@@ -59,7 +60,8 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
 
     Notes
     -----
-    Pin height = bed surface − base, rounded by `cut_to_units`.
+    Pin height = bed surface − base, rounded by `cut_to_units`. Of a bed in two lifts the pins set
+    the lower one: through the membrane none go.
     """
     stack = levels(plan, surface)
     unit = words.display.step if words.display.imperial else 1.0
@@ -92,8 +94,14 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
     cover = np.where(inside, shower_layers(plan), room_layers)
     tops = stack.datum + finished - cover
     bases, stands_on = _bases(plan, places, inside, stack)
-    pairs = neighbours(places, surface, plan.pin_spacing)
     least = np.where(inside, under_drain(plan) or 0.0, 0.0)
+    lower = lower_lift(plan)
+    if lower is not None:
+        lift = lower.least_thickness + lower_lift_rise(plan, lower, places)
+        tops = np.where(inside, stack.base + shower_pour(plan) + lift, tops)
+        least = np.where(inside, lower.least_thickness, least)
+        stands_on += "; they set the lower lift, and the membrane goes over them"
+    pairs = neighbours(places, surface, plan.pin_spacing)
     cut, turned = cut_to_units(pairs, tops, bases, unit, np.minimum(least, tops - bases))
     order = _laying_order(plan, places, kinds)
     numbers = {i: number for number, i in enumerate(order, start=1)}
