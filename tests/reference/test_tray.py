@@ -1,5 +1,6 @@
 """Stock trays laid out from the riser, against the worked example and plain geometry."""
 
+import copy
 import math
 import random
 import unittest
@@ -41,7 +42,7 @@ def laid(
 
 
 def layout(doc: Document) -> TrayLayout:
-    found = solve(plan_from(doc)).tray
+    (found,) = solve(plan_from(doc)).trays
     assert found is not None
     return found
 
@@ -162,7 +163,7 @@ class OutOfSquareTest(unittest.TestCase):
                 for place, over in zip((side.edge, side.edge + 1), side.over, strict=True):
                     corner = Point(outline[place % 4])
                     self.assertAlmostEqual(abs(over), far.distance(corner), delta=0.01)
-            found = solve(plan).tray
+            found = next(iter(solve(plan).trays), None)
             if found is None:
                 continue
             kept = Polygon(found.kept)
@@ -185,7 +186,9 @@ class OutOfSquareTest(unittest.TestCase):
                     right = stock["width"] - stock["drain_left"]
                     away["shower"]["former"]["stock"] = stock | {"drain_left": right}
                 try:
-                    here, there = (solve(plan_from(one)).tray for one in (doc, away))
+                    here, there = (
+                        next(iter(solve(plan_from(one)).trays), None) for one in (doc, away)
+                    )
                 except PlanError:
                     continue
                 if here is None or there is None:
@@ -244,6 +247,97 @@ class OutOfSquareTest(unittest.TestCase):
 SQUARE = [[0.0, 0.0], [1000.0, 0.0], [1000.0, 900.0], [0.0, 900.0]]
 
 
+class TwoTraysTest(unittest.TestCase):
+    """Two trays of one size, each over its own riser, against each half as a shower alone."""
+
+    def plan(
+        self,
+        wide: float,
+        deep: float,
+        one: tuple[float, float],
+        two: tuple[float, float],
+        size: tuple[float, ...],
+    ) -> Document:
+        stock = dict(zip(("width", "length", "drain_left", "drain_back"), size, strict=True))
+        doc = document(
+            outline=[[0, 0], [wide, 0], [wide, deep], [0, deep]],
+            drain=point(*one, rim=100),
+            second_drain=point(*two, rim=100),
+            former={"kind": "tray", "edge_thickness": 60, "stock": stock},
+        )
+        doc["room"]["outline"] = [[-1, -1500], [4000, -1500], [4000, deep + 1], [-1, deep + 1]]
+        doc["room"]["doors"] = []
+        return doc | {"version": 9}
+
+    def half(self, doc: Document, low: float, high: float, first: bool) -> Document:
+        alone = copy.deepcopy(doc)
+        deep = doc["shower"]["outline"][2][1]
+        alone["shower"]["outline"] = [[low, 0], [high, 0], [high, deep], [low, deep]]
+        alone["shower"]["drain"] = doc["shower"]["drain" if first else "second_drain"]
+        alone["shower"]["second_drain"] = None
+        return alone
+
+    def test_each_half_is_as_a_shower_alone(self) -> None:
+        for seed in range(30):
+            chance = random.Random(seed)
+            wide, deep = chance.uniform(1500, 2400), chance.uniform(800, 1000)
+            size = (wide / 2 + chance.uniform(0, 200), deep + chance.uniform(0, 100))
+            lefts = (size[0] / 2, size[1] / 2)
+            one = (chance.uniform(0.9, 1) * lefts[0], deep / 2)
+            two = (wide - chance.uniform(0.9, 1) * (size[0] - lefts[0]), deep / 2)
+            doc = self.plan(wide, deep, one, two, (*size, *lefts))
+            plan = plan_from(doc)
+            surface = surface_of(plan)
+            joint = (one[0] + size[0] - lefts[0] + two[0] - lefts[0]) / 2
+            self.assertAlmostEqual(
+                sum(f.polygon.area for f in surface.facets) + 2e4, wide * deep, -2
+            )
+            for first, low, high in ((True, 0.0, joint), (False, joint, wide)):
+                alone = surface_of(plan_from(self.half(doc, low, high, first)))
+                places = np.array(
+                    [
+                        [chance.uniform(low + 1, high - 1), chance.uniform(1, deep - 1)]
+                        for _ in range(40)
+                    ]
+                )
+                np.testing.assert_allclose(
+                    surface.heights(places), alone.heights(places), atol=1e-4, err_msg=str(seed)
+                )
+            turned = plan_from(moved(doc, turn=chance.uniform(0, 360), mirror=bool(seed % 2)))
+            self.assertAlmostEqual(surface_of(turned).drop, surface.drop, places=6)
+            self.assertEqual(
+                sorted(mark.text for tray in solve(turned).trays for mark in tray.sides),
+                sorted(mark.text for tray in solve(plan).trays for mark in tray.sides),
+            )
+
+    def test_where_they_overlap_both_are_cut_alike(self) -> None:
+        doc = self.plan(1800, 900, (450, 450), (1350, 450), (1000, 900, 500, 450))
+        one, two = solve(plan_from(doc)).trays
+        for tray in (one, two):
+            marks = {mark.name: mark.text for mark in tray.sides}
+            self.assertEqual(marks["joint"], "cut 50 mm")
+        self.assertIn("First tray", one.title)
+
+    def test_one_behind_the_other(self) -> None:
+        doc = self.plan(900, 1800, (450, 450), (450, 1350), (900, 900, 450, 450))
+        solution = solve(plan_from(doc))
+        self.assertEqual(
+            [tray.verdict for tray in solution.trays], ["It fits as it is delivered"] * 2
+        )
+        self.assertEqual(solution.figures.step_at_entry.text, "flush")
+
+    def test_a_gap_between_them_is_told(self) -> None:
+        doc = self.plan(1900, 900, (450, 450), (1450, 450), (900, 900, 450, 450))
+        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "tray_too_small")
+        self.assertIn("50 mm short of the other tray", finding.title)
+
+    def test_a_riser_without_a_part_of_its_own(self) -> None:
+        doc = self.plan(1800, 900, (450, 450), (600, 450), (900, 900, 100, 450))
+        solution = solve(plan_from(doc))
+        self.assertFalse(solution.complete)
+        self.assertIn("trays_apart", [f.code for f in solution.findings])
+
+
 class FindingTest(unittest.TestCase):
     def test_a_tray_that_is_too_small_is_mended_by_what_is_offered(self) -> None:
         stock = {"width": 950, "length": 1200, "drain_left": 475, "drain_back": 600}
@@ -275,8 +369,8 @@ class FindingTest(unittest.TestCase):
         without = solve(plan_from(doc))
         self.assertEqual(said(with_stock), said(without))
         self.assertEqual([f.code for f in with_stock.findings], [f.code for f in without.findings])
-        assert with_stock.tray is not None
-        self.assertEqual(with_stock.tray.verdict, "It fits as it is delivered")
+        (tray,) = with_stock.trays
+        self.assertEqual(tray.verdict, "It fits as it is delivered")
 
     def test_the_same_as_the_cuts_that_follow_from_it(self) -> None:
         stock = {"width": 1100, "length": 1000, "drain_left": 550, "drain_back": 500}

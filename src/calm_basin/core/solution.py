@@ -60,7 +60,7 @@ class Solution(Result):
     system: SystemCards | None = None
     depth: DepthBar | None = None
     ways: Ways | None = None
-    tray: TrayLayout | None = None
+    trays: tuple[TrayLayout, ...] = ()
     panels: PanelLayout | None = None
     chains: tuple[Chain, ...] = ()
     cautions: tuple[Caution, ...]

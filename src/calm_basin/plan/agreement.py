@@ -247,9 +247,14 @@ def check_drains(shower: Shower) -> None:
 
 def _check_stock(shower: Shower, former: Tray, stock: StockTray) -> None:
     place = ("shower", "former", "stock")
-    if not isinstance(shower.drain, PointDrain) or shower.second_drain is not None:
+    if not isinstance(shower.drain, PointDrain):
         raise ContradictionError(
-            place, "A tray is laid out from one riser. Choose one point drain, or take it out."
+            place, "A tray is laid out from its riser. Choose a point drain, or take it out."
+        )
+    if shower.second_drain is not None and former.extension is not None:
+        raise ContradictionError(
+            ("shower", "former", "extension"),
+            "Two trays lie at each other: an extension goes with one. Take one of them out.",
         )
     if former.cuts:
         raise ContradictionError(

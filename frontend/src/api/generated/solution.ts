@@ -22,7 +22,7 @@ export interface Solution {
   system: SystemCards | null;
   depth: DepthBar | null;
   ways: Ways | null;
-  tray: TrayLayout | null;
+  trays: TrayLayout[];
   panels: PanelLayout | null;
   chains: Chain[];
   cautions: Caution[];

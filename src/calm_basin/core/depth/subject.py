@@ -12,7 +12,7 @@ from calm_basin.core.depth.findings import entry, recess
 from calm_basin.core.depth.layers import laid, layers
 from calm_basin.core.depth.panels import panel_layout
 from calm_basin.core.depth.result import Ways
-from calm_basin.core.depth.tray import tray_layout
+from calm_basin.core.depth.tray import tray_layouts
 from calm_basin.core.depth.ways import ways
 from calm_basin.core.depth.wet_room import door, rest_bed
 
@@ -21,7 +21,7 @@ def _answer(asked: Question) -> Answer:
     case = asked.case
     return {
         "depth": None if case is None else depth_bar(case),
-        "tray": None if case is None else tray_layout(case),
+        "trays": () if case is None else tray_layouts(case),
         "panels": None if case is None else panel_layout(case),
         "chains": () if case is None else chains(case),
     }

@@ -10,26 +10,39 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import XY
 from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.result import TrayLayout, TrayMark
-from calm_basin.core.falls import rim_of, ring_of
-from calm_basin.core.falls.stock import TraySide, delivered, extension_of, tray_sides
+from calm_basin.core.falls import Ring, rim_of, ring_of
+from calm_basin.core.falls.stock import (
+    TrayPart,
+    TraySide,
+    delivered,
+    extension_of,
+    tray_parts,
+    tray_sides,
+)
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan import Plan
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.shower import PointDrain, Tray
+from calm_basin.plan.shower import PointDrain, StockTray, Tray
 from calm_basin.plan.system import TrayForm
 from calm_basin.rules import rebate, undercut
 
 
-def tray_layout(case: Case) -> TrayLayout | None:
-    """How a stock tray is cut so that its drain lies over the riser; none where there is no such
+def tray_layouts(case: Case) -> tuple[TrayLayout, ...]:
+    """How each stock tray is cut so that its drain lies over its riser; none where there is no such
     tray. Places are as on the tray: its own drain's middle is the origin, x to the right as seen by
     whoever comes in, y to the back."""
-    plan, words = case.plan, case.words
-    former, drain = plan.shower.former, plan.shower.drain
-    if not isinstance(former, Tray) or former.stock is None or not isinstance(drain, PointDrain):
-        return None
-    stock, ring = former.stock, ring_of(plan.shower)
-    tray = delivered(plan.shower, stock, extension_of(plan.shower))
+    shower, former = case.plan.shower, case.plan.shower.former
+    if not isinstance(former, Tray) or former.stock is None:
+        return ()
+    parts = tray_parts(shower, former.stock)
+    return tuple(_layout(case, former, former.stock, part) for part in parts)
+
+
+def _layout(case: Case, former: Tray, stock: StockTray, part: TrayPart) -> TrayLayout:
+    words, shower, drain = case.words, part.shower, part.shower.drain
+    assert isinstance(drain, PointDrain)
+    ring = ring_of(shower)
+    tray = delivered(shower, stock, extension_of(shower))
     deep = ring.inward
     axes = np.array([[deep[1], -deep[0]], deep])
 
@@ -38,7 +51,7 @@ def tray_layout(case: Case) -> TrayLayout | None:
         return tuple((round(float(x), 4), round(float(y), 4)) for x, y in local)
 
     kept = tray.polygon.intersection(ring.polygon)
-    marks = [_mark(case, side, on_tray) for side in tray_sides(plan.shower, stock)]
+    marks = [_mark(case, part, side, on_tray) for side in tray_sides(shower, stock)]
     cut = [mark for mark in marks if mark.state == "cut"]
     short = [mark for mark in marks if mark.state == "missing"]
     if short:
@@ -48,12 +61,15 @@ def tray_layout(case: Case) -> TrayLayout | None:
     else:
         verdict = "It fits as it is delivered"
     size = f"{words.length(stock.width)} × {words.length(stock.length)}"
+    which = ""
+    if part.joint:
+        which = "first " if drain == case.plan.shower.drain else "second "
     return TrayLayout(
-        title=f"Tray {size}, its drain {words.length(stock.drain_left)} from the left and "
-        f"{words.length(stock.drain_back)} from the back",
+        title=f"{which}tray {size}, its drain {words.length(stock.drain_left)} from the left and "
+        f"{words.length(stock.drain_back)} from the back".capitalize(),
         verdict=verdict,
         outline=on_tray(tray.points),
-        joint=on_tray(delivered(plan.shower, stock).edge(0)) if former.extension else (),
+        joint=on_tray(delivered(shower, stock).edge(0)) if former.extension else (),
         kept=on_tray(_ring(kept)),
         rim=on_tray(rim_of(drain)),
         sides=tuple(marks),
@@ -76,13 +92,14 @@ def _lowest(case: Case, ends: Array) -> float:
     return float(corners[away <= ON_EDGE, 2].min(initial=0.0))
 
 
-def _mark(case: Case, side: TraySide, on_tray: object) -> TrayMark:
+def _mark(case: Case, part: TrayPart, side: TraySide, on_tray: object) -> TrayMark:
     plan, words = case.plan, case.words
-    ring, former = ring_of(plan.shower), plan.shower.former
+    ring, former = ring_of(part.shower), plan.shower.former
     assert isinstance(former, Tray) and callable(on_tray)
     ends = ring.edge(side.edge)
     most, least = max(side.over), min(side.over)
-    entry = side.edge in ring.entries
+    joint = side.edge in part.joint
+    entry = side.edge in ring.entries and not joint
     if least < -ON_EDGE:
         state, text = "missing", f"{words.length(-least, 'up')} is missing"
     elif most > ON_EDGE:
@@ -97,7 +114,9 @@ def _mark(case: Case, side: TraySide, on_tray: object) -> TrayMark:
     notes = []
     extension = extension_of(plan.shower) if entry else 0.0
     own = most - extension
-    if state == "cut" and entry and own <= ON_EDGE:
+    if state == "cut" and joint:
+        notes.append("the joint: the other tray is cut alike there, and both are sealed")
+    elif state == "cut" and entry and own <= ON_EDGE:
         notes.append("cut the extension at its plain end, at the entry")
     elif state == "cut" and entry:
         notes.append("this is the entry: what it loses is a step there; cut the back instead")
@@ -106,7 +125,7 @@ def _mark(case: Case, side: TraySide, on_tray: object) -> TrayMark:
     if state == "cut" and own > former.most_cut + 1e-6:
         notes.append(f"more than the {words.limit(former.most_cut)} that may be cut off a side")
     return TrayMark(
-        name="entry" if entry else ring.side(ring.outwards[side.edge]),
+        name=_name(ring, side.edge, entry, joint),
         state=state,
         text=text,
         riser_text=words.length(side.wanted),
@@ -118,6 +137,13 @@ def _mark(case: Case, side: TraySide, on_tray: object) -> TrayMark:
         end=on_tray(ends)[1],
         entry=entry,
     )
+
+
+def _name(ring: Ring, edge: int, entry: bool, joint: bool) -> str:
+    """What a side of the tray's part is called."""
+    if joint:
+        return "joint"
+    return "entry" if entry else ring.side(ring.outwards[edge])
 
 
 def _rebate(plan: Plan, words: Words) -> list[str]:

@@ -12,6 +12,7 @@ from calm_basin.core.falls.arrangements import (
     cut_tray,
     even_fall,
     extended,
+    joined_trays,
     rest_round,
     sunk_zone,
     two_drains,
@@ -27,7 +28,7 @@ from calm_basin.core.falls.ring import (
     ring_of_outline,
     turned_edge,
 )
-from calm_basin.core.falls.stock import delivered
+from calm_basin.core.falls.stock import delivered, tray_parts
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.plan.base import Point
 from calm_basin.plan.document import Plan
@@ -129,6 +130,9 @@ def shower_surface(shower: Shower) -> Surface:
 def _built_tray(shower: Shower, former: Tray) -> Surface:
     """A tray as built: its own falls, over the shower's outline."""
     ring, beyond = ring_of(shower), None
+    if former.stock is not None and shower.second_drain is not None:
+        halves = [_built_tray(p.shower, former) for p in tray_parts(shower, former.stock)]
+        return joined_trays(ring, halves)
     if former.stock is not None:
         whole = delivered(shower, former.stock)
         beyond = former.extension and (whole.edge(0)[0], former.extension.fall)

@@ -277,6 +277,18 @@ def cut_tray(tray: Surface, ring: Ring, raised: float) -> Surface:
     return Surface(ring.polygon, tray.rims, tuple(facets), tray.drop - raised, tray.edge)
 
 
+def joined_trays(ring: Ring, halves: list[Surface]) -> Surface:
+    """Two trays at one joint, each over its own part of the shower."""
+    facets = [
+        replace(facet, name=facet.name.rstrip(" 0123456789"))
+        for half in halves
+        for facet in half.facets
+    ]
+    rims = tuple(rim for half in halves for rim in half.rims)
+    drop = max(half.drop for half in halves)
+    return Surface(ring.polygon, rims, named_apart(facets), drop)
+
+
 def extended(tray: Surface, ring: Ring, edge: Array, fall: float) -> Surface:
     """A tray with a piece before its edge that rises towards the entry, ``fall`` in rise over run.
 

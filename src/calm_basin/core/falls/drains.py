@@ -344,10 +344,9 @@ def with_family(
     plan: Plan, drain: PointDrain | LinearDrain, changes: tuple[Change, ...]
 ) -> tuple[Change, ...]:
     """Changes that put another drain, with a family for it where the plan's is for another kind,
-    and without a stock tray where it is no single point."""
+    and without a stock tray where that is no point."""
     former, family = plan.shower.former, plan.waste.family
-    second = any(change.path == "/shower/second_drain" and change.value for change in changes)
-    if isinstance(former, Tray) and former.stock and (second or drain.kind == "linear"):
+    if isinstance(former, Tray) and former.stock and drain.kind == "linear":
         changes = (*changes, Change(path="/shower/former/stock", value=None))
     if family is None or family.drain == drain.kind:
         return changes

@@ -26,7 +26,9 @@ from calm_basin.core.falls.stock import (
     cut_widths,
     extension_of,
     missing,
+    reaches,
     tray_entry_cut,
+    tray_parts,
     tray_sides,
     turned,
 )
@@ -121,21 +123,28 @@ def short_tray(case: Case) -> list[Found]:
     plan, words, former = case.plan, case.words, case.plan.shower.former
     if not isinstance(former, Tray) or former.stock is None:
         return []
-    stock, ring = former.stock, ring_of(plan.shower)
+    stock = former.stock
     short = missing(plan.shower, stock)
     if short <= ON_EDGE:
         return []
-    sides = [side for side in tray_sides(plan.shower, stock) if not side.across]
-    worst = min(sides, key=lambda side: min(side.over))
-    name = ring.side(ring.outwards[worst.edge])
-    wide, deep = needed_size(plan.shower)
+    sides = [
+        (part, side)
+        for part in tray_parts(plan.shower, stock)
+        for side in tray_sides(part.shower, stock)
+        if not side.across
+    ]
+    part, worst = min(sides, key=lambda one: min(one[1].over))
+    ring = ring_of(part.shower)
+    name = "other tray's" if worst.edge in part.joint else ring.side(ring.outwards[worst.edge])
+    wide, deep = needed_size(part.shower)
+    where = "Its part of the shower" if part.joint else "The shower"
     finding = broken(
         words,
         code="tray_too_small",
         severity="stop",
         title=f"The tray ends {words.length(short, 'up')} short of the {name} side",
         detail=f"From its own drain it reaches {words.length(worst.reach)} there, and the riser "
-        f"is {words.length(worst.wanted)} from that side. The shower is {words.length(wide)} wide "
+        f"is {words.length(worst.wanted)} from that side. {where} is {words.length(wide)} wide "
         f"and {words.length(deep)} deep as the tray lies. What is missing has to be extended, or "
         "the riser moved, or another size taken.",
         value=short,
@@ -170,6 +179,8 @@ def riser_under_tray(plan: Plan, words: Words) -> Cure | None:
     former, drain = plan.shower.former, plan.shower.drain
     if not isinstance(former, Tray) or former.stock is None or not isinstance(drain, PointDrain):
         return None
+    if plan.shower.second_drain is not None:
+        return None
     place = covering(plan.shower, former.stock)
     if place is None:
         return None
@@ -191,7 +202,7 @@ def turned_tray(plan: Plan, words: Words) -> Iterator[Cure]:
     if not isinstance(former, Tray) or former.stock is None:
         return
     for way, stock in zip(("left", "right"), turned(former.stock), strict=True):
-        if missing(plan.shower, stock) <= ON_EDGE and stock != former.stock:
+        if reaches(plan.shower, stock) and stock != former.stock:
             yield Cure(
                 text=f"Turn the tray a quarter to the {way}",
                 changes=(Change(path="/shower/former/stock", value=stock.model_dump(mode="json")),),
@@ -204,7 +215,7 @@ def other_size(plan: Plan, words: Words) -> Cure | None:
     if not isinstance(form, TrayForm):
         return None
     sizes = [s for size in form.sizes for s in (size, *turned(size))]
-    reaching = [s for s in sizes if missing(plan.shower, s) <= ON_EDGE]
+    reaching = [s for s in sizes if reaches(plan.shower, s)]
     if not reaching:
         return None
     stock = min(reaching, key=lambda s: s.width * s.length)

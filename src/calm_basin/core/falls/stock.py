@@ -5,9 +5,13 @@ from __future__ import annotations
 from typing import NamedTuple
 
 import numpy as np
+import shapely
+from shapely.geometry import LineString, Point, Polygon
 
-from calm_basin.core.falls.ring import Ring, ring_of, turned_edge
+from calm_basin.core.falls.even import above
+from calm_basin.core.falls.ring import NoSurfaceError, Ring, ring_of, turned_edge
 from calm_basin.core.geometry.surface import Array
+from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import PointDrain, Shower, StockTray, Tray
 
 ALONG = 0.35
@@ -30,6 +34,86 @@ class TraySide(NamedTuple):
     wanted: float
     reach: float
     across: bool
+
+
+class TrayPart(NamedTuple):
+    """A tray's own part of the shower: a shower of one drain, and which of its edges, by its ring,
+    are the joint to the other tray."""
+
+    shower: Shower
+    joint: frozenset[int] = frozenset()
+
+
+def tray_parts(shower: Shower, stock: StockTray) -> tuple[TrayPart, ...]:
+    """The shower, or with two risers its two parts, in which a tray of this size lies each.
+
+    The trays lie side by side or one behind the other, whichever way the risers are farther apart;
+    the joint is midway between their edges there: where they overlap both are cut alike.
+
+    Raises
+    ------
+    NoSurfaceError
+        A riser lies in no part of its own, or a part has no entry to be laid square to.
+    """
+    first, second = shower.drain, shower.second_drain
+    if second is None or not isinstance(first, PointDrain):
+        return (TrayPart(shower),)
+    ring = ring_of(shower)
+    deep = ring.inward
+    across = np.array([deep[1], -deep[0]])
+    apart = np.array(second.centre) - np.array(first.centre)
+    beside = abs(float(apart @ across)) >= abs(float(apart @ deep))
+    axis = across if beside else deep
+    way = 1.0 if apart @ axis >= 0 else -1.0
+    low, high = (
+        (stock.drain_left, stock.width - stock.drain_left)
+        if beside
+        else (stock.length - stock.drain_back, stock.drain_back)
+    )
+    towards, back = (high, low) if way > 0 else (low, high)
+    edges = (
+        way * float(np.array(first.centre) @ axis) + towards,
+        way * float(np.array(second.centre) @ axis) - back,
+    )
+    joint = sum(edges) / 2
+    return tuple(
+        _part(ring, shower, drain, sign * way * axis, sign * joint)
+        for drain, sign in ((first, 1.0), (second, -1.0))
+    )
+
+
+def _part(ring: Ring, shower: Shower, drain: PointDrain, way: Array, joint: float) -> TrayPart:
+    """The part of the shower up to a joint, which lies ``joint`` mm along ``way``."""
+    (half,) = above(np.array([ring.polygon]), np.array([[*-way, joint]]))
+    apart = NoSurfaceError(
+        "trays_apart", "Each of two trays needs a part of its own round its drain."
+    )
+    if not isinstance(half, Polygon) or half.is_empty or not half.contains(Point(drain.centre)):
+        raise apart
+    corners = shapely.get_coordinates(shapely.geometry.polygon.orient(half).exterior)[:-1]
+    ends = [(corners[i], corners[(i + 1) % len(corners)]) for i in range(len(corners))]
+    on_joint = {i for i, pair in enumerate(ends) if all(abs(p @ way - joint) < 0.01 for p in pair)}
+    lines = [LineString(ring.edge(i)) for i in sorted(ring.entries)]
+    entries = {
+        i
+        for i, pair in enumerate(ends)
+        if any(all(line.distance(Point(p)) < 0.01 for p in pair) for line in lines)
+    }
+    # One behind the other, the farther tray is entered over the nearer.
+    entries = entries or (on_joint if abs(way @ ring.inward) > ALONG else set())
+    if not entries or not on_joint:
+        raise apart
+    part = shower.model_copy(
+        update={
+            "outline": tuple((float(x), float(y)) for x, y in corners),
+            "entries": tuple(sorted(entries)),
+            "drain": drain,
+            "second_drain": None,
+        }
+    )
+    if float(ring_of(part).inward @ ring.inward) < 1 - 1e-9:
+        raise apart
+    return TrayPart(part, frozenset(on_joint))
 
 
 def delivered(shower: Shower, stock: StockTray, before: float = 0.0) -> Ring:
@@ -87,9 +171,25 @@ def cut_widths(shower: Shower) -> dict[int, float]:
         return {}
     if former.stock is None:
         return {cut.edge: cut.width for cut in former.cuts}
-    sides = {side.edge: side.over for side in tray_sides(shower, former.stock)}
-    widest = {edge: max(over) if max(over) > 0 else min(over) for edge, over in sides.items()}
-    return {i: widest[turned_edge(i, shower.outline)] for i in range(len(shower.outline))}
+    ring = ring_of(shower)
+    widest: dict[int, float] = {}
+    for part in tray_parts(shower, former.stock):
+        own = ring_of(part.shower)
+        for side in tray_sides(part.shower, former.stock):
+            edge = side.edge if not part.joint else _edge_under(ring, own.edge(side.edge))
+            width = max(side.over) if max(side.over) > 0 else min(side.over)
+            if side.edge not in part.joint:
+                widest[edge] = max(width, widest.get(edge, width))
+    n = len(shower.outline)
+    found = {i: widest.get(turned_edge(i, shower.outline)) for i in range(n)}
+    return {i: width for i, width in found.items() if width is not None}
+
+
+def _edge_under(ring: Ring, ends: Array) -> int:
+    """The edge of the whole shower on which an edge of a part lies."""
+    middle = Point(ends.mean(axis=0))
+    lines = [LineString(ring.edge(i)) for i in range(len(ring.points))]
+    return min(range(len(lines)), key=lambda i: float(lines[i].distance(middle)))
 
 
 def tray_entry_cut(shower: Shower) -> float:
@@ -104,8 +204,21 @@ def tray_entry_cut(shower: Shower) -> float:
 
 def missing(shower: Shower, stock: StockTray) -> float:
     """How far the tray is too short where most of it is missing, mm; 0 where it covers all."""
-    sides = (side for side in tray_sides(shower, stock) if not side.across)
+    sides = (
+        side
+        for part in tray_parts(shower, stock)
+        for side in tray_sides(part.shower, stock)
+        if not side.across
+    )
     return max(0.0, -min((min(side.over) for side in sides), default=0.0))
+
+
+def reaches(shower: Shower, stock: StockTray) -> bool:
+    """Whether a tray of this size reaches every side from each riser."""
+    try:
+        return missing(shower, stock) <= ON_EDGE
+    except NoSurfaceError:
+        return False
 
 
 def covering(shower: Shower, stock: StockTray) -> Array | None:

@@ -6,7 +6,7 @@ from typing import Any
 
 from reportlab.lib.colors import black, white
 from reportlab.lib.units import mm
-from reportlab.platypus import Spacer
+from reportlab.platypus import PageBreak, Spacer
 
 from calm_basin.core.answer.result import XY
 from calm_basin.core.depth.result import TrayLayout
@@ -80,10 +80,14 @@ class TrayDrawing(Drawing):
             self.canv.drawCentredString(at[0], at[1] - FIGURE_SIZE / 3, side.riser_text)
 
 
-def _tray(sheet: Sheet) -> list[Any]:
-    tray = sheet.solution.tray
-    if tray is None:
-        return []
+def _trays(sheet: Sheet) -> list[Any]:
+    told: list[Any] = []
+    for tray in sheet.solution.trays:
+        told += [*([PageBreak()] if told else []), *_tray(sheet, tray)]
+    return told
+
+
+def _tray(sheet: Sheet, tray: TrayLayout) -> list[Any]:
     above, under = (TrayDrawing(sheet, tray, turned) for turned in (False, True))
     rows: list[list[Any]] = [["Side", "Riser to side", "On the tray", "Do", "Heed"]]
     rows += [
@@ -113,4 +117,4 @@ def _tray(sheet: Sheet) -> list[Any]:
     ]
 
 
-TRAY = Page("tray", "How the tray is cut", _tray)
+TRAY = Page("tray", "How the tray is cut", _trays)
