@@ -15,6 +15,7 @@ from pathlib import Path
 from calm_basin.plan import Plan, plan_from
 from calm_basin.store import jobs
 from calm_basin.store.database import StoreError, connect, migrate
+from calm_basin.store.opening import Store
 from tests.plans import document
 
 
@@ -194,6 +195,17 @@ class FaultTest(StoreCase):
         head = jobs.create(self.db, plan(30))
         migrate(self.path)
         self.assertEqual(jobs.head(self.db, head.job_id), head)
+
+    def test_a_file_that_another_process_is_just_making_is_nobodys_yet(self) -> None:
+        path = self.path.with_name("new.sqlite3")
+        with closing(sqlite3.connect(path, isolation_level=None)) as db:
+            # Its header stands, and no table does.
+            db.execute("PRAGMA journal_mode = WAL")
+            store = Store(path)
+        self.addCleanup(store.close)
+        self.assertIsNone(store.trouble)
+        with closing(store.connect()) as db:
+            self.assertEqual(jobs.list_jobs(db), [])
 
     def test_a_newer_database_or_another_file_is_refused_and_left(self) -> None:
         self.db.execute("PRAGMA user_version = 999")

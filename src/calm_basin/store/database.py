@@ -120,7 +120,7 @@ def _up_to(
     done = version_of(connection)
     if done > len(files):
         raise StoreError(f"{path} was made by a newer Calm Basin. Open it with that one.")
-    if done == 0 and connection.execute("SELECT count(*) FROM sqlite_schema").fetchone()[0]:
+    if done == 0:
         raise_if_foreign(connection, path)
     if done == len(files):
         return
@@ -164,9 +164,10 @@ def _statements(script: str) -> Iterator[str]:
 
 
 def raise_if_foreign(connection: sqlite3.Connection, path: Path) -> None:
-    """Raise `StoreError` where a database is another program's."""
+    """Raise `StoreError` where a database is another program's. One without a table is nobody's
+    yet: another process of this program may be making it."""
     names = {row[0] for row in connection.execute("SELECT name FROM sqlite_schema")}
-    if not {"job", "revision"} <= names:
+    if names and not {"job", "revision"} <= names:
         raise StoreError(
             f"{path} is another program's database. Choose another file with --database."
         )

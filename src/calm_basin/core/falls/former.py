@@ -215,10 +215,10 @@ def other_size(plan: Plan, words: Words) -> Cure | None:
     if not isinstance(form, TrayForm):
         return None
     sizes = [s for size in form.sizes for s in (size, *turned(size))]
-    reaching = [s for s in sizes if reaches(plan.shower, s)]
-    if not reaching:
+    sizes.sort(key=lambda size: size.width * size.length)
+    stock = next((size for size in sizes if reaches(plan.shower, size)), None)
+    if stock is None:
         return None
-    stock = min(reaching, key=lambda s: s.width * s.length)
     return Cure(
         text=f"Take the size {words.length(stock.width)} × {words.length(stock.length)}",
         changes=(Change(path="/shower/former/stock", value=stock.model_dump(mode="json")),),

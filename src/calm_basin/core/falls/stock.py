@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -136,7 +137,8 @@ def extension_of(shower: Shower) -> float:
     return former.extension.length if isinstance(former, Tray) and former.extension else 0.0
 
 
-def tray_sides(shower: Shower, stock: StockTray) -> list[TraySide]:
+@lru_cache(maxsize=256)
+def tray_sides(shower: Shower, stock: StockTray) -> tuple[TraySide, ...]:
     """Every side of the shower with what of the tray and its extension is over or missing there,
     edge by edge."""
     ring, tray = ring_of(shower), delivered(shower, stock, extension_of(shower))
@@ -160,7 +162,7 @@ def tray_sides(shower: Shower, stock: StockTray) -> list[TraySide]:
             reach = wanted + most
         across = abs(outward[0] * facing[1] - outward[1] * facing[0]) > ALONG
         found.append(TraySide(edge, side, (float(over[0]), float(over[1])), wanted, reach, across))
-    return found
+    return tuple(found)
 
 
 def cut_widths(shower: Shower) -> dict[int, float]:
