@@ -5,7 +5,7 @@ from __future__ import annotations
 from selenium.webdriver.common.by import By
 
 from tests.browser.case import BrowserCase
-from tests.plans import document
+from tests.plans import document, point
 
 
 class TrayTest(BrowserCase):
@@ -52,3 +52,27 @@ class TrayTest(BrowserCase):
         self.cure("Move the riser")
         self.assertNotIn("Too small", self.verdict())
         self.assertNotIn("missing", str(self.sides()))
+
+    def test_two_trays_are_each_seen_from_either_side(self) -> None:
+        stock = {"width": 1000, "length": 900, "drain_left": 500, "drain_back": 450}
+        plan = document(
+            outline=[[0, 900], [1800, 900], [1800, 1800], [0, 1800]],
+            drain=point(450, 1350, rim=110),
+            second_drain=point(1380, 1350, rim=110),
+            former={"kind": "tray", "edge_thickness": 40, "stock": stock},
+        )
+        self.job(plan | {"version": 9})
+        self.step("depth")
+        self.saved()
+        self.assertEqual(len(self.driver.find_elements(By.CSS_SELECTOR, "[data-tray]")), 2)
+        self.assertIn("cut 35 mm", self.one('[data-side="joint"]').text)
+        first, second = self.driver.find_elements(
+            By.CSS_SELECTOR, '[aria-label="Underside, to mark it"]'
+        )
+        second.click()
+        drawings = self.driver.find_elements(By.CSS_SELECTOR, 'svg[aria-label^="Cutting diagram"]')
+        told = [drawing.get_attribute("aria-label") or "" for drawing in drawings]
+        self.assertEqual(["underside" in label for label in told], [False, True])
+        above = self.driver.find_elements(By.CSS_SELECTOR, '[aria-label="From above"]')
+        self.assertEqual([one.is_selected() for one in above], [True, False])
+        self.assertFalse(first.is_selected())

@@ -1,3 +1,4 @@
+import { useId } from "react";
 import { useScreen } from "../job/context";
 
 interface Props<Value extends string> {
@@ -13,6 +14,8 @@ interface Props<Value extends string> {
 export function Choice<Value extends string>(props: Props<Value>) {
   const { label, value, options, onChange, path } = props;
   const { plan, confirm } = useScreen();
+  // Two of the same label may stand on one page.
+  const group = useId();
   const assumed = path !== undefined && plan.assumed.includes(path);
   return (
     <fieldset
@@ -27,7 +30,7 @@ export function Choice<Value extends string>(props: Props<Value>) {
           <input
             key={option.value}
             type="radio"
-            name={label}
+            name={group}
             aria-label={option.label}
             className="btn join-item flex-1 h-11 min-h-11 text-base font-medium px-2 checked:bg-info! checked:text-info-content!"
             checked={option.value === value}
