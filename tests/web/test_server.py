@@ -117,7 +117,13 @@ class LoadTest(unittest.TestCase):
                 self.assertEqual(
                     ask(f"{address}/api/jobs/{head['job_id']}")["revision"], head["revision"]
                 )
-            self.assertTrue(all(len(one.result()["findings"]) >= 0 for one in asked))
+            # On a machine in use they may take too long: then that is told, and nothing else is.
+            for one in asked:
+                try:
+                    self.assertIn("findings", one.result())
+                except urllib.error.HTTPError as error:
+                    self.assertIn(error.code, (422, 503))
+                    self.assertIn("Not worked out", error.read().decode())
 
     def test_a_request_that_is_given_up_frees_its_worker(self) -> None:
         with running("demo", "--port", "0") as address:
