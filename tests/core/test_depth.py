@@ -26,7 +26,9 @@ def chance_plan(seed: int) -> Plan:
     mirrored, in mm or inches."""
     chance = random.Random(seed)
     linear = chance.random() < 0.4
-    drain = channel(0, 1765, 1500, 1765) if linear else point(750 + chance.uniform(-200, 200), 1350)
+    # Now and then at the very edge: the rim touches the wall's clearance, the channel the wall.
+    x, y = chance.choice([(750 + chance.uniform(-200, 200), 1350), (62.1, 1350), (1437.9, 1737.9)])
+    drain = channel(0, 1765, 1500, 1765) if linear else point(x, y)
     bed: Document = {"kind": "bed", "least_thickness": chance.uniform(6, 40)}
     if chance.random() < 0.4:
         bed["lower"] = {
@@ -48,7 +50,10 @@ def chance_plan(seed: int) -> Plan:
     parts: dict[str, Any] = {
         "drain": drain,
         "former": chance.choice(formers),
-        "fall": {"asked": 1 / chance.choice([40, 48, 60, 80])},
+        "fall": {
+            "asked": 1 / chance.choice([40, 48, 60, 80]),
+            "edge": chance.choice(["level", "level", "even"]) if not linear else "level",
+        },
         "set_down": chance.choice([0, 0, 5, 12, -15]),
         "layers": [
             {"name": "tile", "thickness": chance.uniform(5, 14), "least": 5, "most": 12},
@@ -56,6 +61,10 @@ def chance_plan(seed: int) -> Plan:
             {"name": "membrane", "thickness": 1},
         ],
     }
+    if linear and chance.random() < 0.3:
+        parts["drain"] = channel(200, 1765, 1300, 1765) | {"strips": 1 / chance.choice([40, 80])}
+    if not linear and parts["fall"]["edge"] == "level" and chance.random() < 0.2:
+        parts["drain"], parts["second_drain"] = point(400, 1350), point(1100, 1350)
     wet = not linear and chance.random() < 0.2
     doc = wet_room() if wet else document(**parts)
     if chance.random() < 0.4:
@@ -103,7 +112,8 @@ def by_hand(plan: Plan) -> float:
                         away = ((x - bx) ** 2 + (y - by) ** 2) ** 0.5
                         worst = max(worst, former.lower.fall * away - (z + surface.drop))
                     else:
-                        away = surface.rim.distance(Point(x, y))
+                        # With two drains the nearer one is fallen to.
+                        away = min(rim.distance(Point(x, y)) for rim in surface.rims)
                         worst = max(worst, former.lower.fall * away - (z + surface.drop))
             depth += worst
     depth += cover if area in ("shower", "both") else 0.0
@@ -135,8 +145,6 @@ class StackTest(unittest.TestCase):
         tried = 0
         for seed in range(80):
             plan = chance_plan(seed)
-            if plan.shower.rest is not None:
-                continue
             try:
                 bar = solve(plan).depth
             except PlanError:
@@ -158,7 +166,9 @@ class StackTest(unittest.TestCase):
                     shower = plan.shower.falling(one.value)
                 now = plan.model_copy(update={"shower": shower})
                 recess = levels(now, surface_of(now)).recess
-                self.assertAlmostEqual(recess, depth_available(plan), places=5, msg=f"{seed} {one}")
+                self.assertAlmostEqual(
+                    recess, depth_available(plan), delta=2e-3, msg=f"{seed} {one}"
+                )
                 tried += 1
         self.assertGreater(tried, 60)
 

@@ -102,7 +102,7 @@ class TwoLiftTest(unittest.TestCase):
         shares = np.array([[chance.random() for _ in corners] for _ in range(400)])
         places = np.vstack([corners, shares @ corners / shares.sum(axis=1, keepdims=True)])
         finished = stack.datum + surface.heights(places) - 14
-        lower = stack.base + 13 + lower_lift_rise(plan, former.lower, places) + 1
+        lower = stack.base + 13 + lower_lift_rise(plan, surface, places) + 1
         return float(np.nanmin(finished - lower))
 
 

@@ -2,6 +2,7 @@ import { useId, useRef, useState } from "react";
 import { api, type Problem } from "../api/client";
 import { useScreen } from "../job/context";
 import { valueAt } from "../job/pointer";
+import { nudged } from "./nudged";
 
 interface Props {
   label: string;
@@ -68,9 +69,7 @@ export function MeasureField({
   }
 
   function nudge(direction: number, big: boolean) {
-    const times = direction * (big ? 10 : 1);
-    if (kind === "fall") commit(1 / Math.max(5, Math.round(1 / value) - times));
-    else commit(value + times * (solution?.nudge ?? 1));
+    commit(nudged(kind, value, direction * (big ? 10 : 1), solution?.nudge));
     setTyped(null);
     setError(null);
   }

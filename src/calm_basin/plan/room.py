@@ -29,6 +29,21 @@ class Layer(Part):
     most: Thickness | None = Field(default=None, description="null: nothing is known")
 
 
+LAYER_WORDS = {
+    "tile": ("tile", "mosaic", "stone", "slate", "porcelain"),
+    "adhesive": ("adhesive",),
+    "membrane": ("membrane",),
+}
+"""By which words in its name a layer is known, whatever else it is called."""
+
+
+def layer_kind(layer: Layer) -> str:
+    """What a layer is: tile, adhesive, membrane, or just what it is called."""
+    low = layer.name.lower()
+    found = (kind for kind, words in LAYER_WORDS.items() if any(word in low for word in words))
+    return next(found, low)
+
+
 class Door(Part):
     """An opening in one wall: ``offset`` from the wall's first corner to the near jamb.
 

@@ -101,10 +101,6 @@ class Zones(Stated):
     rest: Gradient
 
 
-SOLD_AS_ONE = 1.5
-"""Boards that differ by no more, mm, are one thickness: 18 mm and 3/4 in."""
-
-
 class DeckLimit(Stated):
     """How far joists may be apart under a deck of at least this thickness."""
 
@@ -189,8 +185,3 @@ class BuildSystem(Part):
     waits: tuple[Wait, ...] = Field(default=(), max_length=12)
     membrane: tuple[Membrane, ...] = Field(min_length=1, max_length=4)
     practice: Practice
-
-    def centres_over(self, deck: float) -> DeckLimit | None:
-        """The limit that holds for a deck of this thickness, mm; None where none is told."""
-        held = [limit for limit in self.deck if limit.deck <= deck + SOLD_AS_ONE]
-        return max(held, key=lambda limit: limit.deck, default=None)

@@ -230,6 +230,24 @@ def proud_of_channel() -> Practice:
 
 
 @cache
+def ramp() -> Steepest:
+    """The steepest ramp where the rule set names none."""
+    return Steepest.model_validate(table("practice")["ramp"])
+
+
+@cache
+def deck_alike() -> Practice:
+    """By how much boards of one thickness differ."""
+    return Practice.model_validate(table("practice")["deck_alike"])
+
+
+@cache
+def centres_alike() -> Practice:
+    """By how much joists that are spaced alike differ."""
+    return Practice.model_validate(table("practice")["centres_alike"])
+
+
+@cache
 def bevel() -> Steepest:
     """The steepest bevel that wheels take."""
     return Steepest.model_validate(table("practice")["bevel"])

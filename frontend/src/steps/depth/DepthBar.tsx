@@ -2,6 +2,7 @@ import { Minus, Plus } from "lucide-react";
 import type { Segment } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 import { valueAt } from "../../job/pointer";
+import { nudged } from "../../ui/nudged";
 
 const FILL: Record<Segment["code"], string> = {
   step: "var(--paper)",
@@ -103,14 +104,11 @@ export function DepthBar() {
 /** One part with what it takes, and two buttons that trade it. */
 function Part({ part }: { part: Segment }) {
   const { plan, set, confirm, solution } = useScreen();
-  const nudge = solution?.nudge ?? 1;
   const trade = (way: 1 | -1) => {
     const value = Number(valueAt(plan, part.path));
-    const next =
-      part.kind === "fall"
-        ? 1 / Math.min(200, Math.max(5, Math.round(1 / value) - way))
-        : Math.max(part.code === "step" ? -500 : 0, value + way * nudge);
-    set(part.path, next);
+    const next = nudged(part.kind, value, way, solution?.nudge);
+    // Only a step goes below nothing: it is then one up.
+    set(part.path, part.code === "step" ? next : Math.max(next, 0));
     confirm((of) => of === part.path);
   };
   return (

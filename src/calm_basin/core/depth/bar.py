@@ -8,13 +8,18 @@ from typing import Literal
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.result import DepthBar, Flush, Segment
-from calm_basin.core.geometry.levels import depth_available, levels, shower_pour
+from calm_basin.core.falls import NoSurfaceError, surface_of
+from calm_basin.core.geometry.levels import depth_available, depth_left, levels, shower_pour
 from calm_basin.core.geometry.lifts import thicker_at_drain
+from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import LinearDrain, MortarBed, SlopePanels, Tray
 from calm_basin.plan.system import BedForm, PanelForm, TrayForm
 
 Code = Literal["step", "fall", "layer", "former", "pour", "packed"]
+
+NEAR = 1e-3
+"""Depths that differ by less, mm, are one."""
 
 NOTHING = 1e-9
 """A part that is thinner, mm, is not there."""
@@ -65,17 +70,14 @@ def _flush(case: Case, available: float) -> Iterator[Flush]:
         value=most if most >= 0 else None,
         text=words.length(most, "down") if most >= 0 else "nothing fits",
     )
-    drop = stack.entry - stack.drain
+    drop, steepest = stack.entry - stack.drain, "fall, at most"
     if isinstance(former, MortarBed) and former.lower is None and drop > 0:
-        left = drop + available - stack.recess
-        fall = plan.shower.built_fall * left / drop
-        yield Flush(
-            code="fall",
-            given=given,
-            solved="fall, at most",
-            value=fall if left > 0 else None,
-            text=words.fall(fall) if left > 0 else "nothing fits",
-        )
+        fall = plan.shower.built_fall * (drop + available - stack.recess) / drop
+        if fall <= 0:
+            yield Flush(code="fall", given=given, solved=steepest, value=None, text="nothing fits")
+        elif (taken := _taking_all(plan, fall)) is not None:
+            text = words.fall(taken)
+            yield Flush(code="fall", given=given, solved=steepest, value=taken, text=text)
     laid = plan.room.laid is not None
     yield Flush(
         code="room",
@@ -86,6 +88,27 @@ def _flush(case: Case, available: float) -> Iterator[Flush]:
         value=stack.entry + _lowered(case, available),
         text=words.length(stack.entry + _lowered(case, available)),
     )
+
+
+ROUNDS = 6
+
+
+def _taking_all(plan: Plan, fall: float) -> float | None:
+    """The fall, begun from about ``fall``, with which the plan takes all the depth there is; None
+    where none was found: not all of a floor's drop is in proportion to the fall."""
+    for _ in range(ROUNDS):
+        falling = plan.model_copy(update={"shower": plan.shower.falling(fall)})
+        try:
+            surface = surface_of(falling)
+        except NoSurfaceError:
+            return None
+        left, drop = depth_left(falling, surface), surface.drop + surface.edge
+        if abs(left) < NEAR:
+            return fall
+        if drop + left <= 0 or drop <= 0:
+            return None
+        fall *= (drop + left) / drop
+    return None
 
 
 def _lowered(case: Case, available: float) -> float:

@@ -10,7 +10,7 @@ from calm_basin.core.geometry.levels import levels, shower_layers, shower_pour
 from calm_basin.core.geometry.lifts import lower_lift
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.plan import Plan
-from calm_basin.plan.room import Layer
+from calm_basin.plan.room import Layer, layer_kind
 from calm_basin.plan.shower import LinearDrain, MortarBed
 from calm_basin.plan.waste import Adjustment, DrainFamily
 from calm_basin.rules import end_stops, outlet_section, proud_of_channel
@@ -29,7 +29,7 @@ def over_flange(plan: Plan) -> float:
     """What lies between a drain's flange, on which the membrane lies, and the finished tile, mm: of
     a bed in two lifts the upper one too."""
     layers = plan.shower.layers
-    named = [i for i, layer in enumerate(layers) if "membrane" in layer.name.lower()]
+    named = [i for i, layer in enumerate(layers) if layer_kind(layer) == "membrane"]
     above = layers[: named[0]] if named else layers
     thick = sum(layer.thickness for layer in above)
     former = plan.shower.former
@@ -63,9 +63,13 @@ def _heights(case: Case) -> Chain:
     if poured:
         parts.append(Adjusted(name="pour", text=words.length(poured), do=""))
     under = stack.drain - shower_layers(plan) - stack.base - poured
-    parts.append(
-        Adjusted(name="what makes the falls, at the drain", text=words.length(under), do="")
-    )
+    lower = lower_lift(plan)
+    if lower is not None:
+        thick = (("lower lift", lower.least_thickness), ("membrane between", lower.membrane))
+        parts += [Adjusted(name=name, text=words.length(value), do="") for name, value in thick]
+        under -= lower.least_thickness + lower.membrane
+    name = "what makes the falls, at the drain" if lower is None else "upper lift, at the drain"
+    parts.append(Adjusted(name=name, text=words.length(under), do=""))
     parts += [
         Adjusted(name=layer.name, text=words.length(layer.thickness), do="")
         for layer in reversed(plan.shower.layers)
@@ -136,8 +140,9 @@ def grate(case: Case) -> list[Found]:
     return [Found(finding)]
 
 
-def _is_tile(layer: Layer) -> bool:
-    return any(word in layer.name.lower() for word in ("tile", "adhesive"))
+def _tiled(layers: tuple[Layer, ...]) -> float:
+    """Tile and adhesive of a wall, mm."""
+    return sum(x.thickness for x in layers if layer_kind(x) in ("tile", "adhesive"))
 
 
 def channel_lengths(plan: Plan, drain: LinearDrain) -> tuple[float, float, float]:
@@ -146,10 +151,9 @@ def channel_lengths(plan: Plan, drain: LinearDrain) -> tuple[float, float, float
     What still goes on the walls is taken off at both ends. Where the tile is notched down into the
     channel, the channel runs on under tile and adhesive and only the cover ends at the tile.
     """
-    behind = sum(layer.thickness for layer in plan.shower.wall_layers if not _is_tile(layer))
-    tiled = sum(layer.thickness for layer in plan.shower.wall_layers if _is_tile(layer))
-    cover = drain.size - 2 * (behind + tiled)
-    channel = drain.size - 2 * behind if drain.ends == "notched" else cover
+    walls = plan.shower.wall_layers
+    cover = drain.size - 2 * sum(layer.thickness for layer in walls)
+    channel = cover + 2 * _tiled(walls) if drain.ends == "notched" else cover
     return drain.size, channel, cover
 
 
@@ -185,7 +189,7 @@ def _lengths(case: Case) -> Chain | None:
     more = [said[drain.ends]]
     if not walls:
         more.append("Nothing is said of what still goes on the walls: add it, or measure finished.")
-    tiled = sum(layer.thickness for layer in walls if _is_tile(layer))
+    tiled = _tiled(walls)
     if tiled:
         more.append(
             f"A tile-in cover is cut twice: {words.length(cover + 2 * tiled)} before the wall "

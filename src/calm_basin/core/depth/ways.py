@@ -21,15 +21,13 @@ from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.geometry.levels import depth_available, depth_left, levels
+from calm_basin.core.systems.findings import deck_limit
 from calm_basin.core.systems.fitting import fitted, written
 from calm_basin.core.trying import after, made_on, opened
 from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import LinearDrain
-from calm_basin.rules import build_systems, concrete, drain_families, joist_centres, way_days
-
-RAMP = 1 / 12
-"""How steep a ramp is where the rule set names none (ADA Standards 2010, 405.2, from memory)."""
+from calm_basin.rules import build_systems, concrete, drain_families, joist_centres, ramp, way_days
 
 
 class _Told(NamedTuple):
@@ -124,7 +122,7 @@ def _opened(case: Case, needed: float, area: float) -> Iterator[_Told]:
         return
     most = joist_centres()
     limit, source = most.value, most.source
-    own = plan.system.centres_over(plan.floor.deck_thickness) if plan.system else None
+    own = deck_limit(plan.system, plan.floor.deck_thickness) if plan.system else None
     if own is not None:
         limit, source = own.centres, own.source
     blocked = f". Add joists or blocking: centres are over {words.limit(limit)} ({source})"
@@ -167,7 +165,7 @@ def _on_top(case: Case, needed: float, area: float) -> Iterator[_Told]:
         return
     set_down = plan.shower.set_down - whole(case, needed)
     rise = -set_down
-    slope = min((limit.value for limit in case.rules.on("ramp_fall")), default=RAMP)
+    slope = min((limit.value for limit in case.rules.on("ramp_fall")), default=ramp().value)
     run = ceil(rise / slope / step - NOTHING) * step
     changes = [Change(path="/shower/set_down", value=set_down)]
     if rise > 0:

@@ -24,7 +24,6 @@ from calm_basin.core.falls.step import step_of
 from calm_basin.core.falls.stock import (
     covering,
     cut_widths,
-    extension_of,
     missing,
     reaches,
     tray_entry_cut,
@@ -84,11 +83,7 @@ def tray_cuts(case: Case) -> list[Found]:
     if not isinstance(former, Tray):
         return []
     widths = cut_widths(case.plan.shower)
-    own = {
-        edge: width - (extension_of(case.plan.shower) if edge in case.plan.shower.entries else 0.0)
-        for edge, width in widths.items()
-    }
-    edge, width = max(own.items(), key=lambda cut: cut[1], default=(0, 0.0))
+    edge, width = max(widths.items(), key=lambda cut: cut[1], default=(0, 0.0))
     if width <= former.most_cut + 1e-6:
         return []
     rows = [cut.model_dump(mode="json") for cut in former.cuts]

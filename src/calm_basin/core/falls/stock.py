@@ -167,7 +167,8 @@ def tray_sides(shower: Shower, stock: StockTray) -> tuple[TraySide, ...]:
 
 def cut_widths(shower: Shower) -> dict[int, float]:
     """What is cut off a tray at most along the shower's sides, mm, by the document's edges; below 0
-    it is extended there, or too short."""
+    it is extended there, or too short. What an extension loses at its plain end, at the entry, is
+    no cut of the tray."""
     former = shower.former
     if not isinstance(former, Tray):
         return {}
@@ -182,9 +183,13 @@ def cut_widths(shower: Shower) -> dict[int, float]:
             width = max(side.over) if max(side.over) > 0 else min(side.over)
             if side.edge not in part.joint:
                 widest[edge] = max(width, widest.get(edge, width))
-    n = len(shower.outline)
+    n, spared = len(shower.outline), extension_of(shower)
     found = {i: widest.get(turned_edge(i, shower.outline)) for i in range(n)}
-    return {i: width for i, width in found.items() if width is not None}
+    return {
+        i: max(width - spared, 0.0) if i in shower.entries and width > 0 else width
+        for i, width in found.items()
+        if width is not None
+    }
 
 
 def _edge_under(ring: Ring, ends: Array) -> int:
@@ -199,9 +204,7 @@ def tray_entry_cut(shower: Shower) -> float:
     if not isinstance(shower.former, Tray):
         return 0.0
     widths = cut_widths(shower)
-    widest = max((widths.get(edge, 0.0) for edge in shower.entries), default=0.0)
-    # An extension is cut at its plain end, and only what is over besides comes off the tray.
-    return max(widest - extension_of(shower), 0.0) if widest > 0 else widest
+    return max((widths.get(edge, 0.0) for edge in shower.entries), default=0.0)
 
 
 def missing(shower: Shower, stock: StockTray) -> float:

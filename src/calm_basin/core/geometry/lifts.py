@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from math import cos, radians, sin
-
 import numpy as np
 import shapely
-from shapely.geometry import Point, Polygon
+from shapely.geometry import Point
 
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.plan.document import Plan
-from calm_basin.plan.shower import LinearDrain, LowerLift, MortarBed, PointDrain
+from calm_basin.plan.shower import LinearDrain, LowerLift, MortarBed
 
 
 def lower_lift(plan: Plan) -> LowerLift | None:
@@ -19,24 +17,16 @@ def lower_lift(plan: Plan) -> LowerLift | None:
     return former.lower if isinstance(former, MortarBed) else None
 
 
-def lower_lift_rise(plan: Plan, lower: LowerLift, places: Array) -> Array:
-    """How far the lower lift's top lies above its place at the drain's body, mm, at (n, 2).
+def lower_lift_rise(plan: Plan, surface: Surface, places: Array) -> Array:
+    """How far the lower lift's top lies above its place at the drain's body, mm, at (n, 2); 0 where
+    there is no lower lift.
 
-    It falls the same way from all sides, straight to a point drain's rim or a channel's outlet.
+    It falls the same way from all sides, straight to the nearest rim or a channel's outlet.
     """
-    drain = plan.shower.drain
-    body = Point(drain.outlet_at) if isinstance(drain, LinearDrain) else _rim(drain)
-    rise: Array = lower.fall * shapely.distance(body, shapely.points(places))
-    return rise
-
-
-def _rim(drain: PointDrain) -> Polygon:
-    angle = radians(drain.orientation)
-    along = np.array([cos(angle), sin(angle)]) * drain.width / 2
-    across = np.array([-sin(angle), cos(angle)]) * drain.length / 2
-    centre = np.array(drain.centre)
-    corners = (-along - across, along - across, along + across, across - along)
-    return Polygon([centre + corner for corner in corners])
+    lower, drain = lower_lift(plan), plan.shower.drain
+    body = Point(drain.outlet_at) if isinstance(drain, LinearDrain) else surface.rim
+    away: Array = shapely.distance(body, shapely.points(places))
+    return away * (lower.fall if lower else 0.0)
 
 
 def thicker_at_drain(plan: Plan, surface: Surface) -> float:
@@ -45,9 +35,8 @@ def thicker_at_drain(plan: Plan, surface: Surface) -> float:
 
     Over one plane the difference of both is concave, so it is least at a corner.
     """
-    lower = lower_lift(plan)
-    if lower is None:
+    if lower_lift(plan) is None:
         return 0.0
     corners = np.vstack([facet.corners for facet in surface.zone("shower")])
     rise = corners[:, 2] + surface.drop
-    return max(0.0, -float((rise - lower_lift_rise(plan, lower, corners[:, :2])).min()))
+    return max(0.0, -float((rise - lower_lift_rise(plan, surface, corners[:, :2])).min()))

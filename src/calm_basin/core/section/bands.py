@@ -298,7 +298,7 @@ def _shower_bands(
         bands.append(_box("packing", "pour", span, levels.base, levels.base + poured, text))
     lower = lower_lift(plan)
     if isinstance(former, MortarBed) and lower is not None:
-        bed = base + lower.least_thickness + lower_lift_rise(plan, lower, places)
+        bed = base + lower.least_thickness + lower_lift_rise(plan, surface, places)
         bed = np.minimum(bed, top - lower.membrane)
         of_upper, of_lower = (
             words.bare(v) for v in (former.least_thickness, lower.least_thickness)

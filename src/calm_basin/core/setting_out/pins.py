@@ -97,7 +97,7 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
     least = np.where(inside, under_drain(plan) or 0.0, 0.0)
     lower = lower_lift(plan)
     if lower is not None:
-        lift = lower.least_thickness + lower_lift_rise(plan, lower, places)
+        lift = lower.least_thickness + lower_lift_rise(plan, surface, places)
         tops = np.where(inside, stack.base + shower_pour(plan) + lift, tops)
         least = np.where(inside, lower.least_thickness, least)
         stands_on += "; they set the lower lift, and the membrane goes over them"

@@ -7,10 +7,8 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.system import TrayForm
-
-SAME_CENTRES = 1.02
-"""Joists 400 mm and 16 in apart are spaced alike."""
+from calm_basin.plan.system import BuildSystem, DeckLimit, TrayForm
+from calm_basin.rules import centres_alike, deck_alike
 
 FORMS = {"tray": "a preformed tray", "bed": "a setting bed", "panels": "slope panels"}
 
@@ -53,13 +51,20 @@ def other_floor(case: Case) -> list[Found]:
     return found
 
 
+def deck_limit(system: BuildSystem, deck: float) -> DeckLimit | None:
+    """How far joists may be apart under a deck of this thickness, mm; None where the system tells
+    of none so thin."""
+    held = [limit for limit in system.deck if limit.deck <= deck + deck_alike().value]
+    return max(held, key=lambda limit: limit.deck, default=None)
+
+
 def wide_centres(case: Case) -> list[Found]:
     """Joists farther apart than the system carries itself between under this deck."""
     system, plan, words = case.plan.system, case.plan, case.words
     joists = plan.floor
     if system is None or not isinstance(joists, JoistFloor) or not system.deck:
         return []
-    limit = system.centres_over(joists.deck_thickness)
+    limit = deck_limit(system, joists.deck_thickness)
     if limit is None:
         least = min(system.deck, key=lambda one: one.deck)
         finding = broken(
@@ -78,7 +83,7 @@ def wide_centres(case: Case) -> list[Found]:
             field="/system",
         )
         return [Found(finding)]
-    if joists.centres <= limit.centres * SAME_CENTRES:
+    if joists.centres <= limit.centres + centres_alike().value:
         return []
     finding = broken(
         words,
@@ -105,11 +110,13 @@ def trims(case: Case) -> list[Found]:
     if case.plan.shower.former.kind != "tray":
         return []
     found = []
-    for side, width in beyond_trims(case.plan.shower, system.former.trims):
+    # What is cut off at the entry is told by what it loses there.
+    allowed = (*system.former.trims, "entry")
+    for side, width in beyond_trims(case.plan.shower, allowed):
         finding = broken(
             words,
             code="system_trim",
-            severity="stop" if side != "entry" else "caution",
+            severity="stop",
             title=f"{words.length(width)} is cut off the tray's {side} side",
             detail=f"{system.name} may be cut at {', '.join(system.former.trims) or 'no side'} "
             "only. Move the riser, or take another size or system.",

@@ -17,7 +17,7 @@ from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan import Plan, PlanError, Problem, plan_from
 from calm_basin.plan.assumed import with_assumed
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.room import Layer
+from calm_basin.plan.room import Layer, layer_kind
 from calm_basin.plan.shower import (
     LinearDrain,
     MortarBed,
@@ -226,23 +226,9 @@ def _kept(layer: Layer, there: tuple[Layer, ...], assumed: tuple[str, ...]) -> L
     for i, old in enumerate(there):
         chosen = f"/shower/layers/{i}/thickness" not in assumed
         least, most = layer.least or 0.0, inf if layer.most is None else layer.most
-        if _kind(old.name) == _kind(layer.name) and chosen and least <= old.thickness <= most:
+        if layer_kind(old) == layer_kind(layer) and chosen and least <= old.thickness <= most:
             return layer.model_copy(update={"name": old.name, "thickness": old.thickness})
     return None
-
-
-KINDS = {
-    "tile": ("tile", "mosaic", "stone", "slate", "porcelain"),
-    "adhesive": ("adhesive",),
-    "membrane": ("membrane",),
-}
-
-
-def _kind(name: str) -> str:
-    """What a layer is, by its name: whatever it is called, tile is tile."""
-    low = name.lower()
-    found = (kind for kind, words in KINDS.items() if any(word in low for word in words))
-    return next(found, low)
 
 
 def _room_layers(plan: Plan, system: BuildSystem) -> tuple[Layer, ...]:

@@ -5,12 +5,10 @@ from __future__ import annotations
 from collections.abc import Collection
 
 from calm_basin.core.falls import ring_of, turned_edge
-from calm_basin.core.falls.stock import cut_widths, extension_of
+from calm_basin.core.falls.stock import cut_widths
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.system import TraySide
-
-OF_THE_SHOWER: tuple[TraySide, ...] = ("entry", "back", "left", "right")
 
 
 def side_of(shower: Shower, edge: int) -> TraySide:
@@ -31,12 +29,6 @@ def side_of(shower: Shower, edge: int) -> TraySide:
 
 
 def beyond_trims(shower: Shower, trims: Collection[TraySide]) -> list[tuple[TraySide, float]]:
-    """Sides that are cut and must not be, with how much comes off them, mm. What an extension loses
-    at its plain end is no cut of the tray."""
-    found = []
-    for edge, width in cut_widths(shower).items():
-        side = side_of(shower, edge)
-        off = width - (extension_of(shower) if side == "entry" else 0.0)
-        if off > ON_EDGE and side not in trims:
-            found.append((side, off))
-    return found
+    """Sides that are cut and must not be, with how much comes off them, mm."""
+    sides = ((side_of(shower, edge), width) for edge, width in cut_widths(shower).items())
+    return [(side, width) for side, width in sides if width > ON_EDGE and side not in trims]
