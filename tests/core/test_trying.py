@@ -8,8 +8,10 @@ from hypothesis import strategies as st
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
+from calm_basin.core.systems.fitting import fitted
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
+from calm_basin.rules import build_systems, drain_families
 from tests.core.test_offers import documents
 from tests.plans import Document, channel, document, point, solved, tray, wet_room
 
@@ -93,6 +95,15 @@ class OpensNothingTest(unittest.TestCase):
         tried = sum(self.held(plan, solve(plan)) for plan in demo_plans())
         tried += sum(self.held(plan, solve(plan)) for plan in map(plan_from, documents()))
         self.assertGreater(tried, 40)
+
+    def test_of_plans_that_a_system_filled(self) -> None:
+        plans = demo_plans()
+        tried = 0
+        for i, system in enumerate(build_systems().values()):
+            rooms = [p for p in plans if p.floor.kind in system.floors and not p.shower.rest]
+            plan = fitted(rooms[i % len(rooms)], system, drain_families()[system.family])
+            tried += self.held(plan, solve(plan))
+        self.assertGreater(tried, 20)
 
     def test_a_depth_that_would_leave_planes_too_flat_is_not_offered(self) -> None:
         # 1:59 would find the depth and leave the long planes under 1:48.

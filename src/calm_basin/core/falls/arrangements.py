@@ -296,10 +296,12 @@ def extended(tray: Surface, ring: Ring, edge: Array, fall: float) -> Surface:
     in. What lies beyond it belongs to the piece; the floor's 0 is its highest place at an entry.
     """
     inward = ring.inward
-    before = ((-inward[0], -inward[1], float(inward @ edge)),)
-    (beyond,) = above(np.array([ring.polygon]), np.array(before))
+    before = np.array([[-inward[0], -inward[1], float(inward @ edge)]])
+    (beyond,) = above(np.array([ring.polygon]), before)
     if beyond.area < 1.0:
         return tray
+    own = np.array([facet.polygon for facet in tray.facets])
+    own = above(own, np.repeat(-before, len(own), axis=0))
     level = float(np.max([facet.at(*edge) for facet in tray.facets]))
     plane = (-fall * inward[0], -fall * inward[1], level + fall * float(inward @ edge))
     pieces_of = [Facet("extension", piece, plane) for piece in opened(beyond)]
@@ -307,8 +309,8 @@ def extended(tray: Surface, ring: Ring, edge: Array, fall: float) -> Surface:
     top = max(0.0, *(float(fall * (edge - place) @ inward) for way in ways for place in way))
     kept = [
         replace(facet, polygon=piece)
-        for facet in tray.facets
-        for piece in pieces(facet.polygon.difference(beyond))
+        for facet, cell in zip(tray.facets, own, strict=True)
+        for piece in opened(cell)
     ]
     facets = tuple(_shifted(facet, -top) for facet in (*kept, *pieces_of))
     return replace(tray, facets=facets, drop=tray.drop + top, extended=top)

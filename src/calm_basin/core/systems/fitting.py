@@ -186,7 +186,9 @@ def _best_size(
 
 
 def _more_than(value: float, least: float) -> float:
-    return value if value > least else 0.0
+    """A measure, mm, that counts from ``least`` on: turned on plan it differs in the last digits,
+    and is the same."""
+    return round(value, 2) if value > least else 0.0
 
 
 def _places(shower: Shower, former: Tray, stock: StockTray, free: bool) -> Iterator[PointDrain]:
