@@ -1,11 +1,14 @@
 """The command line: exit codes and errors that a script can use."""
 
 import json
+import subprocess
+import sys
 import unittest
 
+import click
 from click.testing import CliRunner, Result
 
-from calm_basin.cli import main
+from calm_basin.cli import COMMANDS, main
 from tests.core.test_structure import under
 from tests.plans import channel, document, point
 
@@ -83,3 +86,47 @@ class SolveCommandTest(unittest.TestCase):
         self.assertIn("X,Y", result.stderr)
         missing = CliRunner().invoke(main, ["solve", "/nowhere/plan.json"])
         self.assertEqual(missing.exit_code, 2)
+
+
+def loaded(*modules: str) -> set[str]:
+    """What a process of its own has loaded once it has loaded these."""
+    lines = [*(f"import {name}" for name in modules), "import sys", "print(*sys.modules)"]
+    run = subprocess.run(
+        [sys.executable, "-c", "\n".join(lines)], capture_output=True, text=True, check=True
+    )
+    return set(run.stdout.split())
+
+
+class StartTest(unittest.TestCase):
+    """What starts loads what it needs: the list of commands little, the server no solver."""
+
+    def test_every_command_says_in_the_list_what_it_says_itself(self) -> None:
+        context = click.Context(main)
+        for name, (_, _, told) in COMMANDS.items():
+            command = main.get_command(context, name)
+            assert command is not None and command.help is not None
+            said = " ".join(command.help.split("\n\n")[0].split())
+            self.assertEqual(said, told, name)
+            self.assertEqual(command.name, name)
+        listed = CliRunner().invoke(main, ["--help"])
+        self.assertEqual(listed.exit_code, 0)
+        self.assertIn("Write all jobs with their histories into FILE", listed.stdout)
+        unknown = CliRunner().invoke(main, ["ponds"])
+        self.assertEqual(unknown.exit_code, 2)
+        self.assertIn("ponds", unknown.stderr)
+
+    def test_the_list_of_commands_loads_no_plan_and_no_server(self) -> None:
+        self.assertFalse(
+            loaded("calm_basin.cli") & {"numpy", "pydantic", "flask", "calm_basin.plan"}
+        )
+
+    def test_the_server_leaves_the_solver_to_its_workers(self) -> None:
+        have = loaded("calm_basin.cli.serving", "calm_basin.web.app", "calm_basin.web.server")
+        self.assertIn("calm_basin.web.heavy", have)
+        self.assertFalse(
+            have & {"calm_basin.core.solve", "calm_basin.core.falls", "scipy", "reportlab"}
+        )
+
+    def test_the_solver_loads_what_few_plans_need_when_they_do(self) -> None:
+        have = loaded("calm_basin.core.solve")
+        self.assertFalse(have & {"networkx", "scipy.stats", "scipy.optimize", "skimage.morphology"})

@@ -5,17 +5,19 @@ from collections import Counter
 
 import numpy as np
 import shapely
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.solve import solve
 from calm_basin.core.water.result import TrialResult, WaterResult
 from calm_basin.core.water.runoff import water
-from calm_basin.core.water.trials import TrialSettings, trials
+from calm_basin.core.water.settings import TrialSettings
+from calm_basin.core.water.trials import trials
 from calm_basin.plan import plan_from
 from tests.core.test_arrangements import arrangements
 from tests.plans import Document, channel, document, point, solved, wet_room
+from tests.sweeps import each, examples
 
 
 def wet(doc: Document) -> WaterResult:
@@ -25,7 +27,7 @@ def wet(doc: Document) -> WaterResult:
 
 
 class PlannedFloorTest(unittest.TestCase):
-    @settings(max_examples=25, deadline=None)
+    @examples(25)
     @given(arrangements())
     def test_every_drop_reaches_the_drain(self, doc: Document) -> None:
         plan = plan_from(doc)
@@ -42,7 +44,7 @@ class PlannedFloorTest(unittest.TestCase):
     def test_ways_stay_on_the_floor_and_end_at_the_rim(self) -> None:
         doc = document(drain={"kind": "point", "centre": [400, 1500], "width": 90, "length": 90})
         floor = surface_of(plan_from(doc))
-        for run in wet(doc).runs:
+        for run in each(wet(doc).runs, 20):
             line = shapely.LineString(run.points)
             self.assertTrue(floor.outline.buffer(1).covers(line))
             self.assertLess(shapely.Point(run.points[-1]).distance(floor.rim), 11)

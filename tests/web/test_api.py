@@ -171,7 +171,7 @@ class NonsenseTest(ApiCase):
         self.problem(self.client.post("/api/read", json=ask | {"text": "5'' 3"}), 422)
 
     def test_a_fault_of_the_program_shows_no_trace(self) -> None:
-        broken = mock.patch("calm_basin.web.heavy.solve", side_effect=RuntimeError("secret"))
+        broken = mock.patch("calm_basin.core.solve.solve", side_effect=RuntimeError("secret"))
         with broken, self.assertLogs("calm_basin.web.errors", "ERROR"):
             answer = self.problem(self.client.post("/api/solve", json={"plan": document()}), 500)
         self.assertNotIn("secret", json.dumps(answer))

@@ -10,7 +10,9 @@ import urllib.error
 import urllib.request
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
+from functools import cache
+from multiprocessing.util import Finalize
 from pathlib import Path
 
 from calm_basin.demo import demo_plans
@@ -37,6 +39,15 @@ def running(*command: str) -> Iterator[str]:
         process.communicate(timeout=60)
 
 
+@cache
+def demo() -> str:
+    """The address of a demo that all tests of this process ask; none changes its jobs."""
+    held = ExitStack()
+    address = held.enter_context(running("demo", "--port", "0"))
+    Finalize(None, held.close, exitpriority=1)
+    return address
+
+
 def refused(*options: str) -> subprocess.CompletedProcess[str]:
     """Run the server where it cannot start."""
     command = [sys.executable, "-m", "calm_basin.cli", "serve", *options]
@@ -51,20 +62,20 @@ def ask(url: str, body: object = None) -> dict:
 
 class ProcessTest(unittest.TestCase):
     def test_the_demo_serves_its_jobs_and_the_front_end(self) -> None:
-        with running("demo", "--port", "0") as address:
-            names = [job["name"] for job in ask(f"{address}/api/jobs")["jobs"]]
-            self.assertEqual(len(names), len(demo_plans()))
-            with urllib.request.urlopen(f"{address}/") as page:
-                text = page.read().decode()
-            self.assertIn("<title>Calm Basin</title>", text)
-            self.assertNotRegex(text, r"<script[^>]*>[^<]")
-            for asset in re.findall(r'(?:src|href)="(/[^"]+)"', text):
-                with urllib.request.urlopen(address + asset) as answer:
-                    self.assertEqual(answer.status, 200)
+        address = demo()
+        names = [job["name"] for job in ask(f"{address}/api/jobs")["jobs"]]
+        self.assertEqual(len(names), len(demo_plans()))
+        with urllib.request.urlopen(f"{address}/") as page:
+            text = page.read().decode()
+        self.assertIn("<title>Calm Basin</title>", text)
+        self.assertNotRegex(text, r"<script[^>]*>[^<]")
+        for asset in re.findall(r'(?:src|href)="(/[^"]+)"', text):
+            with urllib.request.urlopen(address + asset) as answer:
+                self.assertEqual(answer.status, 200)
 
     def test_a_port_that_is_taken_is_named_with_the_cure(self) -> None:
-        with running("demo", "--port", "0") as address, tempfile.TemporaryDirectory() as folder:
-            port = address.rsplit(":", 1)[1]
+        with tempfile.TemporaryDirectory() as folder:
+            port = demo().rsplit(":", 1)[1]
             database = str(Path(folder) / "jobs.sqlite3")
             second = refused("--port", port, "--database", database)
         self.assertEqual(second.returncode, 1)
@@ -81,7 +92,8 @@ class ProcessTest(unittest.TestCase):
         self.assertNotIn("Traceback", result.stderr)
 
     def test_many_at_once_get_their_own_answers(self) -> None:
-        with running("demo", "--port", "0") as address, ThreadPoolExecutor(8) as pool:
+        address = demo()
+        with ThreadPoolExecutor(8) as pool:
             places = [700 + i for i in range(40)]
             asked = [{"plan": document(drain=point(x, 1350))} for x in places]
             answers = list(pool.map(lambda body: ask(f"{address}/api/solve", body), asked))
@@ -90,10 +102,10 @@ class ProcessTest(unittest.TestCase):
             self.assertAlmostEqual(sum(corner[0] for corner in rim) / 4, x)
 
     def test_a_large_body_is_refused_and_the_server_lives(self) -> None:
-        with running("demo", "--port", "0") as address:
-            with self.assertRaises(urllib.error.HTTPError) as caught:
-                ask(f"{address}/api/solve", {"plan": "x" * 10_000_000})
-            self.assertEqual(caught.exception.code, 413)
-            self.assertIn("6 MB", json.loads(caught.exception.read())["detail"])
-            caught.exception.close()
-            self.assertEqual(len(ask(f"{address}/api/jobs")["jobs"]), len(demo_plans()))
+        address = demo()
+        with self.assertRaises(urllib.error.HTTPError) as caught:
+            ask(f"{address}/api/solve", {"plan": "x" * 10_000_000})
+        self.assertEqual(caught.exception.code, 413)
+        self.assertIn("6 MB", json.loads(caught.exception.read())["detail"])
+        caught.exception.close()
+        self.assertEqual(len(ask(f"{address}/api/jobs")["jobs"]), len(demo_plans()))

@@ -17,10 +17,10 @@ from contextlib import ExitStack
 from pathlib import Path
 from unittest import mock
 
-from calm_basin.web import network, server
+from calm_basin.web import certificate, network, server
 from calm_basin.web.server import LET_BY
 from tests.plans import document
-from tests.web.test_process import ask, refused, running
+from tests.web.test_process import ask, demo, refused, running
 
 CLI = "calm_basin.cli"
 RIGHT = "four words not together"
@@ -28,7 +28,8 @@ RIGHT = "four words not together"
 
 class LoadTest(unittest.TestCase):
     def test_half_open_connections_do_not_silence_it(self) -> None:
-        with running("demo", "--port", "0") as address, ExitStack() as held:
+        address = demo()
+        with ExitStack() as held:
             place = ("127.0.0.1", int(address.rsplit(":", 1)[1]))
             for i in range(400):
                 one = held.enter_context(socket.create_connection(place, timeout=10))
@@ -60,25 +61,23 @@ class LoadTest(unittest.TestCase):
                 self.assertTrue(said == b"" or b" 413 " in said or b" 408 " in said, said[:99])
 
     def test_a_body_over_the_limit_is_refused_before_it_is_kept(self) -> None:
-        with running("demo", "--port", "0") as address:
-            for path, size in (("/api/solve", 10_000_000), ("/api/jobs/import", 10**9)):
-                with socket.create_connection(
-                    ("127.0.0.1", int(address.rsplit(":", 1)[1])), timeout=30
-                ) as one:
-                    head = (
-                        f"POST {path} HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: {size}\r\n\r\n"
-                    )
-                    one.sendall(head.encode())
-                    sender = threading.Thread(target=self.pour, args=(one, size))
-                    sender.start()
-                    try:
-                        said = one.recv(4096)
-                    except ConnectionResetError:
-                        # Whoever goes on sending far beyond the limit may find the line closed.
-                        said = b" 413 " if size > LET_BY else b"reset"
-                    self.assertIn(b" 413 ", said)
-                    one.close()
-                    sender.join()
+        address = demo()
+        for path, size in (("/api/solve", 10_000_000), ("/api/jobs/import", 10**9)):
+            with socket.create_connection(
+                ("127.0.0.1", int(address.rsplit(":", 1)[1])), timeout=30
+            ) as one:
+                head = f"POST {path} HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: {size}\r\n\r\n"
+                one.sendall(head.encode())
+                sender = threading.Thread(target=self.pour, args=(one, size))
+                sender.start()
+                try:
+                    said = one.recv(4096)
+                except ConnectionResetError:
+                    # Whoever goes on sending far beyond the limit may find the line closed.
+                    said = b" 413 " if size > LET_BY else b"reset"
+                self.assertIn(b" 413 ", said)
+                one.close()
+                sender.join()
 
     @staticmethod
     def pour(one: socket.socket, size: int) -> None:
@@ -126,15 +125,15 @@ class LoadTest(unittest.TestCase):
                     self.assertIn("Not worked out", error.read().decode())
 
     def test_a_request_that_is_given_up_frees_its_worker(self) -> None:
-        with running("demo", "--port", "0") as address:
-            place = ("127.0.0.1", int(address.rsplit(":", 1)[1]))
-            body = json.dumps({"plan": document(), "floors": 1000, "correlation": 3000}).encode()
-            head = "POST /api/trials HTTP/1.1\r\nHost: 127.0.0.1\r\n"
-            head += f"Content-Length: {len(body)}\r\n\r\n"
-            for _ in range(5):
-                with socket.create_connection(place, timeout=60) as one:
-                    one.sendall(head.encode() + body)
-                    self.assertIn(b" 200 ", one.recv(400))
+        address = demo()
+        place = ("127.0.0.1", int(address.rsplit(":", 1)[1]))
+        body = json.dumps({"plan": document(), "floors": 1000, "correlation": 3000}).encode()
+        head = "POST /api/trials HTTP/1.1\r\nHost: 127.0.0.1\r\n"
+        head += f"Content-Length: {len(body)}\r\n\r\n"
+        for _ in range(5):
+            with socket.create_connection(place, timeout=60) as one:
+                one.sendall(head.encode() + body)
+                self.assertIn(b" 200 ", one.recv(400))
 
 
 class NetworkTest(unittest.TestCase):
@@ -157,9 +156,9 @@ class NetworkTest(unittest.TestCase):
             command = ("serve", "--host", "0.0.0.0", "--port", "0", "--tls", "--database")
             with running(*command, str(database)) as address:
                 port = address.rsplit(":", 1)[1]
-                certificate = Path(folder) / "jobs-tls" / "certificate.pem"
+                made = Path(folder) / "jobs-tls" / "certificate.pem"
                 self.assertEqual((Path(folder) / "jobs-tls" / "key.pem").stat().st_mode & 0o77, 0)
-                context = ssl.create_default_context(cafile=certificate)
+                context = ssl.create_default_context(cafile=made)
                 opener = urllib.request.build_opener(
                     urllib.request.HTTPSHandler(context=context),
                     urllib.request.HTTPCookieProcessor(),
@@ -182,11 +181,11 @@ class NetworkTest(unittest.TestCase):
     def test_a_certificate_is_kept_until_a_name_is_missing(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
             database = Path(folder) / "jobs.sqlite3"
-            first = network.certificate(database, ["192.0.2.7", "site"])[0].read_bytes()
-            self.assertEqual(network.certificate(database, ["site"])[0].read_bytes(), first)
-            files = network.certificate(database, ["192.0.2.8"])
+            first = certificate.certificate(database, ["192.0.2.7", "site"])[0].read_bytes()
+            self.assertEqual(certificate.certificate(database, ["site"])[0].read_bytes(), first)
+            files = certificate.certificate(database, ["192.0.2.8"])
             self.assertNotEqual(files[0].read_bytes(), first)
-            self.assertRegex(network.fingerprint(files[0]), r"^([0-9A-F]{2}:){31}[0-9A-F]{2}$")
+            self.assertRegex(certificate.fingerprint(files[0]), r"^([0-9A-F]{2}:){31}[0-9A-F]{2}$")
 
     def test_names_and_addresses(self) -> None:
         for host, here in (

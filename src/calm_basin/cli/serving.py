@@ -91,9 +91,7 @@ def _clears_away() -> None:
 
 
 def _serve(store: Store, host: str, port: int, tls: bool) -> None:
-    from calm_basin.store.upkeep import Upkeep
     from calm_basin.web import network
-    from calm_basin.web.app import create_app
     from calm_basin.web.server import listening
     from calm_basin.web.server import serve as serve_app
     from calm_basin.web.work import Apart
@@ -115,30 +113,31 @@ def _serve(store: Store, host: str, port: int, tls: bool) -> None:
     names = network.names_of(host) if beyond else [host]
     if beyond:
         _lock(store)
+    # The workers load the solver while this process loads the rest.
+    answers = Apart(max(2, os.cpu_count() or 2), seconds=8, most=12)
+    long = Apart(1, seconds=120, most=4, nice=10)
+    from calm_basin.store.upkeep import Upkeep
+    from calm_basin.web.app import create_app
+
     scheme = "https" if tls else "http"
     addresses = [f"{scheme}://{network.in_address(name)}:{port}/" for name in names]
-    certificate = network.certificate(store.path, names) if tls else None
+    files = _certificate(store.path, names) if tls else None
     if store.trouble:
         click.echo(f"! {store.trouble.detail}", err=True)
     upkeep = Upkeep(store.path)
     if store.trouble is None:
         upkeep.start()
-    answers = Apart(max(2, os.cpu_count() or 2), seconds=8, most=12)
-    long = Apart(1, seconds=120, most=4, nice=10)
     hosts = frozenset(network.in_address(name).lower() for name in names)
     app = create_app(store, hosts, locked=beyond, answers=answers, long=long)
     click.echo(f"Calm Basin is ready at {addresses[0]}  (Ctrl+C stops it)")
     for address in addresses[1:]:
         click.echo(f"    or at {address}")
     if beyond:
-        _tell_of_network(addresses[0], certificate is not None)
-    if certificate:
-        click.echo(
-            f"The browser warns of a certificate it does not know. It has to show the "
-            f"SHA-256 fingerprint\n    {network.fingerprint(certificate[0])}"
-        )
+        _tell_of_network(addresses[0], files is not None)
+    if files:
+        _tell_of_certificate(files[0])
     try:
-        serve_app(app, listener, certificate)
+        serve_app(app, listener, files)
     except KeyboardInterrupt:
         click.echo("Stopped.")
     finally:
@@ -147,6 +146,21 @@ def _serve(store: Store, host: str, port: int, tls: bool) -> None:
         long.close()
         listener.close()
         store.close()
+
+
+def _certificate(database: Path, names: list[str]) -> tuple[Path, Path]:
+    from calm_basin.web.certificate import certificate
+
+    return certificate(database, names)
+
+
+def _tell_of_certificate(file: Path) -> None:
+    from calm_basin.web.certificate import fingerprint
+
+    click.echo(
+        f"The browser warns of a certificate it does not know. It has to show the "
+        f"SHA-256 fingerprint\n    {fingerprint(file)}"
+    )
 
 
 def _lock(store: Store) -> None:

@@ -8,7 +8,7 @@ from typing import BinaryIO, NoReturn, get_args
 
 import click
 
-from calm_basin.core.answer.question import Part
+from calm_basin.core.answer.result import Part
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve as solve_plan
 from calm_basin.formats.dates import format_date

@@ -7,8 +7,8 @@ from dataclasses import replace
 from typing import Any
 
 from calm_basin.core.answer.build import in_order, summed_up
-from calm_basin.core.answer.question import Part, Question
-from calm_basin.core.answer.result import XY
+from calm_basin.core.answer.question import Question
+from calm_basin.core.answer.result import XY, Part
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.no_floor import no_surface

@@ -9,7 +9,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from calm_basin.core.answer.question import Part
+from calm_basin.core.answer.result import Part
 from calm_basin.core.solution import Solution
 from calm_basin.core.water.result import TrialResult
 from calm_basin.plan import Plan

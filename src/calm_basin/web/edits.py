@@ -6,7 +6,6 @@ from typing import Any
 
 from flask import Blueprint, Response, jsonify
 
-from calm_basin.core.systems.fitting import fitted
 from calm_basin.plan import Plan, PlanError, Problem, plan_from
 from calm_basin.plan.edits import (
     Which,
@@ -19,7 +18,16 @@ from calm_basin.plan.edits import (
 )
 from calm_basin.plan.room import Layer
 from calm_basin.store.shelves import FAMILIES, LAYERS, SYSTEMS
-from calm_basin.web.requests import FARTHEST, body, database, field, is_place
+from calm_basin.web import heavy
+from calm_basin.web.requests import (
+    FARTHEST,
+    answered,
+    body,
+    close_database,
+    database,
+    field,
+    is_place,
+)
 
 blueprint = Blueprint("edits", __name__)
 
@@ -97,7 +105,9 @@ def _built(plan: Plan, name: str) -> Plan:
             f"Its drain family “{systems[name].family}” is not kept here. Add it, or change it."
         )
         raise PlanError([Problem("/system", message)])
-    return fitted(plan, systems[name], family)
+    close_database()
+    built: Plan = answered(heavy.built, plan, systems[name], family)
+    return built
 
 
 def _place(place: Any) -> tuple[float, float]:

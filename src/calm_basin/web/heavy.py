@@ -1,28 +1,21 @@
-"""What takes long, as functions that can run apart: plain values in, plain values out."""
+"""What takes long, as functions that can run apart: plain values in, plain values out.
+
+Each loads what it needs when it runs: the server, which only names them, never loads the solver.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-import numpy as np
-
-from calm_basin.core.answer.question import Part
-from calm_basin.core.answer.result import XY
-from calm_basin.core.answer.words import Words
-from calm_basin.core.comparing import compared
-from calm_basin.core.falls import NoSurfaceError
-from calm_basin.core.solve import solve
-from calm_basin.core.subjects import CHECKS
-from calm_basin.core.survey.ground import floor_of
-from calm_basin.core.systems.comparing import compared_systems
-from calm_basin.core.water.trials import TrialSettings, trials
-from calm_basin.formats.pins_csv import write_pins
-from calm_basin.formats.sheet import UnknownPageError, parts_of, write_sheet
 from calm_basin.plan import Plan, PlanError, Problem
 from calm_basin.plan.system import BuildSystem
 from calm_basin.plan.waste import DrainFamily
 from calm_basin.rules import chosen_rules, with_own
+
+if TYPE_CHECKING:
+    from calm_basin.core.answer.result import XY, Part
+    from calm_basin.core.water.settings import TrialSettings
 
 PINS: tuple[Part, ...] = ("pins",)
 
@@ -34,11 +27,16 @@ def solution(
     plan: Plan, own: Rules, at: list[XY], cut: tuple[XY, XY] | None, parts: tuple[Part, ...]
 ) -> Iterator[str]:
     """The solution of a plan, as JSON text."""
+    from calm_basin.core.solve import solve
+
     yield solve(plan, at, cut=cut, parts=parts, known=with_own(own)).model_dump_json()
 
 
 def comparison(plan: Plan, own: Rules, names: list[str]) -> Iterator[list[dict[str, Any]]]:
     """What each of the rule sets named finds of a plan. Raises `PlanError`."""
+    from calm_basin.core.comparing import compared
+    from calm_basin.core.falls import NoSurfaceError
+
     try:
         yield [one.model_dump(mode="json") for one in compared(plan, names, with_own(own))]
     except NoSurfaceError as reason:
@@ -49,13 +47,34 @@ def systems(
     plan: Plan, own: Rules, known: list[BuildSystem], families: dict[str, DrainFamily]
 ) -> Iterator[str]:
     """Build systems put into a plan, each as a line of JSON. Raises `PlanError`."""
+    from calm_basin.core.subjects import CHECKS
+    from calm_basin.core.systems.comparing import compared_systems
+
     rules = chosen_rules(plan, with_own(own))
     for candidate in compared_systems(plan, rules, CHECKS, known, families):
         yield candidate.model_dump_json() + "\n"
 
 
+def built(plan: Plan, system: BuildSystem, family: DrainFamily) -> Iterator[Plan]:
+    """A plan built by a system. Raises `PlanError` where it cannot be put into this shower."""
+    from calm_basin.core.systems.fitting import fitted
+
+    yield fitted(plan, system, family)
+
+
+def sheet_pages() -> Iterator[dict[str, Any]]:
+    """The pages of the sheet by name and title, and the papers it may be on."""
+    from calm_basin.formats.sheet import PAGES, PAPERS
+
+    pages = [{"name": page.name, "title": page.title} for page in PAGES]
+    yield {"pages": pages, "papers": list(PAPERS)}
+
+
 def sheet(plan: Plan, own: Rules, paper: str, pages: list[str], made: str) -> Iterator[bytes]:
     """The job sheet as PDF. Raises `PlanError` where a page is unknown."""
+    from calm_basin.core.solve import solve
+    from calm_basin.formats.sheet import UnknownPageError, parts_of, write_sheet
+
     try:
         answer = solve(plan, parts=parts_of(pages), known=with_own(own))
         yield write_sheet(plan, answer, paper=paper, pages=pages, made=made)
@@ -65,6 +84,10 @@ def sheet(plan: Plan, own: Rules, paper: str, pages: list[str], made: str) -> It
 
 def pins(plan: Plan, own: Rules) -> Iterator[str]:
     """The screed pins as CSV. Raises `PlanError` where there are none."""
+    from calm_basin.core.answer.words import Words
+    from calm_basin.core.solve import solve
+    from calm_basin.formats.pins_csv import write_pins
+
     result = solve(plan, parts=PINS, known=with_own(own)).pins
     if result is None or not result.pins:
         reason = result.none_because if result else "The falls cannot be worked out yet."
@@ -76,6 +99,10 @@ def pins(plan: Plan, own: Rules) -> Iterator[str]:
 def floors(plan: Plan, settings: TrialSettings) -> Iterator[str]:
     """Floors made by hand: after each what came of all so far, as a line of JSON. Raises
     `PlanError` where there is no floor."""
+    from calm_basin.core.answer.words import Words
+    from calm_basin.core.falls import NoSurfaceError
+    from calm_basin.core.water.trials import trials
+
     try:
         for result in trials(plan, Words.of(plan), settings):
             yield result.model_dump_json() + "\n"
@@ -85,6 +112,11 @@ def floors(plan: Plan, settings: TrialSettings) -> Iterator[str]:
 
 def gap(plan: Plan, start: XY, end: XY) -> Iterator[dict[str, Any]]:
     """The widest gap under a straightedge on the floor that was read. Raises `PlanError`."""
+    import numpy as np
+
+    from calm_basin.core.answer.words import Words
+    from calm_basin.core.survey.ground import floor_of
+
     try:
         floor = floor_of(plan.survey.levels, plan.room.outline)
     except ValueError as reason:

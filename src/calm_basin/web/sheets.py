@@ -7,7 +7,6 @@ from datetime import date
 from flask import Blueprint, Response, jsonify, request
 
 from calm_basin.formats.dates import format_date
-from calm_basin.formats.sheet import PAGES, PAPERS
 from calm_basin.store import jobs
 from calm_basin.web import heavy
 from calm_basin.web.requests import answered, database, own_rules
@@ -18,8 +17,7 @@ blueprint = Blueprint("sheets", __name__)
 @blueprint.get("/sheet-pages")
 def list_pages() -> Response:
     """The pages of the sheet, and the papers it may be on."""
-    pages = [{"name": page.name, "title": page.title} for page in PAGES]
-    return jsonify({"pages": pages, "papers": list(PAPERS)})
+    return jsonify(answered(heavy.sheet_pages))
 
 
 @blueprint.get("/jobs/<job_id>/sheet.pdf")

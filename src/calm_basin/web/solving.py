@@ -7,8 +7,7 @@ from typing import Any, get_args
 
 from flask import Blueprint, Response, jsonify
 
-from calm_basin.core.answer.question import Part
-from calm_basin.core.answer.result import XY
+from calm_basin.core.answer.result import XY, Part
 from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.plan.job import DisplayChoice
 from calm_basin.units import Display, format_fall, format_length, parse_fall, parse_length

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint, Response, current_app, jsonify
 
-from calm_basin.core.water.trials import TrialSettings
+from calm_basin.core.water.settings import TrialSettings
 from calm_basin.plan import plan_from
 from calm_basin.web import heavy
 from calm_basin.web.requests import body, waits_no_more

@@ -112,7 +112,7 @@ class Apart:
             for name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
                 os.environ.setdefault(name, "1")
             # What is loaded there once is there at once in each worker.
-            self._context.set_forkserver_preload(["calm_basin.web.heavy"])
+            self._context.set_forkserver_preload(["calm_basin.web.warm"])
         self._seconds, self._nice = seconds, nice
         self._places = threading.BoundedSemaphore(most)
         self._free = threading.Condition()

@@ -10,8 +10,8 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
+import scipy
 import shapely
-from scipy.sparse.csgraph import dijkstra
 from shapely.geometry import LineString, Point, Polygon
 from shapely.ops import nearest_points
 
@@ -180,7 +180,9 @@ def _along(part: Polygon, start: Array, end: Array) -> Array | None:
     seen = shapely.covers(inside, lines)
     graph = np.zeros((len(places), len(places)))
     graph[i[seen], j[seen]] = np.maximum(shapely.length(lines[seen]), 1e-6)
-    lengths, before = dijkstra(graph, directed=False, indices=0, return_predecessors=True)
+    lengths, before = scipy.sparse.csgraph.dijkstra(
+        graph, directed=False, indices=0, return_predecessors=True
+    )
     if not np.isfinite(lengths[1]):
         return None
     way = [1]

@@ -5,17 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any, Literal
+from typing import Any
 
 from calm_basin.core.answer.case import Case, Check, Found
-from calm_basin.core.answer.result import XY, Caution, Figure, Finding
+from calm_basin.core.answer.result import XY, Caution, Figure, Finding, Part
 from calm_basin.core.answer.words import Words
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import Plan
 from calm_basin.rules import RuleSet
-
-Part = Literal["water", "pins", "drain_map", "ways"]
-"""What is worked out only when it is asked for: it takes longer and not every screen shows it."""
 
 
 @dataclass(frozen=True)

@@ -10,13 +10,16 @@ Unit = Literal["mm", "rise_per_run", "litre", "second", "litre_per_minute", "sha
 
 Severity = Literal["stop", "caution"]
 
+Part = Literal["water", "pins", "drain_map", "ways"]
+"""What is worked out only when it is asked for: it takes longer and not every screen shows it."""
+
 XY = tuple[float, float]
 
 
 class Result(BaseModel):
     """What all parts of a solution share."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
 
 class Input(Result):

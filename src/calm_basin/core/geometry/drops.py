@@ -11,11 +11,9 @@ from dataclasses import dataclass, field
 from typing import NamedTuple
 
 import numpy as np
+import scipy
 import shapely
 from numpy.typing import NDArray
-from scipy.sparse import coo_array
-from scipy.sparse.csgraph import connected_components
-from scipy.spatial import cKDTree
 
 from calm_basin.core.geometry.surface import OUTSIDE, RIM, SAME_PLACE, Array, Surface
 from calm_basin.plan.places import ON_EDGE, belong
@@ -359,9 +357,11 @@ def _noded(surface: Surface) -> tuple[Array, list[list[list[int]]]]:
     shapes = [shapely.geometry.polygon.orient(facet.polygon) for facet in surface.facets]
     parts = [[np.array(r.coords)[:-1] for r in (s.exterior, *s.interiors)] for s in shapes]
     corners = np.concatenate([ring for shape in parts for ring in shape])
-    pairs = cKDTree(corners).query_pairs(NEAR, output_type="ndarray")
-    joined = coo_array((np.ones(len(pairs)), (pairs[:, 0], pairs[:, 1])), shape=(len(corners),) * 2)
-    _, label = connected_components(joined, directed=False)
+    pairs = scipy.spatial.cKDTree(corners).query_pairs(NEAR, output_type="ndarray")
+    joined = scipy.sparse.coo_array(
+        (np.ones(len(pairs)), (pairs[:, 0], pairs[:, 1])), shape=(len(corners),) * 2
+    )
+    _, label = scipy.sparse.csgraph.connected_components(joined, directed=False)
     _, first = np.unique(label, return_index=True)
     vertices = corners[first]
     rings: list[list[list[int]]] = []

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+import scipy
 import shapely
+import skimage
 from numpy.typing import NDArray
-from scipy import ndimage
 from shapely.geometry import LineString, Polygon
-from skimage.morphology import reconstruction
 
 from calm_basin.core.geometry.drops import Exit
 from calm_basin.core.geometry.surface import Array, Surface
@@ -94,7 +94,9 @@ class Grid:
         lid[self.sinks] = deep[self.sinks]
         out = np.isfinite(self.exits) & self.floor
         lid[out] = np.minimum(lid[out], np.maximum(self.exits[out], deep[out]))
-        filled: Array = reconstruction(lid, deep, method="erosion", footprint=ALL_ROUND)
+        filled: Array = skimage.morphology.reconstruction(
+            lid, deep, method="erosion", footprint=ALL_ROUND
+        )
         return np.where(np.isfinite(z), filled, np.inf)
 
     @cached_property
@@ -273,7 +275,7 @@ def _along(
 
 def puddles(grid: Grid, depths: Array, least: float) -> list[tuple[float, float, float, int]]:
     """Standing water deeper than ``least`` mm: (depth, area mm², volume mm³, deepest cell)."""
-    labels, count = ndimage.label(depths > least, structure=ALL_ROUND)
+    labels, count = scipy.ndimage.label(depths > least, structure=ALL_ROUND)
     found = []
     for i in range(1, count + 1):
         cells = np.flatnonzero(labels.ravel() == i)

@@ -12,11 +12,9 @@ from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
+import scipy
 import shapely
 from numpy.typing import NDArray
-from scipy.sparse import coo_array
-from scipy.sparse.csgraph import connected_components
-from scipy.spatial import ConvexHull, Delaunay, QhullError
 from shapely.geometry import Polygon
 
 from calm_basin.core.geometry.surface import Array
@@ -41,7 +39,7 @@ class Relief:
         self.places = places
         self.fall = np.array(fall)
         self._centre = places[:, :2].mean(axis=0)
-        self._mesh = Delaunay(places[:, :2] - self._centre)
+        self._mesh = scipy.spatial.Delaunay(places[:, :2] - self._centre)
         self.triangles, self._group = self._parted()
         self._planes = self._planes_of_simplices()
         self._ring = self._edge()
@@ -103,8 +101,10 @@ class Relief:
         off = np.hypot(*(mesh.points[opposite] - centres[first]).T) - radii[first]
         alike = (np.abs(off) < ON_CIRCLE) & (radii[first] < LONGEST_RADIUS)
         count = len(mesh.simplices)
-        graph = coo_array((np.ones(alike.sum()), (first[alike], second[alike])), shape=(count,) * 2)
-        _, group = connected_components(graph, directed=False)
+        graph = scipy.sparse.coo_array(
+            (np.ones(alike.sum()), (first[alike], second[alike])), shape=(count,) * 2
+        )
+        _, group = scipy.sparse.csgraph.connected_components(graph, directed=False)
         triangles = mesh.simplices.copy()
         sizes = np.bincount(group)
         pair = alike & (sizes[group[first]] == 2)
@@ -140,8 +140,10 @@ class Relief:
         """Part more than four readings on one circle by the lower side of their hull."""
         names = np.unique(self._mesh.simplices[members])
         try:
-            hull = ConvexHull(np.column_stack([self._mesh.points[names], self.places[names, 2]]))
-        except QhullError:
+            hull = scipy.spatial.ConvexHull(
+                np.column_stack([self._mesh.points[names], self.places[names, 2]])
+            )
+        except scipy.spatial.QhullError:
             return  # All in one plane: any way to part them gives the same floor.
         low = names[hull.simplices[hull.equations[:, 2] < -1e-12]]
         if len(low) == len(members):

@@ -13,9 +13,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+import scipy
 import shapely
-from scipy.ndimage import map_coordinates
-from scipy.spatial import cKDTree
 from shapely.geometry import Polygon
 from shapely.geometry.polygon import orient
 
@@ -205,7 +204,7 @@ class Search:
         heights = self.heights(self.places)
         if len(heights) <= MOST_READINGS:
             return self.places, heights
-        _, near = cKDTree(self.places).query(self.places, k=7)
+        _, near = scipy.spatial.cKDTree(self.places).query(self.places, k=7)
         order = np.argsort(heights - heights[near].mean(axis=1))
         taken = np.concatenate([order[: MOST_READINGS // 2], order[-MOST_READINGS // 2 :]])
         return self.places[taken], heights[taken]
@@ -221,7 +220,7 @@ class Search:
                 away[..., 0] * cosine + away[..., 1] * sine - low[0],
             ]
         )
-        found: Array = map_coordinates(raster, where / cell, order=1, cval=np.nan)
+        found: Array = scipy.ndimage.map_coordinates(raster, where / cell, order=1, cval=np.nan)
         return found
 
     @cached_property

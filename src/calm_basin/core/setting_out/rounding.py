@@ -5,12 +5,9 @@ from __future__ import annotations
 from typing import NamedTuple
 
 import numpy as np
+import scipy
 import shapely
 from numpy.typing import NDArray
-from scipy.optimize import Bounds, LinearConstraint, milp
-from scipy.sparse import coo_array, eye_array, hstack
-from scipy.sparse.csgraph import connected_components
-from scipy.spatial import Delaunay, QhullError, cKDTree
 
 from calm_basin.core.geometry.surface import SAME_PLACE, Array, Surface
 
@@ -39,13 +36,13 @@ def neighbours(places: Array, surface: Surface, spacing: float) -> list[tuple[in
     """Pairs of pins between which a straightedge is drawn: the edges of their Delaunay mesh, and
     all that lie within a grid's diagonal of each other, so far as the floor goes on between them.
     """
-    near = cKDTree(places).query_pairs(REACH * spacing, output_type="ndarray")
+    near = scipy.spatial.cKDTree(places).query_pairs(REACH * spacing, output_type="ndarray")
     pairs = {(int(a), int(b)) for a, b in np.sort(near)}
     try:
-        corners = Delaunay(places).simplices
+        corners = scipy.spatial.Delaunay(places).simplices
         for a, b in ((0, 1), (1, 2), (2, 0)):
             pairs |= {(int(i), int(j)) for i, j in np.sort(corners[:, [a, b]])}
-    except (QhullError, ValueError):
+    except (scipy.spatial.QhullError, ValueError):
         pass  # Fewer than three pins, or all on one line: those within reach are all there are.
     ordered = sorted(pairs)
     if not ordered:
@@ -102,16 +99,18 @@ def cut_to_units(
     rows = _rows(pairs, tops, bases, unit, group)
     kept = len(rows.high)
     matrix = _difference_matrix(owner, rows, count)
-    whole = hstack([matrix, eye_array(kept)]).tocsr()
+    whole = scipy.sparse.hstack([matrix, scipy.sparse.eye_array(kept)]).tocsr()
     wanted = rows.wanted - (low[rows.high] - low[rows.low])
     chosen = low.copy()
     # Where every pin has one height there is nothing to choose.
     if len(owner):
-        result = milp(
+        result = scipy.optimize.milp(
             np.concatenate([cost, rows.weight]),
             integrality=np.concatenate([np.ones(len(owner)), np.zeros(kept)]),
-            bounds=Bounds(0, np.concatenate([np.ones(len(owner)), np.full(kept, np.inf)])),
-            constraints=[LinearConstraint(whole, wanted, np.inf)] if kept else [],
+            bounds=scipy.optimize.Bounds(
+                0, np.concatenate([np.ones(len(owner)), np.full(kept, np.inf)])
+            ),
+            constraints=[scipy.optimize.LinearConstraint(whole, wanted, np.inf)] if kept else [],
             options={"time_limit": SECONDS},
         )
         if result.x is not None:
@@ -163,19 +162,19 @@ def _rows(
     return _Rows(table[:, 0].astype(int), table[:, 1].astype(int), table[:, 2], table[:, 3])
 
 
-def _difference_matrix(owner: NDArray[np.intp], rows: _Rows, count: int) -> coo_array:
+def _difference_matrix(owner: NDArray[np.intp], rows: _Rows, count: int) -> scipy.sparse.coo_array:
     kept = len(rows.high)
-    signs = coo_array(
+    signs = scipy.sparse.coo_array(
         (
             np.concatenate([np.ones(kept), -np.ones(kept)]),
             (np.tile(np.arange(kept), 2), np.concatenate([rows.high, rows.low])),
         ),
         shape=(kept, count),
     )
-    parts = coo_array(
+    parts = scipy.sparse.coo_array(
         (np.ones(len(owner)), (owner, np.arange(len(owner)))), shape=(count, len(owner))
     )
-    return coo_array(signs.tocsr() @ parts.tocsr())
+    return scipy.sparse.coo_array(signs.tocsr() @ parts.tocsr())
 
 
 def _level_groups(pairs: list[tuple[int, int]], tops: Array, bases: Array) -> NDArray[np.intp]:
@@ -186,6 +185,8 @@ def _level_groups(pairs: list[tuple[int, int]], tops: Array, bases: Array) -> ND
         if abs(tops[a] - tops[b]) <= LEVEL_PAIR and abs(bases[a] - bases[b]) <= LEVEL_PAIR
     ]
     links = np.array(level, dtype=int).reshape(-1, 2)
-    graph = coo_array((np.ones(len(links)), (links[:, 0], links[:, 1])), shape=(len(tops),) * 2)
-    groups: NDArray[np.intp] = connected_components(graph, directed=False)[1]
+    graph = scipy.sparse.coo_array(
+        (np.ones(len(links)), (links[:, 0], links[:, 1])), shape=(len(tops),) * 2
+    )
+    groups: NDArray[np.intp] = scipy.sparse.csgraph.connected_components(graph, directed=False)[1]
     return groups

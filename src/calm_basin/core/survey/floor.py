@@ -12,11 +12,9 @@ from itertools import combinations
 from math import ceil, cos, radians, sin
 
 import numpy as np
+import scipy
 import shapely
 from numpy.typing import NDArray
-from scipy.sparse import coo_array
-from scipy.sparse.csgraph import connected_components
-from scipy.spatial import cKDTree
 from shapely.geometry import Polygon
 
 from calm_basin.core.geometry.relief import Relief
@@ -85,9 +83,11 @@ def _merged(found: list[tuple[float, float, float]]) -> tuple[Array, list[str]]:
     if not found:
         return np.empty((0, 3)), []
     points = np.array(found, dtype=float)
-    pairs = cKDTree(points[:, :2]).query_pairs(ONE_PLACE, output_type="ndarray")
-    near = coo_array((np.ones(len(pairs)), (pairs[:, 0], pairs[:, 1])), shape=(len(points),) * 2)
-    groups = connected_components(near, directed=False)[1]
+    pairs = scipy.spatial.cKDTree(points[:, :2]).query_pairs(ONE_PLACE, output_type="ndarray")
+    near = scipy.sparse.coo_array(
+        (np.ones(len(pairs)), (pairs[:, 0], pairs[:, 1])), shape=(len(points),) * 2
+    )
+    groups = scipy.sparse.csgraph.connected_components(near, directed=False)[1]
     counts = np.bincount(groups)
     merged = np.column_stack([np.bincount(groups, points[:, i]) / counts for i in range(3)])
     remarks = []

@@ -10,8 +10,7 @@ from dataclasses import dataclass
 from math import degrees, hypot, pi
 
 import numpy as np
-from scipy.optimize import least_squares
-from scipy.stats import chi2
+import scipy
 
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan.survey import Tape
@@ -133,7 +132,7 @@ def adjust(tape: Tape) -> AdjustedRoom:
         return np.concatenate([(lengths - measured) / TAPE_SIGMA, turns[squares] / SQUARE_SIGMA])
 
     guess = np.concatenate([[start[1, 0]], start[2:n].ravel()])
-    fit = least_squares(
+    fit = scipy.optimize.least_squares(
         residuals, guess, method="trf", x_scale="jac", xtol=1e-12, ftol=1e-12, max_nfev=MOST_STEPS
     )
     outline = points(fit.x)
@@ -190,7 +189,7 @@ def _suspects(off: Array, checked: Array, unknowns: int) -> list[int]:
         return []
     spare = len(off) - unknowns
     left = float(off @ off) - lowers
-    most = chi2.isf(CHANCE, spare - 1) if spare > 1 else np.inf
+    most = scipy.special.chdtri(spare - 1, CHANCE) if spare > 1 else np.inf
     explains = testable & ((left <= most) | (lowers == lowers.max()))
     return [int(i) for i in np.flatnonzero(explains)]
 

@@ -5,13 +5,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from itertools import islice, pairwise
+from typing import TYPE_CHECKING
 
-import networkx as nx
 import numpy as np
 
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.waste.lattice import Crossing, Ground, Lattice, Node, lattice_of
 from calm_basin.rules import bend_counts, hole_counts
+
+if TYPE_CHECKING:
+    import networkx as nx
 
 AT_ONCE = 1e-7
 """What it counts to pass a timber so many mm later: it only orders runs that cost alike."""
@@ -129,6 +132,9 @@ def cheapest(
     until none that follows can cost less than one that keeps all limits. Where none of the first
     does, the one that may start lowest is taken.
     """
+    # Loaded where there is a run to look for: not every plan has one, and it takes its time.
+    import networkx as nx
+
     if np.hypot(*(outlet - stack)) < 1e-6:
         return laid(ground, np.array([outlet, stack]), start) if start >= level else None
     lattice = lattice_of(ground, room, stack, level, radius, outlet[None])
@@ -165,6 +171,8 @@ def _graph(lattice: Lattice, source: Node) -> nx.DiGraph:
     """Nodes of a lattice, each once for pipes along the joists and once for those square to
     them. Of runs that cost alike those come first that pass timbers near their source: there the
     pipe is still high."""
+    import networkx as nx
+
     graph, bend, hole = nx.DiGraph(), bend_counts().given, hole_counts().given
     reached = np.isfinite(lattice.needs[0])
     for i in range(len(lattice.along)):

@@ -6,8 +6,8 @@ from math import sqrt
 from typing import Literal
 
 import numpy as np
+import scipy
 import shapely
-from scipy.spatial import cKDTree
 
 from calm_basin.core.answer.build import figure
 from calm_basin.core.answer.result import Figure
@@ -258,7 +258,9 @@ def _gatherings(drops: Ways, rims: float) -> tuple[Gathering, ...]:
     each = (1 - rims) / max(len(drops.at), 1)
     found: list[Gathering] = []
     while len(places):
-        together = cKDTree(places).query_ball_point(places, GATHERED, return_length=True)
+        together = scipy.spatial.cKDTree(places).query_ball_point(
+            places, GATHERED, return_length=True
+        )
         most = places[int(np.argmax(together))]
         apart = np.hypot(*(places - most).T)
         share = float((apart <= GATHERED).sum()) * each

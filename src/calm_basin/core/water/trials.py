@@ -7,9 +7,8 @@ from dataclasses import dataclass
 from math import ceil, pi, sqrt
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict, Field
-from scipy import ndimage
 
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import surface_of
@@ -17,6 +16,7 @@ from calm_basin.core.geometry.grid import Grid, grid_of
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.water.result import TrialResult, TrialRow
 from calm_basin.core.water.runoff import exits_of
+from calm_basin.core.water.settings import TrialSettings
 from calm_basin.plan import Plan
 
 FALLS = (1 / 100, 1 / 80, 1 / 60, 1 / 50, 1 / 40)
@@ -30,22 +30,6 @@ SMOOTH = 8.0
 
 WITHIN = 1.96
 """Standard deviations on either side of the mean between which 95 % of a normal error lies."""
-
-
-class TrialSettings(BaseModel):
-    """How the floors are made. Lengths in mm.
-
-    95 % of places lie within ``tolerance`` of the plan; errors ``correlation`` apart are alike to
-    1/e: the length of the trowel or the straightedge. A puddle counts from ``limit`` on.
-    """
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-    tolerance: float = Field(default=2.0, gt=0, le=20)
-    correlation: float = Field(default=150.0, ge=50, le=3000)
-    limit: float = Field(default=1.0, gt=0, le=20)
-    floors: int = Field(default=200, ge=1, le=1000)
-    seed: int = Field(default=1, ge=0, le=2**31)
 
 
 @dataclass
@@ -84,12 +68,12 @@ def error_field(
         few = (ceil(shape[0] / step) + 4, ceil(shape[1] / step) + 4)
         made = error_field(few, spacing * step, tolerance, correlation, seed)
         rows, columns = np.meshgrid(*(np.arange(n) / step + 1 for n in shape), indexing="ij")
-        drawn: Array = ndimage.map_coordinates(made, [rows, columns], order=3, mode="nearest")
+        drawn: Array = scipy.ndimage.map_coordinates(made, [rows, columns], order=3, mode="nearest")
         return drawn
     margin = int(4 * spread) + 1
     rng = np.random.default_rng(seed)
     white = rng.standard_normal((shape[0] + 2 * margin, shape[1] + 2 * margin))
-    smooth = ndimage.gaussian_filter(white, spread, mode="wrap")
+    smooth = scipy.ndimage.gaussian_filter(white, spread, mode="wrap")
     # The square of a Gaussian kernel sums to 1 / (4 π σ²).
     smooth *= 2 * sqrt(pi) * spread * tolerance / WITHIN
     field: Array = smooth[margin : margin + shape[0], margin : margin + shape[1]]
@@ -135,7 +119,7 @@ def _tried(plan: Plan, fall: float, settings: TrialSettings) -> _Tried:
     coarse = sqrt(surface.outline.area / TRIAL_CELLS)
     spacing = max(10.0, min(settings.correlation / 8, 20.0), coarse)
     grid = grid_of(surface, exits_of(changed), spacing)
-    apart, nearest = ndimage.distance_transform_edt(~grid.sinks, spacing, return_indices=True)
+    apart, nearest = scipy.ndimage.distance_transform_edt(~grid.sinks, spacing, return_indices=True)
     alike = np.exp(-((apart / settings.correlation) ** 2))
     return _Tried(fall, grid, tuple(nearest), alike, [], [])
 

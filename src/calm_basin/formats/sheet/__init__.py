@@ -14,7 +14,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import PageBreak, Paragraph, SimpleDocTemplate
 
-from calm_basin.core.answer.question import Part
+from calm_basin.core.answer.result import Part
 from calm_basin.core.solution import Solution
 from calm_basin.formats.sheet.access import ACCESS
 from calm_basin.formats.sheet.floor_plan import FLOOR_PLAN

@@ -8,7 +8,7 @@ from typing import Any, Literal
 
 from reportlab.lib.pagesizes import A4, LETTER
 
-from calm_basin.core.answer.question import Part
+from calm_basin.core.answer.result import Part
 from calm_basin.core.solution import Solution
 from calm_basin.plan import Plan
 
