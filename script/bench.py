@@ -33,7 +33,8 @@ from calm_basin.core.subjects import CHECKS
 from calm_basin.core.systems.comparing import compared_systems
 from calm_basin.core.systems.fitting import fitted
 from calm_basin.core.water.runoff import water
-from calm_basin.core.water.trials import TrialSettings, trials
+from calm_basin.core.water.settings import TrialSettings
+from calm_basin.core.water.trials import trials
 from calm_basin.demo import demo_plans
 from calm_basin.formats.sheet import parts_of, write_sheet
 from calm_basin.plan import Plan, PlanError, plan_from

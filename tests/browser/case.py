@@ -1,21 +1,28 @@
-"""A real server and a real browser for the tests of the interface."""
+"""A real server and a real browser for the tests of the interface: one of each a process, with an
+empty database and a window of its own for each test."""
 
 from __future__ import annotations
 
 import json
 import os
 import re
+import shutil
 import signal
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
 import urllib.request
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from contextlib import closing
+from functools import cache
+from multiprocessing.util import Finalize
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any, ClassVar, TypeVar
 
 from selenium import webdriver
+from selenium.common.exceptions import JavascriptException, TimeoutException
 from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
@@ -23,11 +30,18 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
+from calm_basin.plan import Plan
+from calm_basin.store import jobs
+from calm_basin.store.database import connect
+
 T = TypeVar("T")
 ARGUMENTS = (
     "--headless=new",
     "--no-sandbox",
     "--disable-gpu",
+    "--disable-gpu-rasterization",
+    # Windows that no test opens are not kept ready.
+    "--disable-features=PreloadTopChromeWebUI,SpareRendererForSitePerProcess",
     "--disable-quic",
     "--no-first-run",
     "--disable-background-networking",
@@ -35,6 +49,70 @@ ARGUMENTS = (
     "--disable-sync",
     "--disable-dev-shm-usage",
 )
+
+
+SEEN = """
+    const [css, done] = arguments;
+    const look = () => {
+      if (!document.querySelector(css)) return;
+      observer.disconnect();
+      done(true);
+    };
+    const observer = new MutationObserver(look);
+    observer.observe(document, {attributes: true, childList: true, subtree: true});
+    look();
+"""
+"""Answers as soon as something on the page matches a selector."""
+
+STEPPED = """
+    const [name, done] = arguments;
+    const phases = [...document.querySelectorAll("[data-phase]")];
+    let open;
+    const look = () => {
+      const tab = document.querySelector(`[data-step="${name}"]`);
+      if (tab) {
+        tab.click();
+        return done();
+      }
+      if (!open || open.getAttribute("aria-current") === "true") {
+        open = phases.shift();
+        open?.click();
+      }
+      setTimeout(look, 10);
+    };
+    look();
+"""
+"""Presses the tab of a step, once its phase is open."""
+
+TABBED = """
+    const [label] = arguments;
+    const nameOf = (at) => {
+      const labels = [...(at.labels ?? [])].map((one) => one.textContent);
+      return [at.getAttribute("aria-label") ?? "", ...labels,
+              at.matches("section") ? "" : at.textContent].join("|").slice(0, 80);
+    };
+    const tabbed = { there: false, seen: [] };
+    const moved = (event) => {
+      if (tabbed.there) return;
+      tabbed.seen.push(nameOf(event.target));
+      tabbed.there = nameOf(event.target).includes(label);
+    };
+    // Once it is there the focus stays: Tab goes no further.
+    const held = (event) => {
+      if (tabbed.there && event.key === "Tab") event.preventDefault();
+    };
+    document.addEventListener("focusin", moved, true);
+    document.addEventListener("keydown", held, true);
+    tabbed.end = () => {
+      document.removeEventListener("focusin", moved, true);
+      document.removeEventListener("keydown", held, true);
+    };
+    window.tabbed = tabbed;
+"""
+"""Watches where Tab takes the focus, and holds it at what goes by a name."""
+
+PATIENCE = 30
+"""So long a test waits for what has to come, s: it is far more than it takes."""
 
 
 class Server:
@@ -64,6 +142,35 @@ class Server:
             self.process.send_signal(signal.SIGKILL)
             self.process.communicate()
 
+    def end(self) -> None:
+        """End it, with its workers and all that was in its folder."""
+        self.kill()
+        shutil.rmtree(self.database.parent)
+
+    def emptied(self) -> None:
+        """Make its database and its folder as they were at the start."""
+        if self.process.poll() is not None:
+            self.start()
+        with closing(connect(self.database)) as db:
+            tables = db.execute(
+                "SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite%'"
+            ).fetchall()
+            db.execute("PRAGMA foreign_keys = OFF")
+            db.execute("BEGIN IMMEDIATE")
+            for (name,) in tables:
+                db.execute(f"DELETE FROM {name}")
+            db.execute("COMMIT")
+        for other in self.database.parent.iterdir():
+            if other.is_dir():
+                shutil.rmtree(other)
+            elif not other.name.startswith(self.database.name):
+                other.unlink()
+
+    def fill(self, plans: Iterable[Plan]) -> list[str]:
+        """Put jobs into its database and return their ids."""
+        with closing(connect(self.database)) as db:
+            return [jobs.create(db, plan).job_id for plan in plans]
+
     def call(self, method: str, path: str, body: object = None) -> Any:
         request = urllib.request.Request(
             f"http://127.0.0.1:{self.port}/api{path}",
@@ -74,27 +181,60 @@ class Server:
             return json.loads(answer.read() or "null")
 
 
+def _server() -> Server:
+    return Server(Path(tempfile.mkdtemp(prefix="calm-basin-test-")) / "jobs.sqlite3")
+
+
+@cache
+def _shared_server() -> Server:
+    server = _server()
+    # Ends with this process, also where it is one of several that a runner started.
+    Finalize(None, server.end, exitpriority=1)
+    return server
+
+
+@cache
+def _browser() -> webdriver.Chrome:
+    options = Options()
+    options.binary_location = "/usr/bin/chromium"
+    for argument in (*ARGUMENTS, "--window-size=1280,800"):
+        options.add_argument(argument)
+    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    driver.set_script_timeout(PATIENCE)
+    Finalize(None, driver.quit, exitpriority=1)
+    return driver
+
+
 class BrowserCase(unittest.TestCase):
-    """One browser a class, one server a test."""
+    """A test in a window of its own, which remembers nothing, over an empty database."""
+
+    own_server: ClassVar[bool] = False
+    """Whether each test has a server of its own: for those that damage its file or lock it."""
 
     driver: webdriver.Chrome
 
-    @classmethod
-    def setUpClass(cls) -> None:
-        options = Options()
-        options.binary_location = "/usr/bin/chromium"
-        for argument in (*ARGUMENTS, "--window-size=1280,800"):
-            options.add_argument(argument)
-        cls.driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
-        cls.addClassCleanup(cls.driver.quit)
-
     def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.server = Server(Path(folder.name) / "jobs.sqlite3")
-        self.addCleanup(self.server.kill)
+        self.driver = _browser()
+        if self.own_server:
+            self.server = _server()
+            self.addCleanup(self.server.end)
+        else:
+            self.server = _shared_server()
+        self._new_window()
+        self.server.emptied()
         self.size(1280, 800)
-        self.addCleanup(self.driver.get, "about:blank")
+
+    def _new_window(self) -> None:
+        # What a test emulates, slows down or blocks ends with its window.
+        former = self.driver.window_handles
+        self.driver.switch_to.new_window("tab")
+        ours = self.driver.current_window_handle
+        for handle in former:
+            self.driver.switch_to.window(handle)
+            self.driver.close()
+        self.driver.switch_to.window(ours)
+        origin = {"origin": f"http://127.0.0.1:{self.server.port}", "storageTypes": "all"}
+        self.driver.execute_cdp_cmd("Storage.clearDataForOrigin", origin)
 
     def size(self, width: int, height: int) -> None:
         metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 600}
@@ -110,17 +250,31 @@ class BrowserCase(unittest.TestCase):
         self.ready()
         return job_id
 
-    def until(self, test: Callable[[], T], what: str, seconds: float = 30) -> T:
+    def seen(self, css: str, what: str) -> None:
+        """Wait until something on the page matches a selector; the page may change meanwhile."""
+        end = time.monotonic() + PATIENCE
+        while time.monotonic() < end:
+            try:
+                self.driver.execute_async_script(SEEN, css)
+                return
+            except JavascriptException:
+                # The page that was looked at is gone.
+                continue
+            except TimeoutException:
+                break
+        self.fail(f"it never came: {what}")
+
+    def until(self, test: Callable[[], T], what: str, seconds: float = PATIENCE) -> T:
         wait = WebDriverWait(self.driver, seconds, 0.05, ignored_exceptions=[Exception])
         return wait.until(lambda _: test(), what)
 
     def ready(self) -> None:
-        self.until(lambda: self.one("[data-ready] [data-zoom] path"), "the drawings stand")
+        self.seen("[data-ready] [data-zoom] path", "the drawings stand")
         self.settled()
 
     def saved(self) -> None:
         """Wait until what is on screen is worked out and saved."""
-        self.until(lambda: self.one('[data-agrees="yes"]'), "screen, answer and store agree")
+        self.seen('[data-agrees="yes"]', "screen, answer and store agree")
 
     def settled(self) -> None:
         """Wait until nothing is on its way: all agree, or the screen says why they do not."""
@@ -128,7 +282,7 @@ class BrowserCase(unittest.TestCase):
             f'[data-save="{state}"]'
             for state in ("refused", "conflict", "offline", "stuck", "gone")
         ]
-        self.until(lambda: self.one(", ".join(['[data-agrees="yes"]', *stays])), "it is settled")
+        self.seen(", ".join(['[data-agrees="yes"]', *stays]), "it is settled")
 
     def cure(self, text: str) -> None:
         """Take a change that the newest answer offers, and wait for its own answer."""
@@ -138,18 +292,17 @@ class BrowserCase(unittest.TestCase):
 
     def step(self, name: str) -> None:
         """Open a step by its tab, and its phase before that."""
-        tab = f'[data-step="{name}"]'
-        for phase in self.driver.find_elements(By.CSS_SELECTOR, "[data-phase]"):
-            if self.driver.find_elements(By.CSS_SELECTOR, tab):
-                break
-            phase.click()
-            self.until(
-                lambda at=phase: at.get_attribute("aria-current") == "true",  # type: ignore[misc]
-                "the phase is open",
-            )
-        self.one(tab).click()
-        self.until(lambda: self.one(f'[data-panel="{name}"]'), f"step {name}")
+        self.driver.execute_async_script(STEPPED, name)
+        self.seen(f'[data-panel="{name}"]', f"step {name}")
         self.settled()
+
+    def at(self, job_id: str, step: str) -> None:
+        """Be at a step of a job: from another step of it by its tab, else by its address."""
+        if f"/jobs/{job_id}/" in self.driver.current_url:
+            self.step(step)
+        else:
+            self.open(f"/jobs/{job_id}/{step}")
+            self.ready()
 
     def view(self, name: str) -> None:
         """Open a view of the step by its tab."""
@@ -181,9 +334,7 @@ class BrowserCase(unittest.TestCase):
         self.settled()
         field = self.field(label)
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", field)
-        field.click()
-        field.send_keys(Keys.CONTROL, "a")
-        field.send_keys(text, Keys.ENTER)
+        field.send_keys(Keys.CONTROL, "a", Keys.NULL, text, Keys.ENTER)
 
     def figure(self, name: str) -> str:
         """What a key figure reads, once nothing is on its way."""
@@ -194,24 +345,19 @@ class BrowserCase(unittest.TestCase):
         self.until(lambda: self.figure(name) == text, f"{name} reads {text}")
 
     def press(self, *keys: str) -> None:
-        webdriver.ActionChains(self.driver).send_keys(*keys).perform()
+        webdriver.ActionChains(self.driver, duration=60).send_keys(*keys).perform()
 
     def tab_to(self, label: str) -> None:
         """Press Tab until what has the focus goes by this name."""
-        script = """
-            const at = document.activeElement;
-            const labels = [...(at.labels ?? [])].map((label) => label.textContent);
-            return [at.getAttribute("aria-label") ?? "", ...labels,
-                    at.matches("section") ? "" : at.textContent].join("|");
-        """
-        seen = []
-        for _ in range(150):
-            self.press(Keys.TAB)
-            seen.append(self.driver.execute_script(script)[:80])
-            if label in seen[-1]:
+        self.driver.execute_script(TABBED, label)
+        for _ in range(10):
+            self.press(*[Keys.TAB] * 15)
+            if self.driver.execute_script("return window.tabbed.there"):
+                self.driver.execute_script("window.tabbed.end()")
                 return
+        seen = self.driver.execute_script("return window.tabbed.seen")
         self.fail(f"Tab never came to {label}: {seen}")
 
     def chord(self, modifier: str, key: str) -> None:
-        chain = webdriver.ActionChains(self.driver)
+        chain = webdriver.ActionChains(self.driver, duration=60)
         chain.key_down(modifier).send_keys(key).key_up(modifier).perform()

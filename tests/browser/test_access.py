@@ -93,7 +93,7 @@ class MendingTest(AccessCase):
         rows = self.all('ul[aria-label="Spaces"] > li')
         basin = next(row for row in rows if "Before the basin" in row.text)
         self.assertIn("enough", basin.text)
-        ActionChains(self.driver).move_to_element(basin).perform()
+        ActionChains(self.driver, duration=60).move_to_element(basin).perform()
         self.until(lambda: "outline-info" in (basin.get_attribute("class") or ""), "lit")
 
 
@@ -112,7 +112,7 @@ class FixtureTest(AccessCase):
         self.assertGreater(wall["width"], 20)
         # From 2600 to about 350 mm before the right wall.
         across = round((4000 - 340 - 2600) * scale)
-        ActionChains(self.driver).drag_and_drop_by_offset(handle, across, 0).perform()
+        ActionChains(self.driver, duration=60).drag_and_drop_by_offset(handle, across, 0).perform()
         self.saved()
         wc = self.plan()["room"]["fixtures"][0]
         self.assertAlmostEqual(wc["centre"][0], 3650, delta=0.01)

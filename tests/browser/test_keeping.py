@@ -320,6 +320,8 @@ class WindowsTest(KeepingCase):
 
 
 class StoreTest(KeepingCase):
+    own_server = True
+
     def test_a_backup_is_restored_on_screen_and_taken_back(self) -> None:
         kept = self.job(document())
         self.server.kill()
@@ -401,6 +403,8 @@ class StoreTest(KeepingCase):
 
 
 class DoorTest(KeepingCase):
+    own_server = True
+
     def test_from_another_machine_one_signs_in_and_nothing_typed_is_lost(self) -> None:
         job_id = self.job(document())
         self.server.kill()

@@ -24,9 +24,9 @@ class MouseTest(BrowserCase):
         self.type("Fall asked for", "1:60")
         before = self.figure("Drop at drain")
         handle = self.one('[data-handle="drain"]')
-        ActionChains(self.driver).click_and_hold(handle).move_by_offset(-70, 0).move_by_offset(
-            -20, 0
-        ).release().perform()
+        ActionChains(self.driver, duration=60).click_and_hold(handle).move_by_offset(
+            -70, 0
+        ).move_by_offset(-20, 0).release().perform()
         self.until(lambda: self.figure("Drop at drain") != before, "the drop follows the drag")
         self.step("depth")
         self.type("Least bed, at the drain", "16")

@@ -51,7 +51,7 @@ class StepCase(BrowserCase):
 
     def drag(self, handle: WebElement, dx: int, dy: int) -> None:
         """Drag a handle of the newest answer; what follows waits for the answer to it."""
-        chain = ActionChains(self.driver).click_and_hold(handle)
+        chain = ActionChains(self.driver, duration=60).click_and_hold(handle)
         chain.move_by_offset(dx // 2, dy // 2).move_by_offset(dx - dx // 2, dy - dy // 2)
         chain.release().perform()
 

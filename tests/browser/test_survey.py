@@ -82,7 +82,9 @@ class SurveyTest(StepCase):
         self.until(lambda: "Touch the chart" in self.one('[role="alert"]').text, "told why")
         chart = self.one("main svg")
         for dx, dy, text in ((-120, -60, "0"), (120, -60, "-4"), (0, 70, "-9")):
-            ActionChains(self.driver).move_to_element_with_offset(chart, dx, dy).click().perform()
+            ActionChains(self.driver, duration=60).move_to_element_with_offset(
+                chart, dx, dy
+            ).click().perform()
             self.until(lambda: self.field("At, right").get_attribute("value"), "the place is shown")
             self.type("Height there", text)
             self.saved()
@@ -187,7 +189,9 @@ class SurveyTest(StepCase):
         self.begin("levels")
         self.assertTrue(self.button("Read here").get_attribute("disabled"))
         chart = self.one("main svg")
-        ActionChains(self.driver).move_to_element_with_offset(chart, 60, 20).click().perform()
+        ActionChains(self.driver, duration=60).move_to_element_with_offset(
+            chart, 60, 20
+        ).click().perform()
         self.until(lambda: self.field("At, right").get_attribute("value"), "the place")
         self.click("Read here")
         self.until(lambda: len(self.plan()["survey"]["levels"]) == 1, "one reading")

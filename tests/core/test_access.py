@@ -5,7 +5,7 @@ import unittest
 
 import numpy as np
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
@@ -20,6 +20,7 @@ from calm_basin.plan import plan_from
 from calm_basin.plan.room import Fixture, Layer, Room
 from calm_basin.rules import rule_sets
 from tests.plans import Document, channel, document, moved, point, solved
+from tests.sweeps import examples
 
 INCH = 25.4
 
@@ -88,7 +89,7 @@ def clearance(room: Room, places: np.ndarray) -> np.ndarray:
 
 
 class LargestCircleTest(unittest.TestCase):
-    @settings(max_examples=200, deadline=None)
+    @examples(70)
     @given(rooms())
     def test_none_is_larger_by_brute_force(self, room: Room) -> None:
         found = largest_circle(free_floor(room, room.outline, False))

@@ -5,7 +5,7 @@ from typing import Any
 
 import numpy as np
 import shapely
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from calm_basin.core.falls import NoSurfaceError, surface_of
@@ -26,6 +26,7 @@ from tests.plans import (
     tray,
     wet_room,
 )
+from tests.sweeps import examples
 
 
 def surface(doc: Document) -> Surface:
@@ -77,7 +78,7 @@ EDGES = st.lists(st.integers(0, 3), unique=True, max_size=3)
 
 
 class EveryArrangementTest(unittest.TestCase):
-    @settings(max_examples=120, deadline=None)
+    @examples(120)
     @given(arrangements())
     def test_covers_the_floor_once_and_lies_nowhere_below_its_drain(self, doc: Document) -> None:
         try:
@@ -90,7 +91,7 @@ class EveryArrangementTest(unittest.TestCase):
         lowest = min(facet.corners[:, 2].min() for facet in floor.facets)
         self.assertGreaterEqual(lowest, -floor.drop - 1e-4)
 
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(st.one_of(arrangements(), point_floors(), channel_floors()))
     def test_every_place_drains_and_no_puddle_stays(self, doc: Document) -> None:
         try:
@@ -104,7 +105,7 @@ class EveryArrangementTest(unittest.TestCase):
         ends = grid.ends[on.ravel()]
         self.assertTrue(grid.sinks.ravel()[ends].all())
 
-    @settings(max_examples=60, deadline=None)
+    @examples(30)
     @given(arrangements(), st.floats(-180, 180), st.booleans(), st.floats(-2000, 2000))
     def test_turning_and_mirroring_change_no_figure(
         self, doc: Document, turn: float, mirror: bool, shift: float
@@ -117,7 +118,7 @@ class EveryArrangementTest(unittest.TestCase):
         for name, value in figures(first).items():
             self.assertAlmostEqual(value, figures(second)[name], delta=2e-3, msg=name)
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(arrangements())
     def test_no_plane_breaks_off_from_its_neighbour(self, doc: Document) -> None:
         try:

@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 from click.testing import CliRunner
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from calm_basin.cli import main
@@ -22,6 +22,7 @@ from calm_basin.plan import Plan, plan_from
 from calm_basin.rules import drain_families
 from tests.core.test_structure import codes, under
 from tests.plans import Document, channel, document, moved, point, tray
+from tests.sweeps import examples
 
 Array = np.ndarray[Any, np.dtype[np.float64]]
 
@@ -190,7 +191,7 @@ def bars(plan: Plan) -> list[tuple[Array, Array, float, float]]:
 
 
 class SampledTest(unittest.TestCase):
-    @settings(max_examples=500, deadline=None)
+    @examples(150)
     @given(floors())
     def test_meets_what_a_place_inside_it_lies_in(self, doc: Document) -> None:
         try:

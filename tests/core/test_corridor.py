@@ -4,11 +4,12 @@ import unittest
 from typing import Any
 
 import numpy as np
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from calm_basin.core.falls.result import Corridor, Span
 from tests.plans import L_SHAPE, Document, channel, document, point, solved, wet_room
+from tests.sweeps import each, examples
 
 
 def corridor(doc: Document) -> Corridor:
@@ -59,7 +60,7 @@ class SpansTest(unittest.TestCase):
         doc["shower"]["drain"] = point(550, 1350, rim=fits.high + 40)
         self.assertFalse(keeps(doc))
 
-    @settings(max_examples=15, deadline=None)
+    @examples(15)
     @given(st.integers(0, 10**6))
     def test_places_on_the_chart_are_places_that_fit(self, pick: int) -> None:
         doc = square(drain=point(550, 1350), fall={"asked": 1 / 54})
@@ -93,7 +94,7 @@ class SpansTest(unittest.TestCase):
 
 
 class StretchesTest(unittest.TestCase):
-    @settings(max_examples=6, deadline=None)
+    @examples(6)
     @given(st.integers(0, 10_000))
     def test_a_line_names_every_stretch_and_no_gap(self, pick: int) -> None:
         rng = np.random.default_rng(pick)
@@ -134,7 +135,7 @@ class PlanesTest(unittest.TestCase):
         names = [plane.name for plane in solution.corridor.planes]
         self.assertEqual(names.count("fold"), len(solution.surface.folds))
         self.assertEqual(set(names) - {"fold"}, {p.name for p in solution.surface.planes})
-        for plane in solution.corridor.planes[:4]:
+        for plane in each(solution.corridor.planes[:4], 4):
             self.assertEqual((plane.least_text, plane.most_text), ("1:48", "1:24"))
 
     def test_zones_are_asked_and_bounded_apart(self) -> None:
@@ -158,7 +159,7 @@ class PlanesTest(unittest.TestCase):
     def test_an_l_has_places_only_where_all_walls_are_seen(self) -> None:
         doc = document(outline=L_SHAPE, drain=point(1200, 450), fall={"asked": 1 / 60})
         doc["rule_set"] = "norway"
-        for x, y in corridor(doc).places:
+        for x, y in each(corridor(doc).places):
             self.assertGreater(x, 900)
             self.assertLess(y, 900)
 

@@ -3,13 +3,14 @@
 import unittest
 
 import numpy as np
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from calm_basin.core.falls import NoSurfaceError, door_edges, surface_of
 from calm_basin.core.geometry.drops import DRAIN, Net
 from calm_basin.plan import PlanError, plan_from
 from tests.plans import Document, document, moved, point, wet_room
+from tests.sweeps import examples
 
 
 @st.composite
@@ -57,7 +58,7 @@ def rooms_with_doors(draw: st.DrawFn) -> Document:
 
 
 class LevelDoorTest(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(rooms_with_doors())
     def test_every_door_lies_at_the_rooms_level_and_all_water_gets_away(
         self, doc: Document

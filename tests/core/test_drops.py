@@ -4,7 +4,7 @@ import math
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
@@ -14,6 +14,7 @@ from calm_basin.core.geometry.surface import Facet, Surface
 from calm_basin.core.solve import solve
 from calm_basin.plan import plan_from
 from tests.plans import Document, channel, document, moved
+from tests.sweeps import examples
 
 
 @st.composite
@@ -45,7 +46,7 @@ def legs(draw: st.DrawFn) -> tuple[Document, bool]:
 
 
 class TrapTest(unittest.TestCase):
-    @settings(max_examples=50, deadline=None)
+    @examples(50)
     @given(legs())
     def test_a_wall_square_in_the_waters_way_is_a_trap_in_every_unit_and_turn(
         self, made: tuple[Document, bool]

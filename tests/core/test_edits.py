@@ -5,7 +5,7 @@ from itertools import pairwise
 from typing import get_args
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import LinearRing, LineString, Point, Polygon
 
@@ -25,6 +25,7 @@ from calm_basin.plan.edits import (
 )
 from calm_basin.units import MM_PER_INCH
 from tests.plans import Document, channel, document, moved, point, starting, tray
+from tests.sweeps import examples
 
 
 def made(turned: bool) -> Plan:
@@ -43,7 +44,7 @@ def made(turned: bool) -> Plan:
 
 
 class SplitTest(unittest.TestCase):
-    @settings(max_examples=20, deadline=None)
+    @examples(20)
     @given(st.integers(0, 3), st.booleans())
     def test_a_split_side_changes_nothing_of_the_floor(self, side: int, turned: bool) -> None:
         plan = made(turned)
@@ -59,7 +60,7 @@ class SplitTest(unittest.TestCase):
                 solve(plan, [at]).asked[0].height, solve(after, [at]).asked[0].height, places=4
             )
 
-    @settings(max_examples=20, deadline=None)
+    @examples(20)
     @given(st.integers(0, 3), st.booleans())
     def test_doors_stay_where_they_are(self, wall: int, turned: bool) -> None:
         plan = made(turned)
@@ -68,7 +69,7 @@ class SplitTest(unittest.TestCase):
         for was, now in zip(door_edges(plan.room), door_edges(after.room), strict=True):
             np.testing.assert_allclose(was, now, atol=1e-3)
 
-    @settings(max_examples=20, deadline=None)
+    @examples(20)
     @given(st.integers(0, 3), st.booleans(), st.sampled_from(["room", "shower"]))
     def test_taking_the_new_corner_away_gives_the_plan_back(
         self, side: int, turned: bool, which: str

@@ -5,7 +5,7 @@ import unittest
 
 import numpy as np
 import shapely
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from shapely.geometry import MultiPoint, Polygon
 
@@ -13,6 +13,7 @@ from calm_basin.core.falls import NoSurfaceError, floors_by_rim, rim_of, ring_of
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import plan_from
 from tests.plans import Document, channel, document, figures, moved, point, solved
+from tests.sweeps import examples
 
 
 def surface(doc: Document) -> Surface:
@@ -69,7 +70,7 @@ def points_in(floor: Surface, count: int = 200) -> np.ndarray:
 
 
 class EveryFloorDrainsTest(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(point_floors())
     def test_planes_tile_the_floor_and_meet(self, doc: Document) -> None:
         floor = surface(doc)
@@ -81,7 +82,7 @@ class EveryFloorDrainsTest(unittest.TestCase):
             self.assertAlmostEqual(own.max(), 0, places=6)
             self.assertAlmostEqual(own.min(), -floor.drop, places=6)
 
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(st.one_of(point_floors(), channel_floors()))
     def test_the_straight_way_to_the_drain_never_rises(self, doc: Document) -> None:
         floor = surface(doc)
@@ -92,7 +93,7 @@ class EveryFloorDrainsTest(unittest.TestCase):
             heights = heights[~np.isnan(heights)]
             self.assertLess(np.diff(heights).max(initial=-1), 1e-3 * floor.drop + 1e-6)
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(point_floors())
     def test_no_line_to_the_drain_is_flatter_than_asked(self, doc: Document) -> None:
         doc["shower"]["fall"]["measured"] = "corner_run"
@@ -109,7 +110,7 @@ class EveryFloorDrainsTest(unittest.TestCase):
         self.assertAlmostEqual(min(f.gradient for f in walls), 1 / 60, places=9)
         self.assertLessEqual(by_plane.drop, floor.drop + 1e-9)
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(point_floors())
     def test_gradients_by_place_are_those_of_the_surface(self, doc: Document) -> None:
         shower = plan_from(doc).shower
@@ -127,7 +128,7 @@ class EveryFloorDrainsTest(unittest.TestCase):
 
 
 class PaperDoesNotMatterTest(unittest.TestCase):
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(
         st.one_of(point_floors(), channel_floors()),
         st.floats(-180, 180),
@@ -150,7 +151,7 @@ class PaperDoesNotMatterTest(unittest.TestCase):
         names = [plane.name for plane in solved(doc).surface.planes]
         self.assertEqual(sorted(names), ["back", "entry", "left", "right"])
 
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(st.floats(0.5, 1.6))
     def test_scaling_the_shower_scales_the_drop(self, scale: float) -> None:
         doc = document()
@@ -240,7 +241,7 @@ class ContourTest(unittest.TestCase):
                 fitting = [choice for choice in choices if deep / choice <= 10]
                 self.assertAlmostEqual(floor.contour_interval, min(fitting), msg=f"{unit} {asked}")
 
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(point_floors(), st.floats(0.05, 0.95))
     def test_contours_lie_on_the_surface_and_close(self, doc: Document, share: float) -> None:
         floor = surface(doc)

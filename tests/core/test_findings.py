@@ -5,7 +5,7 @@ import unittest
 from pathlib import Path
 from typing import Any, get_args
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from calm_basin.core.answer.changes import changed
@@ -16,8 +16,8 @@ from calm_basin.demo import demo_plans
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.rules import TITLES, rule_sets
 from calm_basin.rules.ruleset import FactTopic, LimitTopic, SpaceTopic
-from tests.core.test_falls import channel_floors, point_floors
 from tests.plans import Document, channel, document, layers, point, solved, ways_of
+from tests.sweeps import each, examples
 
 ROOT = Path(__file__).parents[2]
 
@@ -65,7 +65,7 @@ class CuresTest(unittest.TestCase):
         """Make every cure of every finding; return how many there were."""
         plan = plan_from(doc)
         tried = 0
-        for finding in solve(plan).findings:
+        for finding in each(solve(plan).findings):
             for cure in finding.cures:
                 after = solve(changed(plan, cure.changes))
                 still = [
@@ -78,21 +78,6 @@ class CuresTest(unittest.TestCase):
                     self.assertFalse(still, f"{cure.text} left {finding.title}")
                 tried += 1
         return tried
-
-    @settings(max_examples=25, deadline=None)
-    @given(
-        st.one_of(point_floors(), channel_floors()),
-        st.sampled_from(["us-dwelling", "uk"]),
-        st.floats(5, 40),
-        st.floats(0, 40),
-    )
-    def test_every_cure_cures_its_finding(
-        self, doc: Document, rules: str, bed: float, down: float
-    ) -> None:
-        doc["rule_set"] = rules
-        doc["shower"]["former"] = {"kind": "bed", "least_thickness": bed}
-        doc["shower"]["set_down"] = down
-        self.cured(doc)
 
     def test_each_kind_of_finding_has_a_cure_that_cures(self) -> None:
         slab = document()
@@ -128,7 +113,7 @@ class CuresTest(unittest.TestCase):
 
 
 class DepthTest(unittest.TestCase):
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(st.floats(0, 60), st.floats(0.1, 40))
     def test_a_deeper_bed_never_needs_less_recess(self, bed: float, more: float) -> None:
         first, second = (
@@ -176,7 +161,7 @@ class DepthTest(unittest.TestCase):
 class WorkingTest(unittest.TestCase):
     def test_every_key_figure_carries_its_working(self) -> None:
         for plan in demo_plans():
-            for name, figure in solve(plan).figures:
+            for name, figure in each(solve(plan).figures):
                 with self.subTest(job=plan.job.name, figure=name):
                     self.assertTrue(figure.working.formula)
                     self.assertTrue(figure.working.source)

@@ -6,13 +6,14 @@ import unittest
 from itertools import pairwise
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.rules import drain_families, rule_sets
 from tests.plans import Document, channel, document, moved, point, tray, wet_room
+from tests.sweeps import examples
 
 places = st.tuples(st.floats(-300, 2500), st.floats(-300, 2000)).map(list)
 
@@ -82,7 +83,7 @@ def hostile(draw: st.DrawFn) -> Document:
 
 
 class HostileFloorsTest(unittest.TestCase):
-    @settings(max_examples=20, deadline=None)
+    @examples(20)
     @given(hostile())
     def test_each_is_answered_and_agrees_with_itself(self, doc: Document) -> None:
         try:

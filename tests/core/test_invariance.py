@@ -146,13 +146,13 @@ class InvarianceTest(unittest.TestCase):
 
     def test_units_change_the_words_and_nothing_else(self) -> None:
         for plan in demo_plans():
+            bare = plan.model_dump(mode="json")
+            bare["survey"]["levels"] = []
+            first = solve(plan_from(bare))
             for length in ("mm", "cm", "in", "ft"):
-                document_ = plan.model_dump(mode="json") | {"display": {"length": length}}
-                document_["survey"]["levels"] = []
-                other = solve(plan_from(document_))
-                bare = plan.model_dump(mode="json")
-                bare["survey"]["levels"] = []
-                first = solve(plan_from(bare))
+                if length == plan.display.length:
+                    continue
+                other = solve(plan_from(bare | {"display": {"length": length}}))
                 for (name, was), (_, now) in zip(first.figures, other.figures, strict=True):
                     self.assertEqual(was.value, now.value, name)
                 codes = [

@@ -2,12 +2,13 @@
 
 import unittest
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from calm_basin.formats.levels_csv import read_levels, write_levels
 from calm_basin.plan.survey import HeightReading, ShimReading, StaffReading
 from calm_basin.units import Display
+from tests.sweeps import examples
 
 UNITS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
 """Millimetres in each unit: the international inch is 25.4 mm (ISO 80000-3, from memory)."""
@@ -28,7 +29,7 @@ def heights(text: str, display: Display) -> list[float]:
 
 
 class UnitsTest(unittest.TestCase):
-    @settings(max_examples=80, deadline=None)
+    @examples(80)
     @given(rows, st.sampled_from(list(UNITS)), st.sampled_from(list(UNITS)), st.booleans())
     def test_the_heading_says_the_unit_else_the_screen_does(
         self, table: list[tuple[float, float, float]], heading: str, screen: str, commas: bool

@@ -7,7 +7,7 @@ from math import cos, pi, sin
 
 import numpy as np
 import shapely
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
@@ -21,6 +21,7 @@ from calm_basin.core.geometry.surface import Facet, Surface
 from calm_basin.plan import plan_from
 from tests.core.test_arrangements import arrangements
 from tests.plans import L_SHAPE, Document, document, point
+from tests.sweeps import examples
 
 RIM = np.array([[-60.0, -60], [60, -60], [60, 60], [-60, 60]])
 
@@ -69,7 +70,7 @@ def lowest_by_trying_all(outline: Ring, heights: np.ndarray, drop: float) -> flo
 
 
 class StretchedTest(unittest.TestCase):
-    @settings(max_examples=12, deadline=None)
+    @examples(12)
     @given(stars(), st.floats(0, 20))
     def test_is_the_lowest_of_all_ways_to_join_both_lines(self, outline: Ring, rise: float) -> None:
         assume(len(outline.points) <= 6)
@@ -81,7 +82,7 @@ class StretchedTest(unittest.TestCase):
         brute = lowest_by_trying_all(outline, heights, 15.0)
         self.assertAlmostEqual(volume / brute, 1, places=6)
 
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(stars())
     def test_covers_the_floor_and_keeps_both_lines(self, outline: Ring) -> None:
         facets = stretched(outline, np.zeros(len(outline.points)), RIM, 15.0)
@@ -102,7 +103,7 @@ class StretchedTest(unittest.TestCase):
 
 
 class EvenTest(unittest.TestCase):
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(st.floats(-500, 500), st.floats(-400, 400), st.floats(0, 90))
     def test_planes_touch_the_cone_from_below(self, x: float, y: float, turn: float) -> None:
         shape = shapely.affinity.rotate(box(-50, -30, 50, 30), turn, origin=(0, 0))
@@ -129,7 +130,7 @@ class EvenTest(unittest.TestCase):
         self.assertEqual([f.name for f in raised_to(floor, ((0.0, 0.0, -1.0),), "x")], ["low"])
         self.assertEqual([f.name for f in raised_to(floor, ((0.0, 0.0, 1.0),), "x")], ["x"])
 
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(st.floats(-1, 1), st.floats(-1, 1), st.floats(-2000, 2000))
     def test_a_floor_is_parted_without_rest(self, a: float, b: float, c: float) -> None:
         shapes = [box(0, 0, 700, 300), Polygon([(0, 400), (900, 500), (100, 900)])]
@@ -165,7 +166,7 @@ class GridTest(unittest.TestCase):
         ways = [Exit(np.array([[0.0, 900.0], [1500.0, 900.0]]), 5.0)] if exits else []
         return surface, grid_of(surface, ways, spacing)
 
-    @settings(max_examples=25, deadline=None)
+    @examples(25)
     @given(arrangements(), st.sampled_from([15.0, 40.0]))
     def test_cells_hold_the_floor_and_its_lowest_heights(self, doc: Document, size: float) -> None:
         try:

@@ -6,10 +6,9 @@ from typing import Any
 
 from calm_basin.core.answer.result import Change
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import plan_from
-from tests.plans import L_SHAPE, Document, channel, document, point, solved, tray, ways_of, wet_room
+from tests.plans import L_SHAPE, Document, channel, document, point, solved, tray, wet_room
 
 
 def with_changes(doc: Document, changes: tuple[Change, ...]) -> Document:
@@ -58,41 +57,13 @@ class OffersTest(unittest.TestCase):
             return solved(with_changes(doc, changes))
         raise AssertionError("unreachable")
 
-    def test_every_cure_mends_what_it_is_offered_for(self) -> None:
-        tried = 0
-        for doc in documents():
-            for finding in solved(doc).findings:
-                for cure in finding.cures:
-                    after = self.put(doc, cure.changes, f"{finding.code}: {cure.text}")
-                    same = [
-                        f
-                        for f in after.findings
-                        if (f.code, f.applies_to) == (finding.code, finding.applies_to)
-                    ]
-                    self.assertEqual(same, [], f"{doc['job']['name']}: {cure.text}")
-                    tried += 1
-        self.assertGreater(tried, 40)
-
     def test_every_arrangement_can_be_chosen(self) -> None:
+        tried = 0
         for doc in documents():
             for choice in solved(doc).arrangements:
                 if choice.changes:
                     after = self.put(doc, choice.changes, choice.code)
                     chosen = [c.code for c in after.arrangements if c.chosen]
                     self.assertIn(choice.code, chosen)
-
-    def test_every_way_to_the_depth_can_be_taken(self) -> None:
-        for doc in documents():
-            for way in ways_of(doc):
-                if way.changes:
-                    after = self.put(doc, way.changes, way.code)
-                    if way.enough:
-                        self.assertEqual(after.figures.recess_left_to_find.text, "nothing")
-
-    def test_nothing_is_offered_that_is_there_already(self) -> None:
-        for doc in documents():
-            plan = plan_from(doc)
-            for finding in solve(plan).findings:
-                for cure in finding.cures:
-                    changed = plan_from(with_changes(doc, cure.changes))
-                    self.assertNotEqual(changed, plan, cure.text)
+                    tried += 1
+        self.assertGreater(tried, 100)

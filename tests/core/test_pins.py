@@ -5,7 +5,7 @@ import unittest
 
 import numpy as np
 import shapely
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from calm_basin.core.falls import NoSurfaceError, surface_of
@@ -16,6 +16,7 @@ from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, plan_from
 from tests.core.test_arrangements import arrangements
 from tests.plans import L_SHAPE, Document, channel, document, moved, point, tray, wet_room
+from tests.sweeps import each, examples
 
 
 def pinned(doc: Document) -> PinsResult:
@@ -25,7 +26,7 @@ def pinned(doc: Document) -> PinsResult:
 
 
 class RoundingTest(unittest.TestCase):
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(arrangements(), st.sampled_from([1.0, 25.4 / 32, 25.4 / 16]), st.booleans())
     def test_on_a_level_base_nothing_is_turned_and_no_pin_is_far_off(
         self, doc: Document, unit: float, turned: bool
@@ -45,12 +46,12 @@ class RoundingTest(unittest.TestCase):
         np.testing.assert_allclose(cut.heights / unit, np.round(cut.heights / unit), atol=1e-9)
         self.assertLessEqual(np.abs(cut.heights - tops).max(), unit + 1e-9)
         self.assertGreaterEqual(cut.heights.min(), 12.3 - 1e-9)
-        for a, b in pairs:
+        for a, b in each(pairs):
             self.assertGreaterEqual((cut.heights[a] - cut.heights[b]) * (tops[a] - tops[b]), -1e-9)
             if abs(tops[a] - tops[b]) < 1e-9:
                 self.assertEqual(cut.heights[a], cut.heights[b])
 
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(st.integers(0, 2**20), st.sampled_from([1.0, 25.4 / 16]), st.floats(0.1, 3))
     def test_on_a_rough_base_what_is_turned_is_told_and_cannot_be_helped(
         self, seed: int, unit: float, rough: float
@@ -98,7 +99,7 @@ class RoundingTest(unittest.TestCase):
 
 
 class RimTest(unittest.TestCase):
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(st.integers(0, 14), st.integers(0, 2**16), st.sampled_from([0.0, 22.0, -100.0]))
     def test_rim_pins_are_the_least_bed_beside_slanted_walls(
         self, lean: int, seed: int, turn: float
@@ -133,6 +134,9 @@ class LayoutTest(unittest.TestCase):
         doc = document()
         solution = solve(plan_from(doc), parts=("pins",))
         drop = solution.figures.drop_at_drain.value
+        kinds = [pin.kind for pin in solution.pins.pins]
+        each(kind for kind in kinds if kind == "rim")
+        each(kind for kind in kinds if kind == "edge")
         for pin in solution.pins.pins:
             if pin.kind == "rim":
                 self.assertAlmostEqual(pin.height, 12, places=6)
@@ -160,7 +164,7 @@ class LayoutTest(unittest.TestCase):
 
     def test_imperial_pins_are_cut_to_a_sixteenth(self) -> None:
         result = pinned(document() | {"display": {"length": "in"}})
-        for pin in result.pins:
+        for pin in each(result.pins):
             sixteenths = pin.cut / 25.4 * 16
             self.assertAlmostEqual(sixteenths, round(sixteenths), places=6)
         self.assertIn('"', result.pins[0].text)
@@ -194,13 +198,13 @@ def result_unit(result: PinsResult) -> float:
 
 
 class CheckCardTest(unittest.TestCase):
-    @settings(max_examples=25, deadline=None)
+    @examples(25)
     @given(arrangements())
     def test_lines_run_from_the_rim_to_the_wall_and_rise(self, doc: Document) -> None:
         solution = solve(plan_from(doc), parts=("pins",))
         assume(solution.complete)
         floor = surface_of(plan_from(doc))
-        for line in solution.pins.lines:
+        for line in each(solution.pins.lines):
             start, end = shapely.Point(line.start), shapely.Point(line.end)
             self.assertLess(start.distance(floor.rim), 0.01)
             if len(floor.rims) == 1:

@@ -3,7 +3,7 @@
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from scipy.interpolate import LinearNDInterpolator
 from shapely.geometry import LineString, Polygon
@@ -11,6 +11,7 @@ from shapely.geometry import LineString, Polygon
 from calm_basin.core.geometry.relief import Relief
 from calm_basin.core.survey.floor import SubFloor
 from calm_basin.plan.survey import HeightReading
+from tests.sweeps import examples
 
 Room = list[tuple[float, float]]
 
@@ -87,7 +88,7 @@ def widest_by_trying(floor: SubFloor, room: Room, length: float) -> float:
 
 
 class ReliefTest(unittest.TestCase):
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(read_rooms(), st.sampled_from([17.0, 90.0, -123.4]))
     def test_a_turned_room_has_the_same_floor(
         self, read: tuple[np.ndarray, Room], turn: float
@@ -101,7 +102,7 @@ class ReliefTest(unittest.TestCase):
         here, there = first.heights(probes)[0], second.heights(probes @ spinning(turn).T)[0]
         np.testing.assert_allclose(here, there, atol=1e-6)
 
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(st.integers(0, 2**20))
     def test_among_scattered_readings_it_is_scipys_interpolation(self, seed: int) -> None:
         rng = np.random.default_rng(seed)
@@ -130,7 +131,7 @@ class ReliefTest(unittest.TestCase):
             heights, _ = relief.heights(ring)
             self.assertLess(np.abs(np.diff(heights)).max(), 0.4)
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(read_rooms(), st.integers(0, 180))
     def test_extremes_under_a_shower_are_exact(
         self, read: tuple[np.ndarray, Room], turn: int
@@ -153,7 +154,7 @@ class ReliefTest(unittest.TestCase):
 
 
 class StraightedgeTest(unittest.TestCase):
-    @settings(max_examples=8, deadline=None)
+    @examples(4)
     @given(read_rooms(), st.sampled_from([1200.0, 2000.0, 3048.0]))
     def test_no_edge_that_is_tried_gapes_wider(
         self, read: tuple[np.ndarray, Room], length: float
@@ -167,7 +168,7 @@ class StraightedgeTest(unittest.TestCase):
         gaps = floor.under_edge(np.array(found.start), np.array(found.end), 241)
         self.assertGreaterEqual(gaps.max(), found.gap * 0.97)
 
-    @settings(max_examples=12, deadline=None)
+    @examples(12)
     @given(st.integers(1, 3), st.floats(-180, 180))
     def test_a_dip_beside_a_wall_is_found_in_a_turned_room(self, row: int, turn: float) -> None:
         # One reading of a grid lies 9 mm low at the wall; by hand the edge rests on its neighbours.

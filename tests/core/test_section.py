@@ -3,7 +3,7 @@
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
@@ -18,6 +18,7 @@ from calm_basin.plan import plan_from
 from calm_basin.plan.floor import JoistFloor
 from tests.core.test_falls import channel_floors, point_floors
 from tests.plans import channel, document, layers, moved, point, solved, ways_of
+from tests.sweeps import each, examples
 
 
 def bands(solution: Solution, kind: str) -> list[Band]:
@@ -125,7 +126,7 @@ class BandsTest(unittest.TestCase):
         self.assertAlmostEqual(tops[0], solution.figures.base_level.value)
         self.assertAlmostEqual(tops[1], 0)
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(st.one_of(point_floors(), channel_floors()), st.floats(-180, 180), st.floats(0, 60))
     def test_every_plan_can_be_cut(self, doc: dict, turn: float, bed: float) -> None:
         doc["shower"]["former"] = {"kind": "bed", "least_thickness": bed}
@@ -146,7 +147,7 @@ class BandsTest(unittest.TestCase):
         self.assertIn("0", [tick.text for tick in ticks])
         inches = document()
         inches["display"] = {"length": "in"}
-        for tick in solved(inches).section.ticks:
+        for tick in each(solved(inches).section.ticks):
             self.assertAlmostEqual(tick.height / 6.35, round(tick.height / 6.35))
 
 
@@ -168,7 +169,7 @@ class JoistsTest(unittest.TestCase):
         shapes = joists_under(floor, self.OUTLINE)
         self.assertEqual([round(shape.area) for shape in shapes], [25 * 2400] * 2)
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(st.floats(-360, 360), st.floats(200, 800), st.floats(-2000, 2000))
     def test_cover_their_share_of_any_room(self, turn: float, centres: float, first: float) -> None:
         floor = JoistFloor(
@@ -222,10 +223,10 @@ class WaysTest(unittest.TestCase):
 
 
 class ArrangementsTest(unittest.TestCase):
-    @settings(max_examples=40, deadline=None)
+    @examples(12)
     @given(st.one_of(point_floors(), channel_floors()))
     def test_every_arrangement_on_offer_fits(self, doc: dict) -> None:
-        for choice in solved(doc).arrangements:
+        for choice in each(solved(doc).arrangements, 4):
             shower = doc["shower"] | {
                 change.path.rsplit("/", 1)[1]: change.value
                 for change in choice.changes

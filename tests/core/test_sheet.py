@@ -7,7 +7,7 @@ import unittest
 from pathlib import Path
 
 from click.testing import CliRunner
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pypdf import PdfReader
 from reportlab.pdfbase.pdfmetrics import getFont
@@ -23,6 +23,7 @@ from calm_basin.formats.sheet.style import PLAIN
 from calm_basin.plan import Plan, plan_from
 from tests.plans import document, moved, point, starting
 from tests.reference.test_access_limits import roomy
+from tests.sweeps import examples
 
 POINT = 25.4 / 72
 """Millimetres to a point: 72 of them make an inch (PDF, ISO 32000-1, 8.3.2.3; from memory)."""
@@ -30,7 +31,11 @@ POINT = 25.4 / 72
 
 def made(plan: Plan, **options: object) -> tuple[PdfReader, Solution]:
     solution = solve(plan, parts=parts_of())
-    return PdfReader(io.BytesIO(write_sheet(plan, solution, **options))), solution  # type: ignore[arg-type]
+    return printed(plan, solution, **options), solution
+
+
+def printed(plan: Plan, solution: Solution, **options: object) -> PdfReader:
+    return PdfReader(io.BytesIO(write_sheet(plan, solution, **options)))  # type: ignore[arg-type]
 
 
 def words(reader: PdfReader) -> str:
@@ -40,9 +45,10 @@ def words(reader: PdfReader) -> str:
 class SheetTest(unittest.TestCase):
     def test_every_demo_job_on_both_papers(self) -> None:
         for plan in demo_plans():
+            solution = solve(plan, parts=parts_of())
             # A4 is 210 × 297 mm (ISO 216), Letter 8.5 × 11 in (ANSI Y14.1); from memory.
             for paper, size in (("a4", (210, 297)), ("letter", (215.9, 279.4))):
-                reader, solution = made(plan, paper=paper, made="25 November 2026")
+                reader = printed(plan, solution, paper=paper, made="25 November 2026")
                 for page in reader.pages:
                     self.assertAlmostEqual(float(page.mediabox.width) * POINT, size[0], delta=0.1)
                     self.assertAlmostEqual(float(page.mediabox.height) * POINT, size[1], delta=0.1)
@@ -125,8 +131,9 @@ class SheetTest(unittest.TestCase):
 
     def test_pages_are_chosen_by_name(self) -> None:
         plan = demo_plans()[0]
+        solution = solve(plan, parts=parts_of())
         for page in PAGES:
-            reader, _ = made(plan, pages=[page.name])
+            reader = printed(plan, solution, pages=[page.name])
             self.assertIn(page.title, reader.pages[0].extract_text())
         with self.assertRaisesRegex(UnknownPageError, "plan, section"):
             made(plan, pages=["poster"])
@@ -152,7 +159,7 @@ class SheetTest(unittest.TestCase):
 
 
 class ScaleTest(unittest.TestCase):
-    @settings(max_examples=25, deadline=None)
+    @examples(25)
     @given(st.integers(1200, 9000), st.integers(1200, 9000), st.booleans())
     def test_lengths_are_true_to_the_scale_that_is_stated(
         self, wide: int, deep: int, mirror: bool
@@ -194,7 +201,7 @@ class ScaleTest(unittest.TestCase):
 
 
 class PinPlaceTest(unittest.TestCase):
-    @settings(max_examples=10, deadline=None)
+    @examples(10)
     @given(st.integers(0, 359), st.booleans())
     def test_pins_stand_where_their_two_walls_say(self, turn: int, mirror: bool) -> None:
         plan = plan_from(moved(document(), turn=turn, mirror=mirror))

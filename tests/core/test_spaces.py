@@ -5,7 +5,7 @@ import unittest
 
 import numpy as np
 import shapely
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from scipy import ndimage
 from shapely.geometry import LineString, Polygon
@@ -29,6 +29,7 @@ from calm_basin.plan.room import Door, Fixture, Room
 from tests.core.test_access import clearance, coded, rooms
 from tests.plans import Document, moved, solved
 from tests.reference.test_access_limits import fixture, roomy
+from tests.sweeps import examples
 
 CELL = 15.0
 """The brute force looks at places so far apart, mm."""
@@ -41,7 +42,7 @@ def free(room: Room) -> shapely.Geometry:
 class WayTest(unittest.TestCase):
     """Ways from a wall's opening to another: discs on a grid, joined where they touch."""
 
-    @settings(max_examples=200, deadline=None)
+    @examples(70)
     @given(rooms())
     def test_as_wide_as_by_brute_force(self, room: Room) -> None:
         corners = np.array(room.outline)
@@ -70,7 +71,7 @@ class WayTest(unittest.TestCase):
         if tight > CELL:
             self.assertTrue(joined(tight, tight + 2 * CELL), wide)
 
-    @settings(max_examples=100, deadline=None)
+    @examples(50)
     @given(rooms())
     def test_its_line_is_free_and_its_narrowest_place_is_one(self, room: Room) -> None:
         corners = np.array(room.outline)
@@ -97,7 +98,7 @@ class WayTest(unittest.TestCase):
 
 
 class RectangleTest(unittest.TestCase):
-    @settings(max_examples=200, deadline=None)
+    @examples(70)
     @given(rooms(), st.floats(200, 1200), st.floats(200, 1200), st.randoms(use_true_random=False))
     def test_middles_are_those_of_rectangles_on_the_floor(
         self, room: Room, wide: float, deep: float, random: object
@@ -118,7 +119,7 @@ class RectangleTest(unittest.TestCase):
             elif not floor.covers(box(-2 * ON_EDGE)):
                 self.assertFalse(middles.covers(place))
 
-    @settings(max_examples=200, deadline=None)
+    @examples(70)
     @given(rooms(), st.floats(200, 1400), st.floats(200, 1400), st.floats(0, 2 * math.pi))
     def test_starts_along_a_frame(self, room: Room, wide: float, deep: float, angle: float) -> None:
         floor = free(room)

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapely import affinity
 from shapely.geometry import Point, Polygon, box
@@ -25,6 +25,7 @@ from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import drain_families, rule_sets
 from tests.plans import Document, channel, document, moved, point, starting, tray
+from tests.sweeps import each, examples
 
 FAMILIES = drain_families()
 POINT = [name for name, family in FAMILIES.items() if family.drain == "point"]
@@ -84,9 +85,9 @@ def reach_across(shape: Polygon, across: np.ndarray) -> tuple[float, float]:
 
 
 class ClashTest(unittest.TestCase):
-    @settings(max_examples=500, deadline=None)
+    @examples(200, least=100)
     @given(floors())
-    def test_by_how_much_it_lies_on_each_joist(self, doc: Document) -> None:
+    def test_by_how_much_it_lies_on_each_joist(self, doc: Document) -> int:
         """Joists are strips without end: a shape is in the way by how far its extent across them
         reaches into one's."""
         plan = plan_from(doc)
@@ -123,12 +124,13 @@ class ClashTest(unittest.TestCase):
         found = [(one.way.part, one.by) for one in met(plan, surface, drain)]
         near = [by for _, by in expected if by < ON_EDGE + 0.2]
         if near:
-            return
+            return 0
         self.assertEqual(sorted(n for n, _ in found), sorted(n for n, _ in expected))
         for (_, one), (_, other) in zip(sorted(found), sorted(expected), strict=True):
             self.assertAlmostEqual(one, other, delta=0.1)
+        return len(found)
 
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(floors(), st.floats(-180, 180), st.booleans())
     def test_turning_and_mirroring_change_nothing(
         self, doc: Document, turn: float, mirror: bool
@@ -229,15 +231,17 @@ class ClashTest(unittest.TestCase):
 
 
 class CuresTest(unittest.TestCase):
-    @settings(max_examples=40, deadline=None)
+    @examples(40, least=30)
     @given(floors())
-    def test_each_cure_gets_the_drain_out_of_the_way(self, doc: Document) -> None:
-        plan = plan_from(doc)
+    def test_each_cure_gets_the_drain_out_of_the_way(self, doc: Document) -> int:
+        plan, tried = plan_from(doc), 0
         for finding in solve(plan).findings:
             if finding.code != "drain_on_timber":
                 continue
             for cure in finding.cures:
                 self.assertNotIn("drain_on_timber", codes(solve(changed(plan, cure.changes))))
+                tried += 1
+        return tried
 
     def test_a_drain_over_an_i_joist(self) -> None:
         """No, why, and the nearest place that will do."""
@@ -268,7 +272,7 @@ class CuresTest(unittest.TestCase):
     def test_turning_to_a_channel_takes_a_family_for_it(self) -> None:
         doc = under(document(drain=point(750, 1350)))
         solution = solve(plan_from(doc))
-        for arrangement in solution.arrangements:
+        for arrangement in each(solution.arrangements, 4):
             mended = changed(plan_from(doc), arrangement.changes)
             assert mended.waste.family is not None
             self.assertEqual(mended.waste.family.drain, mended.shower.drain.kind)
@@ -326,9 +330,9 @@ class SlabTest(unittest.TestCase):
 
 
 class CutSheetTest(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @examples(60, least=20)
     @given(floors())
-    def test_pieces_and_joists_make_up_the_opening(self, doc: Document) -> None:
+    def test_pieces_and_joists_make_up_the_opening(self, doc: Document) -> int:
         plan = plan_from(doc)
         solution = solve(plan)
         assert solution.structure is not None
@@ -336,7 +340,7 @@ class CutSheetTest(unittest.TestCase):
         recess = solution.figures.recess_needed.value or 0
         self.assertEqual(sheet is not None, recess > 1e-6)
         if sheet is None:
-            return
+            return 0
         zone = Polygon(plan.shower.outline)
         joists = shapely.union_all(
             [t.outline for t in timbers_of(plan) if t.kind == "joist"]
@@ -359,6 +363,7 @@ class CutSheetTest(unittest.TestCase):
                 hole = Point(plan.shower.drain.centre)  # type: ignore[union-attr]
                 line = shapely.LineString([bar.start, bar.end])
                 self.assertGreaterEqual(line.distance(hole), plan.waste.family.blocking - 0.1, at)
+        return 1
 
     def test_plates_at_walls_and_timber_under_the_edge_that_stays(self) -> None:
         """By hand: a shower 1500 × 900 in the back left corner, joists up the plan at 200, 600,

@@ -4,7 +4,7 @@ import math
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import Point, Polygon, box
 
@@ -19,6 +19,7 @@ from calm_basin.devices.laser import SimulatedLaser
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.survey import HeightReading, Pour, Reading, ShimReading, StaffReading
 from tests.plans import Document, document, solved
+from tests.sweeps import examples
 
 ROOM = box(0, 0, 2400, 1800)
 INCH = 25.4
@@ -98,7 +99,7 @@ class ReadingsTest(unittest.TestCase):
         _, read = floor.heights(np.array([[900.0, 800.0], [2300.0, 100.0]]))
         self.assertEqual(read.tolist(), [True, False])
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(
         st.lists(
             st.tuples(st.floats(-500, 3000), st.floats(-500, 2500), st.floats(-40, 40)),
@@ -145,7 +146,7 @@ class FlatnessTest(unittest.TestCase):
         self.assertAlmostEqual(gaps.max(), 0, places=6)
         self.assertGreater(floor.crown, floor.dish)
 
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(st.lists(st.floats(-10, 10), min_size=8, max_size=8))
     def test_a_gap_is_never_negative_and_ends_touch_or_less(self, values: list[float]) -> None:
         rows = [(300.0 * i, 200.0 * (i % 3), z) for i, z in enumerate(values)]

@@ -39,6 +39,7 @@ from calm_basin.rules import (
     written_system,
 )
 from tests.plans import document, moved, point
+from tests.sweeps import some
 
 WHY = {
     "fall_over_most": "round a point drain the short planes fall more than the tray's longest run",
@@ -327,7 +328,7 @@ class AnyRoomTest(unittest.TestCase):
         """Systems in showers by chance, against the same shower not turned and in mm: the same
         recess, the same cuts and the same things against it."""
         chance, checked = random.Random(11), 0
-        for seed in range(12):
+        for seed in range(some(5)):
             wide, deep = chance.uniform(850, 1700), chance.uniform(850, 1500)
             x = chance.choice([62.1, wide - 62.1, wide / 2])
             y = chance.choice([62.1, deep - 62.1, deep / 2])
@@ -350,7 +351,7 @@ class AnyRoomTest(unittest.TestCase):
                     codes = [{w.code for w in s.ways.listed} if s.ways else None for s in solved]
                     self.assertEqual(*codes)
                     checked += 1
-        self.assertGreater(checked, 45)
+        self.assertGreater(checked, 4 * some(5))
 
 
 def cut_of(plan: Plan) -> list[float]:

@@ -5,7 +5,7 @@ import re
 import unittest
 
 import numpy as np
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
@@ -15,6 +15,7 @@ from calm_basin.core.survey.tape import adjust, angle_text, corners_of
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.survey import Diagonal, Tape, TapedWall
 from tests.plans import Document, document, solved
+from tests.sweeps import examples
 
 INCH = 25.4
 
@@ -45,7 +46,7 @@ sizes = st.one_of(
 class SpareTest(unittest.TestCase):
     """How many measures more than are needed decides what can be told (adjustment computation)."""
 
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(sizes, st.integers(0, 5), st.floats(60, 150), st.booleans())
     def test_one_spare_measure_tells_that_and_not_which(
         self, size: tuple[float, float], wrong: int, by: float, less: bool
@@ -63,7 +64,7 @@ class SpareTest(unittest.TestCase):
         for name in ("wall 1", "wall 2", "wall 3", "wall 4", "diagonal"):
             self.assertIn(name, f"{blunder.title} {blunder.detail}".lower())
 
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(sizes, st.integers(0, 3), st.floats(80, 150))
     def test_with_square_corners_and_both_diagonals_no_other_wall_is_accused(
         self, size: tuple[float, float], wrong: int, by: float
@@ -81,7 +82,7 @@ class SpareTest(unittest.TestCase):
         assert blunder is not None
         self.assertIn(f"wall {wrong + 1}", f"{blunder.title} {blunder.detail}".lower())
 
-    @settings(max_examples=20, deadline=None)
+    @examples(20)
     @given(sizes, st.integers(0, 1), st.booleans())
     def test_what_the_measures_leave_open_is_not_put_on_the_plan(
         self, size: tuple[float, float], count: int, square: bool
@@ -98,7 +99,7 @@ class SpareTest(unittest.TestCase):
 
 
 class CornerTest(unittest.TestCase):
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(st.lists(st.floats(-40, 40), min_size=12, max_size=12), st.floats(0, 360))
     def test_angles_add_up_and_an_inner_corner_says_both(
         self, offs: list[float], turn: float

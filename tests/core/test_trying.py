@@ -2,7 +2,7 @@
 
 import unittest
 
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from calm_basin.core.answer.changes import changed
@@ -12,8 +12,10 @@ from calm_basin.core.systems.fitting import fitted
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import build_systems, drain_families
+from tests.core.test_falls import channel_floors, point_floors
 from tests.core.test_offers import documents
 from tests.plans import Document, channel, document, point, solved, tray, wet_room
+from tests.sweeps import examples
 
 
 def stops(solution: Solution) -> dict[tuple[str, str, str], float]:
@@ -66,7 +68,9 @@ class OpensNothingTest(unittest.TestCase):
         cautions = {f.title for f in before.findings}
         for finding in before.findings:
             for cure in finding.cures:
-                after = solve(changed(plan, cure.changes))
+                mended = changed(plan, cure.changes)
+                self.assertNotEqual(mended, plan, cure.text)
+                after = solve(mended)
                 self.assertTrue(after.complete)
                 now = stops(after)
                 if before.complete:
@@ -82,18 +86,33 @@ class OpensNothingTest(unittest.TestCase):
                 tried += 1
         return tried
 
-    @settings(max_examples=30, deadline=None)
+    @examples(30, least=60)
     @given(plans())
-    def test_no_cure_opens_a_stop_and_every_caution_is_said(self, doc: Document) -> None:
+    def test_no_cure_opens_a_stop_and_every_caution_is_said(self, doc: Document) -> int:
         try:
             plan = plan_from(doc)
         except PlanError:
             assume(False)
-        self.held(plan, solve(plan))
+        return self.held(plan, solve(plan))
+
+    @examples(25, least=50)
+    @given(
+        st.one_of(point_floors(), channel_floors()),
+        st.sampled_from(["us-dwelling", "uk"]),
+        st.floats(5, 40),
+        st.floats(0, 40),
+    )
+    def test_nor_in_showers_of_any_shape(
+        self, doc: Document, rules: str, bed: float, down: float
+    ) -> int:
+        doc["rule_set"] = rules
+        doc["shower"]["former"] = {"kind": "bed", "least_thickness": bed}
+        doc["shower"]["set_down"] = down
+        plan = plan_from(doc)
+        return self.held(plan, solve(plan))
 
     def test_of_the_demo_and_all_arrangements_too(self) -> None:
-        tried = sum(self.held(plan, solve(plan)) for plan in demo_plans())
-        tried += sum(self.held(plan, solve(plan)) for plan in map(plan_from, documents()))
+        tried = sum(self.held(plan, solve(plan)) for plan in map(plan_from, documents()))
         self.assertGreater(tried, 40)
 
     def test_of_plans_that_a_system_filled(self) -> None:
@@ -139,7 +158,7 @@ class OpensNothingTest(unittest.TestCase):
 class DirectionTest(unittest.TestCase):
     """A step binds both ways and says which way it goes."""
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(st.integers(0, 40), st.integers(0, 40))
     def test_packed_up_and_set_down(self, raised: int, down: int) -> None:
         doc = document(former=tray(45, raised=raised), set_down=down) | {"rule_set": "uk"}
@@ -167,7 +186,7 @@ class DirectionTest(unittest.TestCase):
 class BuiltInFallTest(unittest.TestCase):
     """Trays and panels have their own fall, whatever is asked for or packed under them."""
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(st.integers(10, 40), st.integers(0, 12), st.sampled_from([1 / 60, 1 / 40, 1 / 25]))
     def test_packing_does_not_thicken_a_tray(self, edge: int, raised: int, fall: float) -> None:
         doc = document(former=tray(edge, raised=raised), fall={"asked": fall})
@@ -176,7 +195,7 @@ class BuiltInFallTest(unittest.TestCase):
         codes = [f.code for f in solved(doc).findings]
         self.assertEqual("tray_too_thin" in codes, edge <= run * fall)
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(st.integers(12, 45), st.integers(600, 1500), st.sampled_from([1 / 100, 1 / 48, 1 / 30]))
     def test_panels_decide_the_fall(self, thick: int, length: int, asked: float) -> None:
         panels = {"kind": "panels", "thin_edge": 6, "thick_edge": thick, "length": length}
@@ -191,7 +210,7 @@ class BuiltInFallTest(unittest.TestCase):
         span = next(s for s in solution.corridor.spans if s.label == "Fall of the panels")
         self.assertAlmostEqual(span.now, own)
 
-    @settings(max_examples=20, deadline=None)
+    @examples(20)
     @given(st.floats(0, 12), st.floats(0, 8))
     def test_a_packed_tray_in_a_wet_room_dams_the_rest(self, raised: float, down: float) -> None:
         doc = wet_room(former=tray(60, raised=raised), set_down=down)

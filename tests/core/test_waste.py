@@ -7,7 +7,7 @@ import unittest
 from typing import Any
 
 import numpy as np
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from calm_basin.core.answer.changes import changed
@@ -25,6 +25,7 @@ from calm_basin.rules import guides_of, rule_sets
 from calm_basin.rules.families import drain_families
 from tests.core.test_structure import codes, floors, under
 from tests.plans import Document, channel, document, moved, point, tray
+from tests.sweeps import examples
 
 ROOM = np.array([(0.0, 0.0), (1600.0, 0.0), (1600.0, 1200.0), (0.0, 1200.0)])
 PIPE = 50.0
@@ -96,7 +97,7 @@ def run_along(lattice: Lattice, path: list[Node], start: float) -> Run:
 
 
 class RunTest(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(grounds(), places, places, st.floats(-190, -70), st.floats(-260, -120))
     def test_never_costs_more_than_the_best_of_all(
         self,
@@ -133,7 +134,7 @@ class RunTest(unittest.TestCase):
             self.assertTrue(found.keeps(level))
             self.assertLessEqual(found.cost, min(good) + 1e-6)
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(grounds(), places, places, st.floats(-260, -120))
     def test_what_it_needs_at_a_place_is_what_a_fine_grid_needs(
         self, ground: Ground, outlet: np.ndarray, stack: np.ndarray, level: float
@@ -153,7 +154,7 @@ class RunTest(unittest.TestCase):
             self.assertLessEqual(one, other + ground.fall * PIPE)
             self.assertLessEqual(abs(long - wide), 2 * PIPE)
 
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(grounds(), places, places, st.floats(-190, -70), st.floats(-260, -120))
     def test_there_is_a_run_just_where_the_level_is_enough(
         self,
@@ -236,7 +237,7 @@ class MapTest(unittest.TestCase):
             self.assertEqual(judged(alone), there.verdict[i], (there.x[i], there.y[i]))
         return len(looked)
 
-    @settings(max_examples=15, deadline=None)
+    @examples(8)
     @given(floors(), st.booleans(), st.sampled_from(["us-dwelling", "uk", "norway"]))
     def test_is_what_each_place_alone_comes_to(
         self, doc: Document, stack: bool, rules: str
@@ -247,7 +248,7 @@ class MapTest(unittest.TestCase):
             doc["waste"] |= {"stack": [2200, 300], "branch": -230}
         self.check(doc, 6)
 
-    @settings(max_examples=10, deadline=None)
+    @examples(10)
     @given(st.floats(0, 400), st.floats(-60, 60), st.booleans())
     def test_of_channels_on_any_line_and_turned(
         self, first: float, turn: float, stack: bool
@@ -404,7 +405,7 @@ class FindingsTest(unittest.TestCase):
 
 
 class TrenchTest(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(st.floats(-300, 2300), st.floats(100, 1700), st.floats(1 / 100, 1 / 20))
     def test_is_the_sum_of_its_slices(self, x: float, y: float, fall: float) -> None:
         """Width × depth, slice by slice of 1 mm, less the recess where it lies in the shower."""

@@ -14,6 +14,7 @@ from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, plan_from
 from calm_basin.units import Display, parse_fall, parse_length
 from tests.plans import Document, channel, document, point, solved, starting, ways_of
+from tests.sweeps import each
 
 UNITS = ("mm", "cm", "m", "in", "ft")
 FORMS = ("ratio", "percent", "in_per_ft", "mm_per_m", "degrees")
@@ -77,18 +78,23 @@ class UnitsEverywhereTest(unittest.TestCase):
         for length in UNITS:
             display = Display(length)  # type: ignore[arg-type]
             tolerance = display.step if display.imperial else 0.11
-            for _, figure in shown(length).figures:
-                if figure.unit == "mm" and re.search(r"\d", figure.text):
-                    read = parse_length(figure.text, display)
-                    self.assertAlmostEqual(read, figure.value, delta=tolerance, msg=figure.label)
+            with_digits = [
+                figure
+                for _, figure in shown(length).figures
+                if figure.unit == "mm" and re.search(r"\d", figure.text)
+            ]
+            for figure in each(with_digits):
+                read = parse_length(figure.text, display)
+                self.assertAlmostEqual(read, figure.value, delta=tolerance, msg=figure.label)
         for form in FORMS:
             solution = shown("mm", form)
-            for plane in solution.surface.planes:
+            for plane in each(solution.surface.planes):
                 self.assertAlmostEqual(
                     parse_fall(plane.text) / plane.gradient, 1, delta=0.02, msg=plane.text
                 )
 
     def test_a_recess_is_never_shown_less_deep_than_it_is(self) -> None:
+        held = 0
         for bed in (7.0, 9.31, 12.77, 16.04):
             for length in UNITS:
                 former = {"kind": "bed", "least_thickness": bed}
@@ -96,9 +102,11 @@ class UnitsEverywhereTest(unittest.TestCase):
                 display = Display(length)  # type: ignore[arg-type]
                 needed = solution.figures.recess_needed
                 if needed.value and needed.value > 0:
+                    held += 1
                     self.assertGreaterEqual(parse_length(needed.text, display), needed.value - 1e-3)
                 gives = solution.figures.recess_available
                 self.assertLessEqual(parse_length(gives.text, display), gives.value + 1e-3)
+        self.assertGreaterEqual(held, 3 * len(UNITS))
 
     def test_no_text_shows_another_unit(self) -> None:
         solution = shown("in", "in_per_ft", former={"kind": "bed", "least_thickness": 30})
@@ -106,7 +114,7 @@ class UnitsEverywhereTest(unittest.TestCase):
         texts += [f.measured_text + f.limit_text + f.title for f in solution.findings]
         texts += [cure.text for f in solution.findings for cure in f.cures]
         ways = ways_of(document(former={"kind": "bed", "least_thickness": 30}) | INCHES)
-        for way in ways:
+        for way in each(ways):
             texts += [way.gives_text, way.title, way.material, way.left_text, way.step_text]
         assert solution.depth is not None
         texts += [one.text + one.given for one in solution.depth.flush]
@@ -160,18 +168,21 @@ class DemoTest(unittest.TestCase):
     def test_findings_name_places_inside_the_room(self) -> None:
         from shapely.geometry import Point, Polygon
 
+        places = 0
         for plan in demo_plans():
             room = Polygon(plan.room.outline).buffer(1)
             for finding in solve(plan).findings:
                 for place in finding.places:
+                    places += 1
                     self.assertTrue(room.contains(Point(place.x, place.y)), finding.title)
                     self.assertTrue(place.text)
+        self.assertGreater(places, 20)
 
     def test_fields_of_findings_are_fields_of_the_plan(self) -> None:
         docs: list[Document] = [plan.model_dump(mode="json") for plan in demo_plans()]
         docs.append(document(drain=point(-300, 1350), set_down=30))
         for doc in docs:
-            for finding in solved(doc).findings:
+            for finding in each(solved(doc).findings):
                 place = plan_from(doc).model_dump(mode="json")
                 for step in finding.field.strip("/").split("/"):
                     self.assertIn(step, place, finding.field)

@@ -4,7 +4,7 @@ import unittest
 from math import cos, hypot, log, pi, radians, sin, sqrt, tan
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from calm_basin.core.falls import surface_of
@@ -13,6 +13,7 @@ from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import plan_from
 from calm_basin.rules import lippage, thumb
 from tests.plans import Document, channel, document, moved, point, solved, tray, wet_room
+from tests.sweeps import examples
 
 
 def surface(doc: Document) -> Surface:
@@ -174,7 +175,7 @@ class TileTest(unittest.TestCase):
         doc["shower"]["tile"]["joint"] = 2
         self.assertAlmostEqual(solved(doc).surface.folds[0].tile, folds[0].tile / 2, delta=0.4)
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(st.floats(20, 400), st.floats(20, 400), st.floats(0, 359), st.floats(0, 359))
     def test_a_tile_reaches_as_far_as_its_corners_lie_apart(
         self, length: float, width: float, laid: float, turn: float

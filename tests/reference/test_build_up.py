@@ -18,6 +18,7 @@ from calm_basin.plan import Plan, plan_from
 from calm_basin.plan.shower import LinearDrain, MortarBed
 from calm_basin.rules import build_systems, drain_families
 from tests.plans import Document, channel, document, layers, moved, point
+from tests.sweeps import some
 
 INCH = 25.4
 
@@ -72,7 +73,7 @@ class TwoLiftTest(unittest.TestCase):
         surface = surface_of(plan)
         more = thicker_at_drain(plan, surface)
         self.assertAlmostEqual(more, math.hypot(750, 35) / 48, places=3)
-        for seed in range(30):
+        for seed in range(some(30)):
             chance = random.Random(seed)
             fall, lower = 1 / chance.uniform(30, 80), 1 / chance.uniform(30, 90)
             doc = two_lift(channel(0, 1765, 1500, 1765), fall, lower).model_dump(mode="json")

@@ -3,7 +3,7 @@
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from scipy.interpolate import LinearNDInterpolator
 from scipy.spatial import ConvexHull
 
@@ -11,10 +11,11 @@ from calm_basin.core.falls import surface_of
 from calm_basin.plan import plan_from
 from tests.core.test_falls import point_floors, points_in
 from tests.plans import Document, document, point, solved
+from tests.sweeps import examples
 
 
 class LevelEdgeFloorTest(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(point_floors())
     def test_is_the_lower_convex_hull_of_edge_and_rim(self, doc: Document) -> None:
         # Reference: scipy.spatial.ConvexHull (Qhull) of the outline at 0 and the rim at −D.

@@ -4,7 +4,7 @@ import math
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import dblquad
 from scipy.interpolate import LinearNDInterpolator
@@ -14,12 +14,13 @@ from calm_basin.core.survey.floor import SubFloor
 from calm_basin.core.survey.pour import pour
 from calm_basin.core.survey.tape import adjust
 from calm_basin.plan.survey import Diagonal, HeightReading, Pour, Tape, TapedWall
+from tests.sweeps import examples
 
 INCH, FOOT = 25.4, 304.8
 
 
 class AdjustmentTest(unittest.TestCase):
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(st.lists(st.floats(-60, 60), min_size=5, max_size=5))
     def test_a_measured_quadrilateral_agrees_with_trilateration(self, off: list[float]) -> None:
         # Reference: corners placed one after the other from two lengths each (trilateration).
@@ -78,7 +79,7 @@ class PourTest(unittest.TestCase):
         self.assertGreater(by_mean / result.litres, 1.5)
         self.assertGreater(result.bags_from_mean_of_readings, result.bags)
 
-    @settings(max_examples=6, deadline=None)
+    @examples(6)
     @given(st.integers(0, 10_000))
     def test_the_volume_agrees_with_scipys_integration(self, seed: int) -> None:
         # Reference: scipy.integrate.dblquad over scipy's own linear interpolation.
@@ -100,7 +101,7 @@ class PourTest(unittest.TestCase):
 
 
 class TiltTest(unittest.TestCase):
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(st.floats(0.002, 0.02), st.floats(-179, 179), st.integers(0, 10_000))
     def test_a_tilted_plane_is_found_in_noisy_readings(
         self, tilt: float, turn: float, seed: int

@@ -18,6 +18,7 @@ from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.shower import Tray
 from tests.plans import Document, document, moved, point
+from tests.sweeps import some
 
 INCH = 25.4
 FOOT = 12 * INCH
@@ -123,7 +124,7 @@ def by_chance(seed: int) -> tuple[dict[str, float], list[list[float]], tuple[flo
 class OutOfSquareTest(unittest.TestCase):
     def test_cuts_and_pieces_against_shapely(self) -> None:
         seen = set()
-        for seed in range(150):
+        for seed in range(some(60)):
             stock, outline, riser = by_chance(seed)
             doc = laid(stock, outline, riser)
             try:
@@ -175,7 +176,7 @@ class OutOfSquareTest(unittest.TestCase):
 
     def test_turned_and_mirrored_it_is_cut_the_same(self) -> None:
         seen = 0
-        for seed in range(40):
+        for seed in range(some(16)):
             stock, outline, riser = by_chance(seed)
             doc = laid(stock, outline, riser)
             doc["shower"]["drain"]["orientation"] = 0
@@ -207,11 +208,11 @@ class OutOfSquareTest(unittest.TestCase):
                     )
                     self.assertAlmostEqual(side.loss, again.loss, delta=0.01)
                 self.assertAlmostEqual(Polygon(here.kept).area, Polygon(there.kept).area, delta=1.0)
-        self.assertGreater(seen, 40)
+        self.assertGreater(seen, some(16))
 
     def test_the_riser_that_is_offered_is_the_nearest_that_will_do(self) -> None:
         offered = 0
-        for seed in range(150):
+        for seed in range(some(150)):
             stock, outline, riser = by_chance(seed)
             try:
                 plan = plan_from(laid(stock, outline, riser))
@@ -278,7 +279,7 @@ class TwoTraysTest(unittest.TestCase):
         return alone
 
     def test_each_half_is_as_a_shower_alone(self) -> None:
-        for seed in range(30):
+        for seed in range(some(15)):
             chance = random.Random(seed)
             wide, deep = chance.uniform(1500, 2400), chance.uniform(800, 1000)
             size = (wide / 2 + chance.uniform(0, 200), deep + chance.uniform(0, 100))

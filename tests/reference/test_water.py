@@ -5,7 +5,7 @@ import unittest
 
 import fluids
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from scipy import ndimage
 
@@ -19,6 +19,7 @@ from calm_basin.plan import plan_from
 from calm_basin.plan.water import ShowerHead, Water
 from calm_basin.rules import pipes
 from tests.plans import document, point, solved, wet_room
+from tests.sweeps import examples
 
 US_GALLON = 3.785411784
 
@@ -78,7 +79,7 @@ def rough_floors(draw: st.DrawFn) -> Grid:
 
 
 class BasinFillingTest(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(rough_floors())
     def test_equals_a_brute_force_fill(self, grid: Grid) -> None:
         brute = brute_fill(grid)
@@ -99,7 +100,7 @@ class BasinFillingTest(unittest.TestCase):
             level[joined] = height
         np.testing.assert_allclose(bare(heights, border).filled(), level, atol=1e-12)
 
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(rough_floors())
     def test_puddles_hold_what_the_fill_holds(self, grid: Grid) -> None:
         filled = np.minimum(grid.filled(), 50.0)

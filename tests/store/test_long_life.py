@@ -9,6 +9,7 @@ from calm_basin.store import history, jobs
 from calm_basin.store.jobs import ConflictError, Write
 from tests.plans import document
 from tests.store.test_jobs import StoreCase, plan
+from tests.sweeps import some
 
 TODAY = datetime(2026, 5, 1, 12, tzinfo=UTC)
 
@@ -37,7 +38,7 @@ class HistoryTest(StoreCase):
         return {row["id"]: (row["parent"], datetime.fromisoformat(row["made_at"])) for row in rows}
 
     def test_what_stays_is_what_the_rule_says(self) -> None:
-        for seed in range(6):
+        for seed in range(some(3)):
             head = self.old_job(400, 90, seed)
             before = self.steps(head.job_id)
             history.thin(self.db, TODAY)

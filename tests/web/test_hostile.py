@@ -6,7 +6,7 @@ import unittest
 from pathlib import Path
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from calm_basin.plan import PlanError, plan_from
@@ -14,6 +14,7 @@ from calm_basin.store.opening import Store
 from calm_basin.web.app import create_app
 from tests.core.test_survey import sloping, surveyed
 from tests.plans import Document, channel, document
+from tests.sweeps import examples
 
 LEAVES = (
     st.none()
@@ -92,19 +93,19 @@ class HostileTest(unittest.TestCase):
             for error in answer.get("errors", []):
                 self.assertTrue(error["message"])
 
-    @settings(max_examples=80, deadline=None)
+    @examples(80)
     @given(st.sampled_from(URLS), JSON)
     def test_any_json_at_any_address(self, url: str, body: object) -> None:
         self.answered(url, body)
 
-    @settings(max_examples=80, deadline=None)
+    @examples(80)
     @given(st.sampled_from(URLS), JSON, st.sampled_from(["plan", "text", "csv", "at", "start"]))
     def test_any_json_in_any_field(self, url: str, value: object, name: str) -> None:
         body = {"plan": WHOLE, "text": "5", "kind": "length", "display": {}, "csv": "x,y,reading\n"}
         body |= {"start": [0, 0], "end": [900, 900], "name": "n", "length": "mm", "rule_set": "uk"}
         self.answered(url, body | {name: value})
 
-    @settings(max_examples=150, deadline=None)
+    @examples(150)
     @given(damaged())
     def test_a_damaged_plan_is_solved_or_refused_with_its_field(self, doc: Document) -> None:
         try:
