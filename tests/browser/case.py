@@ -201,8 +201,13 @@ def _browser() -> webdriver.Chrome:
         options.add_argument(argument)
     driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
     driver.set_script_timeout(PATIENCE)
-    Finalize(None, driver.quit, exitpriority=1)
+    Finalize(None, _quit, args=(driver,), exitpriority=1)
     return driver
+
+
+def _quit(driver: webdriver.Chrome) -> None:
+    driver.quit()
+    driver.command_executor.close()
 
 
 class BrowserCase(unittest.TestCase):
