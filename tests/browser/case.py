@@ -14,6 +14,7 @@ import tempfile
 import time
 import unittest
 import urllib.request
+import warnings
 from collections.abc import Callable, Iterable
 from contextlib import closing
 from functools import cache
@@ -206,8 +207,10 @@ def _browser() -> webdriver.Chrome:
 
 
 def _quit(driver: webdriver.Chrome) -> None:
-    driver.quit()
-    driver.command_executor.close()
+    with warnings.catch_warnings():
+        # Its connections are let go of, not closed: that is the client's own way.
+        warnings.simplefilter("ignore", ResourceWarning)
+        driver.quit()
 
 
 class BrowserCase(unittest.TestCase):
@@ -248,10 +251,10 @@ class BrowserCase(unittest.TestCase):
     def open(self, path: str) -> None:
         self.driver.get(f"http://127.0.0.1:{self.server.port}{path}")
 
-    def job(self, plan: object) -> str:
-        """Make a job and open its drain step."""
+    def job(self, plan: object, step: str = "drain") -> str:
+        """Make a job and open a step of it."""
         job_id: str = self.server.call("POST", "/jobs", {"plan": plan})["job_id"]
-        self.open(f"/jobs/{job_id}/drain")
+        self.open(f"/jobs/{job_id}/{step}")
         self.ready()
         return job_id
 

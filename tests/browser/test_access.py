@@ -19,9 +19,7 @@ DEMO = Path(__file__).parents[2] / "src" / "calm_basin" / "demo"
 
 class AccessCase(StepCase):
     def start(self, plan: Any, step: str = "access") -> None:
-        self.job_id = self.job(plan)
-        self.open(f"/jobs/{self.job_id}/{step}")
-        self.ready()
+        self.job_id = self.job(plan, step)
 
     def fold(self, text: str) -> WebElement:
         fold = self.until(

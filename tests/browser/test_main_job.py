@@ -143,8 +143,7 @@ class MishapTest(BrowserCase):
         self.until(lambda: self.field("Centre, right").get_attribute("value") == "740", "read")
 
     def test_a_plan_that_cannot_be_is_kept_but_not_saved(self) -> None:
-        job_id = self.job(document())
-        self.step("depth")
+        job_id = self.job(document(), "depth")
         self.view("Build-up")
         self.type("Shower, from the tile down: thickness of tile", "-5")
         self.until(lambda: "0 or more" in self.alert(), "told why")

@@ -20,9 +20,7 @@ class StepCase(BrowserCase):
         return self.server.call("GET", f"/jobs/{self.job_id}")["plan"]
 
     def begin(self, step: str, **shower: Any) -> None:
-        self.job_id = self.job(document(**shower))
-        self.open(f"/jobs/{self.job_id}/{step}")
-        self.ready()
+        self.job_id = self.job(document(**shower), step)
 
     def aside(self) -> str:
         return self.one("aside").text

@@ -20,9 +20,7 @@ def tilted(*, by: float = 0.003) -> list[dict[str, object]]:
 class SurveyTest(StepCase):
     def begin_with(self, step: str, levels: list[dict[str, object]], base: str) -> None:
         doc = document() | {"version": 2, "survey": {"levels": levels, "base": base}}
-        self.job_id = self.job(doc)
-        self.open(f"/jobs/{self.job_id}/{step}")
-        self.ready()
+        self.job_id = self.job(doc, step)
 
     def bags(self) -> str:
         return self.one('[data-truing="pour"] dd').text
@@ -154,9 +152,7 @@ class SurveyTest(StepCase):
             {"first": 1, "last": 3, "length": 3000},
         ]
         doc["survey"] = {"tape": {"walls": walls, "diagonals": diagonals}}
-        self.job_id = self.job(doc)
-        self.open(f"/jobs/{self.job_id}/room")
-        self.ready()
+        self.job_id = self.job(doc, "room")
         self.assertFalse(self.driver.find_elements(By.CSS_SELECTOR, '[data-code="tape_blunder"]'))
         self.type("Tape of wall 3", "2.5 m")
         finding = self.until(lambda: self.one('[data-code="tape_blunder"]'), "the finding")
@@ -173,9 +169,7 @@ class SurveyTest(StepCase):
             fall={"asked": 1 / 100, "measured": "plane_run"},
         )
         doc |= {"version": 2, "survey": {"levels": tilted(by=0.5 / 48)}}
-        self.job_id = self.job(doc)
-        self.open(f"/jobs/{self.job_id}/levels")
-        self.ready()
+        self.job_id = self.job(doc, "levels")
         self.assertIn("the wrong way", self.one("aside").text)
         self.assertIn("right plane", self.one('[data-code="tray_fall_turned"]').text)
         self.one('[data-truing="frame"] button').click()

@@ -14,8 +14,7 @@ from tests.plans import Document, document
 
 class SystemCase(BrowserCase):
     def start(self, plan: Document) -> None:
-        self.job_id = self.job(plan)
-        self.step("depth")
+        self.job_id = self.job(plan, "depth")
 
     def plan(self) -> Document:
         self.saved()

@@ -19,8 +19,7 @@ class TrayTest(BrowserCase):
         return self.one("[data-tray]").text
 
     def test_from_what_was_bought_to_a_tray_that_reaches_every_side(self) -> None:
-        job_id = self.job(document(former={"kind": "tray", "edge_thickness": 60}))
-        self.step("depth")
+        job_id = self.job(document(former={"kind": "tray", "edge_thickness": 60}), "depth")
         self.click("Lay a stock tray out from the riser")
         # The riser is 450 mm from back and entry: 1,000 mm deep is the next whole size.
         self.assertIn("sides are cut", self.verdict())
@@ -46,8 +45,7 @@ class TrayTest(BrowserCase):
         former = {"kind": "tray", "edge_thickness": 60, "stock": stock}
         plan = document(former=former)
         plan["shower"]["drain"]["centre"] = [700, 1350]
-        self.job(plan | {"version": 8})
-        self.step("depth")
+        self.job(plan | {"version": 8}, "depth")
         self.assertIn("Too small on 1", self.verdict())
         self.cure("Move the riser")
         self.assertNotIn("Too small", self.verdict())
@@ -61,8 +59,7 @@ class TrayTest(BrowserCase):
             second_drain=point(1380, 1350, rim=110),
             former={"kind": "tray", "edge_thickness": 40, "stock": stock},
         )
-        self.job(plan | {"version": 9})
-        self.step("depth")
+        self.job(plan | {"version": 9}, "depth")
         self.saved()
         self.assertEqual(len(self.driver.find_elements(By.CSS_SELECTOR, "[data-tray]")), 2)
         self.assertIn("cut 35 mm", self.one('[data-side="joint"]').text)

@@ -11,9 +11,7 @@ from tests.plans import L_SHAPE, channel, document, point, tray, wet_room
 
 class WaterCase(StepCase):
     def begin_with(self, step: str, doc: dict[str, Any]) -> None:
-        self.job_id = self.job(doc)
-        self.open(f"/jobs/{self.job_id}/{step}")
-        self.ready()
+        self.job_id = self.job(doc, step)
 
 
 class FallsTest(WaterCase):

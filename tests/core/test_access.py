@@ -89,7 +89,7 @@ def clearance(room: Room, places: np.ndarray) -> np.ndarray:
 
 
 class LargestCircleTest(unittest.TestCase):
-    @examples(70)
+    @examples(40)
     @given(rooms())
     def test_none_is_larger_by_brute_force(self, room: Room) -> None:
         found = largest_circle(free_floor(room, room.outline, False))

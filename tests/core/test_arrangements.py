@@ -105,7 +105,7 @@ class EveryArrangementTest(unittest.TestCase):
         ends = grid.ends[on.ravel()]
         self.assertTrue(grid.sinks.ravel()[ends].all())
 
-    @examples(30)
+    @examples(20)
     @given(arrangements(), st.floats(-180, 180), st.booleans(), st.floats(-2000, 2000))
     def test_turning_and_mirroring_change_no_figure(
         self, doc: Document, turn: float, mirror: bool, shift: float

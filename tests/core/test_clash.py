@@ -191,7 +191,7 @@ def bars(plan: Plan) -> list[tuple[Array, Array, float, float]]:
 
 
 class SampledTest(unittest.TestCase):
-    @examples(150)
+    @examples(100)
     @given(floors())
     def test_meets_what_a_place_inside_it_lies_in(self, doc: Document) -> None:
         try:

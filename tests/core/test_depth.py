@@ -125,7 +125,7 @@ def by_hand(plan: Plan) -> float:
 class StackTest(unittest.TestCase):
     def test_recess_and_bar_are_those_of_an_independent_sum(self) -> None:
         seen = 0
-        for seed in range(some(80)):
+        for seed in range(some(50)):
             plan = chance_plan(seed)
             try:
                 surface = surface_of(plan)
@@ -139,7 +139,7 @@ class StackTest(unittest.TestCase):
             self.assertAlmostEqual(sum(p.value for p in bar.segments), bar.total, places=6)
             self.assertAlmostEqual(bar.total, stack.room - stack.base, places=6)
             self.assertAlmostEqual(bar.above + bar.below, bar.total, places=6)
-        self.assertGreater(seen, 0.75 * some(80))
+        self.assertGreater(seen, 0.75 * some(50))
 
     def test_what_fits_a_recess_fits_when_it_is_put_in(self) -> None:
         """Solved for the bed, the edge or the fall, the plan with it needs just what there is."""
@@ -255,10 +255,10 @@ class WaysTest(unittest.TestCase):
                 # Of the demo there is a way for every job.
                 self.assertGreaterEqual(found, int(plan.job.name != "test"))
                 held += found
-        self.assertGreater(held, 150)
+        self.assertGreater(held, 100)
 
     def test_and_of_plans_by_chance(self) -> None:
-        seeds = range(200, 200 + some(12))
+        seeds = range(200, 200 + some(8))
         held = sum(self.checked(chance_plan(seed)) for seed in seeds)
         self.assertGreater(held, 2 * len(seeds))
 

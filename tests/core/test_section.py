@@ -223,7 +223,7 @@ class WaysTest(unittest.TestCase):
 
 
 class ArrangementsTest(unittest.TestCase):
-    @examples(12)
+    @examples(6)
     @given(st.one_of(point_floors(), channel_floors()))
     def test_every_arrangement_on_offer_fits(self, doc: dict) -> None:
         for choice in each(solved(doc).arrangements, 4):

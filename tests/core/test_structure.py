@@ -330,7 +330,7 @@ class SlabTest(unittest.TestCase):
 
 
 class CutSheetTest(unittest.TestCase):
-    @examples(60, least=20)
+    @examples(40, least=14)
     @given(floors())
     def test_pieces_and_joists_make_up_the_opening(self, doc: Document) -> int:
         plan = plan_from(doc)

@@ -103,7 +103,12 @@ class ReadOnlyTest(unittest.TestCase):
         Path(f"{self.path}-shm").unlink(missing_ok=True)
         Path(f"{self.path}-wal").chmod(0o444)
         self.close_to_writers()
-        self.works(lambda: self.reads(Store(self.path)))
+
+        def deed() -> None:
+            with closing(Store(self.path)) as store:
+                self.reads(store)
+
+        self.works(deed)
 
     def test_from_one_moment_to_the_next(self) -> None:
         # The store was opened while it could be written.

@@ -50,4 +50,4 @@ class ContradictionError(ValueError):
 class Part(BaseModel):
     """What all parts of the document share: they cannot be changed and know their fields."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", strict=False, defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid", strict=False)

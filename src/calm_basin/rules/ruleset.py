@@ -128,7 +128,7 @@ Weight = Literal["required", "advice"]
 class Written(BaseModel):
     """What is asked or kept to, and where that is written."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     document: str = Field(min_length=1, max_length=120)
     clause: str = Field(default="", max_length=120)
@@ -253,7 +253,7 @@ class Fact(Written):
 class RuleSet(BaseModel):
     """The limits a job is held against, and what else its documents ask."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     id: str = Field(pattern=r"^[a-z0-9][a-z0-9-]{0,58}$")
     name: str = Field(min_length=1, max_length=60)

@@ -19,6 +19,8 @@ XY = tuple[float, float]
 class Result(BaseModel):
     """What all parts of a solution share."""
 
+    # Each is built when it is first needed: they are many, and only a worker needs them, which
+    # does one thing at a time. (Threads must not do this: two might build one at once.)
     model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from math import hypot
 
 import numpy as np
@@ -111,6 +112,12 @@ def _middle(shape: Polygon) -> Array:
     return middle
 
 
+def _nearest_end(end: Array, piece: shapely.Geometry) -> float:
+    """How far the nearer end of a piece of a ray lies from where the ray begins, mm; the piece may
+    be a point."""
+    return float(np.hypot(*(shapely.get_coordinates(piece) - end).T).min())
+
+
 def end_gaps(ring: Ring, drain: LinearDrain) -> list[tuple[str, float]]:
     """Between each end of a channel and the shower's edge: (side, gap in mm along the channel).
 
@@ -122,10 +129,12 @@ def end_gaps(ring: Ring, drain: LinearDrain) -> list[tuple[str, float]]:
     for end, outward in ((ends[0], -along), (ends[1], along)):
         left, bottom, right, top = ring.polygon.bounds
         ray = LineString([end, end + outward * 2 * hypot(right - left, top - bottom)])
-        free = ray.intersection(ring.polygon)
+        # Where an end lies on the wall, nothing may be left of the ray.
+        free = np.atleast_1d(ray.intersection(ring.polygon))
         nearest = min(
-            shapely.get_parts(free),
-            key=lambda piece: shapely.distance(piece, shapely.points(end)),
+            shapely.get_parts(free[~shapely.is_empty(free)]),
+            key=partial(_nearest_end, end),
+            default=LineString(),
         )
         gaps.append((ring.side(outward), float(nearest.length)))
     return gaps

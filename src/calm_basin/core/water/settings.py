@@ -12,7 +12,7 @@ class TrialSettings(BaseModel):
     1/e: the length of the trowel or the straightedge. A puddle counts from ``limit`` on.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     tolerance: float = Field(default=2.0, gt=0, le=20)
     correlation: float = Field(default=150.0, ge=50, le=3000)
