@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import unittest
 from collections.abc import Callable, Iterable
 from functools import wraps
 from math import ceil
@@ -29,6 +30,11 @@ def seed() -> int:
 def some(count: int) -> int:
     """So many of a sweep's ``count`` are done in this run."""
     return min(count, FEW) if os.environ.get(QUICK) else count
+
+
+def sweep(test: Callable[..., Any]) -> Callable[..., Any]:
+    """Leave a test out of a quick run: it goes through all there is, and takes seconds for that."""
+    return unittest.skipIf(bool(os.environ.get(QUICK)), "a sweep")(test)
 
 
 def each(items: Iterable[T], least: int = 1) -> list[T]:

@@ -22,7 +22,7 @@ from calm_basin.plan import Plan, plan_from
 from calm_basin.rules import drain_families
 from tests.core.test_structure import codes, under
 from tests.plans import Document, channel, document, moved, point, tray
-from tests.sweeps import examples
+from tests.sweeps import examples, sweep
 
 Array = np.ndarray[Any, np.dtype[np.float64]]
 
@@ -245,6 +245,7 @@ class AtAnyTurnTest(unittest.TestCase):
         self.assertEqual(result.exit_code, 0, result.output)
         self.assertEqual("lies on joist" in result.output, met_here)
 
+    @sweep
     def test_in_the_middle_and_at_the_edge(self) -> None:
         # Joists stand at x 200, 600, 1000, 1400, 45 wide; the hole is 101.6 across.
         for x, met_here in ((600, True), (800, False), (62, False), (1424, True)):

@@ -20,7 +20,7 @@ from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import build_systems, drain_families
 from tests.core.test_offers import documents
 from tests.plans import Document, channel, document, layers, moved, point, tray, ways_of, wet_room
-from tests.sweeps import some
+from tests.sweeps import some, sweep
 
 
 def chance_plan(seed: int) -> Plan:
@@ -247,6 +247,7 @@ class WaysTest(unittest.TestCase):
             self.assertLessEqual(new, old, step.text)
         return len(solution.ways.listed)
 
+    @sweep
     def test_every_way_is_the_plan_that_it_offers(self) -> None:
         held = 0
         for i, plan in enumerate(map(plan_from, documents())):
@@ -257,11 +258,13 @@ class WaysTest(unittest.TestCase):
                 held += found
         self.assertGreater(held, 100)
 
+    @sweep
     def test_and_of_plans_by_chance(self) -> None:
         seeds = range(200, 200 + some(8))
         held = sum(self.checked(chance_plan(seed)) for seed in seeds)
         self.assertGreater(held, 2 * len(seeds))
 
+    @sweep
     def test_and_of_every_system(self) -> None:
         plan = demo_plans()[1]
         for system in build_systems().values():

@@ -25,7 +25,7 @@ from calm_basin.plan.edits import (
 )
 from calm_basin.units import MM_PER_INCH
 from tests.plans import Document, channel, document, moved, point, starting, tray
-from tests.sweeps import examples
+from tests.sweeps import examples, sweep
 
 
 def made(turned: bool) -> Plan:
@@ -190,6 +190,7 @@ class AdditionTest(unittest.TestCase):
             return add(add(plan, "tape"), what)
         return add(plan, what)
 
+    @sweep
     def test_every_size_is_assumed_and_round_in_the_plans_unit(self) -> None:
         for unit, step in (("mm", 1.0), ("in", MM_PER_INCH / 16)):
             plan = starting("job", unit, "us-dwelling").model_copy(update={"assumed": ()})

@@ -10,7 +10,7 @@ from calm_basin.plan.survey import MOST_READINGS
 from tests.core.test_survey import sloping, surveyed
 from tests.extremes import extreme, valid
 from tests.plans import L_SHAPE, Document, channel, document, moved, point
-from tests.sweeps import some
+from tests.sweeps import some, sweep
 
 SQUARE = [[0, 0], [2000, 0], [2000, 2000], [0, 2000]]
 
@@ -22,6 +22,7 @@ def room(walls: list[list[float]], **shower: object) -> Document:
 
 
 class AnsweredTest(unittest.TestCase):
+    @sweep
     def test_plans_by_chance_at_the_edge_of_what_is_sensible(self) -> None:
         met = set()
         for seed, plan in valid(some(30)):
@@ -34,9 +35,10 @@ class AnsweredTest(unittest.TestCase):
                 self.assertTrue(solution.complete or stops)
         self.assertEqual(met, {True, False})
 
+    @sweep
     def test_turned_mirrored_in_inches_with_the_drain_at_the_edge(self) -> None:
         answered = 0
-        for seed in range(100, 100 + some(45)):
+        for seed in range(100, 100 + some(60)):
             doc = extreme(seed)
             drain = doc["shower"]["drain"]
             if drain["kind"] == "point":

@@ -19,6 +19,7 @@ from tests.plans import (
     tray,
     wet_room,
 )
+from tests.sweeps import sweep
 
 DRAINED, GRID = 0.02, 0.15
 """How far shares that were measured on drops, and sizes of puddles, may differ."""
@@ -133,17 +134,20 @@ class InvarianceTest(unittest.TestCase):
                 self.assertAlmostEqual(getattr(was, name).value, getattr(now, name).value, places=5)
             self.assertAlmostEqual(was.flatness.value / now.flatness.value, 1, delta=0.02)
 
+    @sweep
     def test_named_the_other_way_round(self) -> None:
         for i, doc in enumerate(documents()):
             with self.subTest(plan=i):
                 self.same(doc, reversed_(doc))
 
+    @sweep
     def test_shifted_turned_and_mirrored(self) -> None:
         for i, doc in enumerate(documents()):
             for turn, mirror, dx, dy in ((63.2, False, 0, 0), (-137.9, True, 2400, -1350.5)):
                 with self.subTest(plan=i, turn=turn):
                     self.same(doc, turned(doc, turn=turn, mirror=mirror, dx=dx, dy=dy))
 
+    @sweep
     def test_units_change_the_words_and_nothing_else(self) -> None:
         for plan in demo_plans():
             bare = plan.model_dump(mode="json")

@@ -9,6 +9,7 @@ from calm_basin.core.solution import Solution
 from calm_basin.demo import demo_plans
 from calm_basin.plan import plan_from
 from tests.plans import L_SHAPE, Document, channel, document, point, solved, tray, wet_room
+from tests.sweeps import sweep
 
 
 def with_changes(doc: Document, changes: tuple[Change, ...]) -> Document:
@@ -57,6 +58,7 @@ class OffersTest(unittest.TestCase):
             return solved(with_changes(doc, changes))
         raise AssertionError("unreachable")
 
+    @sweep
     def test_every_arrangement_can_be_chosen(self) -> None:
         tried = 0
         for doc in documents():

@@ -23,7 +23,7 @@ from calm_basin.formats.sheet.style import PLAIN
 from calm_basin.plan import Plan, plan_from
 from tests.plans import document, moved, point, starting
 from tests.reference.test_access_limits import roomy
-from tests.sweeps import examples
+from tests.sweeps import examples, sweep
 
 POINT = 25.4 / 72
 """Millimetres to a point: 72 of them make an inch (PDF, ISO 32000-1, 8.3.2.3; from memory)."""
@@ -43,6 +43,7 @@ def words(reader: PdfReader) -> str:
 
 
 class SheetTest(unittest.TestCase):
+    @sweep
     def test_every_demo_job_on_both_papers(self) -> None:
         for plan in demo_plans():
             solution = solve(plan, parts=parts_of())
@@ -123,6 +124,7 @@ class SheetTest(unittest.TestCase):
         reader, _ = made(slab, pages=["deck"])
         self.assertIn("nothing to tell here", words(reader))
 
+    @sweep
     def test_every_sign_of_the_texts_is_in_the_font(self) -> None:
         known = getFont(PLAIN).face.charToGlyph
         for plan in demo_plans():

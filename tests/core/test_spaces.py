@@ -29,7 +29,7 @@ from calm_basin.plan.room import Door, Fixture, Room
 from tests.core.test_access import clearance, coded, rooms
 from tests.plans import Document, moved, solved
 from tests.reference.test_access_limits import fixture, roomy
-from tests.sweeps import examples
+from tests.sweeps import examples, sweep
 
 CELL = 15.0
 """The brute force looks at places so far apart, mm."""
@@ -216,6 +216,7 @@ class CureTest(unittest.TestCase):
         ]
         return doc
 
+    @sweep
     def test_each_cure_holds(self) -> None:
         seen: set[str] = set()
         for rules, turned in (

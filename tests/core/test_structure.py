@@ -25,7 +25,7 @@ from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import drain_families, rule_sets
 from tests.plans import Document, channel, document, moved, point, starting, tray
-from tests.sweeps import each, examples
+from tests.sweeps import each, examples, sweep
 
 FAMILIES = drain_families()
 POINT = [name for name, family in FAMILIES.items() if family.drain == "point"]
@@ -279,6 +279,7 @@ class CuresTest(unittest.TestCase):
 
 
 class NewJobTest(unittest.TestCase):
+    @sweep
     def test_starts_without_a_clash_in_every_unit_and_under_all_rules(self) -> None:
         for unit in ("mm", "cm", "m", "in", "ft"):
             for rules in rule_sets():

@@ -40,7 +40,7 @@ from calm_basin.rules import (
     written_system,
 )
 from tests.plans import document, moved, point
-from tests.sweeps import some
+from tests.sweeps import some, sweep
 
 WHY = {
     "fall_over_most": "round a point drain the short planes fall more than the tray's longest run",
@@ -145,6 +145,7 @@ class FilesTest(unittest.TestCase):
         kinds = list(layer_kinds().values())
         self.assertEqual(read_layers(written_layers(kinds)), kinds)
 
+    @sweep
     def test_every_value_of_every_file_is_used(self) -> None:
         """Another value anywhere makes another plan, other cards or another finding."""
         # Layers of its own names, so that the system's are all put in.
@@ -325,6 +326,7 @@ class FittingTest(unittest.TestCase):
 
 
 class AnyRoomTest(unittest.TestCase):
+    @sweep
     def test_in_inches_at_odd_angles_with_the_drain_at_the_very_edge(self) -> None:
         """Systems in showers by chance, against the same shower not turned and in mm: the same
         recess, the same cuts and the same things against it."""
@@ -385,6 +387,7 @@ class CardTest(unittest.TestCase):
 
 
 class ComparingTest(unittest.TestCase):
+    @sweep
     def test_its_figures_are_those_of_the_plan_that_it_makes(self) -> None:
         for name in ("juniper", "low-weir", "wren"):
             plan = demo(name)

@@ -15,7 +15,7 @@ from calm_basin.rules import build_systems, drain_families
 from tests.core.test_falls import channel_floors, point_floors
 from tests.core.test_offers import documents
 from tests.plans import Document, channel, document, point, solved, tray, wet_room
-from tests.sweeps import examples
+from tests.sweeps import examples, sweep
 
 
 def stops(solution: Solution) -> dict[tuple[str, str, str], float]:
@@ -111,10 +111,12 @@ class OpensNothingTest(unittest.TestCase):
         plan = plan_from(doc)
         return self.held(plan, solve(plan))
 
+    @sweep
     def test_of_the_demo_and_all_arrangements_too(self) -> None:
         tried = sum(self.held(plan, solve(plan)) for plan in map(plan_from, documents()))
         self.assertGreater(tried, 40)
 
+    @sweep
     def test_of_plans_that_a_system_filled(self) -> None:
         plans = demo_plans()
         tried = 0
