@@ -17,7 +17,7 @@ QUICK = "CALM_BASIN_TEST_QUICK"
 SEED = "CALM_BASIN_TEST_SEED"
 """The variable that says from which seed examples are drawn; 1 where it is not set."""
 
-FEW = 4
+FEW = 2
 
 T = TypeVar("T")
 

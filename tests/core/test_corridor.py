@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from calm_basin.core.falls.result import Corridor, Span
 from tests.plans import L_SHAPE, Document, channel, document, point, solved, wet_room
-from tests.sweeps import each, examples
+from tests.sweeps import each, examples, sweep
 
 
 def corridor(doc: Document) -> Corridor:
@@ -94,6 +94,7 @@ class SpansTest(unittest.TestCase):
 
 
 class StretchesTest(unittest.TestCase):
+    @sweep
     @examples(4)
     @given(st.integers(0, 10_000))
     def test_a_line_names_every_stretch_and_no_gap(self, pick: int) -> None:

@@ -11,7 +11,7 @@ from shapely.geometry import LineString, Polygon
 from calm_basin.core.geometry.relief import Relief
 from calm_basin.core.survey.floor import SubFloor
 from calm_basin.plan.survey import HeightReading
-from tests.sweeps import examples
+from tests.sweeps import examples, sweep
 
 Room = list[tuple[float, float]]
 
@@ -154,6 +154,7 @@ class ReliefTest(unittest.TestCase):
 
 
 class StraightedgeTest(unittest.TestCase):
+    @sweep
     @examples(3)
     @given(read_rooms(), st.sampled_from([1200.0, 2000.0, 3048.0]))
     def test_no_edge_that_is_tried_gapes_wider(
