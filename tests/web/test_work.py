@@ -4,7 +4,8 @@ import threading
 import time
 import unittest
 from collections.abc import Iterator
-from typing import ClassVar
+from typing import Any, ClassVar
+from unittest import mock
 
 from calm_basin.plan import PlanError, Problem
 from calm_basin.web.work import (
@@ -59,6 +60,23 @@ class WorkTest(unittest.TestCase):
         # The first answer waits until the worker is there.
         run(cls.apart, doubled, 1, gone=never)
         run(cls.short, doubled, 1, gone=never)
+
+    def test_the_time_of_a_piece_begins_when_there_is_a_worker(self) -> None:
+        real = Apart._started
+
+        def late(work: Apart) -> Any:
+            time.sleep(2.5)
+            return real(work)
+
+        with mock.patch.object(Apart, "_started", late):
+            slow = Apart(1, seconds=2, most=2)
+            self.addCleanup(slow.close)
+            self.assertEqual(run(slow, doubled, 2, gone=never), 4)
+        with mock.patch.object(Apart, "_started", late):
+            slow = Apart(1, seconds=2, most=2)
+            self.addCleanup(slow.close)
+            with self.assertRaises(NobodyWaitsError):
+                run(slow, doubled, 2, gone=lambda: True)
 
     def test_it_comes_to_the_same_apart_and_here(self) -> None:
         for work in (Here(), self.apart):

@@ -21,6 +21,9 @@ log = logging.getLogger(__name__)
 MEMORY = 1_500_000_000
 """So many bytes one piece of work may take on top of the program itself."""
 
+START = 60.0
+"""So long the first worker may take to stand, s; that is nobody's waiting for room."""
+
 LOOK_EVERY = 0.05
 """So often it is looked whether anybody still waits, s."""
 
@@ -98,8 +101,9 @@ class _Worker(NamedTuple):
 class Apart:
     """Runs work in processes of its own, ``size`` at a time.
 
-    Each piece may take ``seconds`` with its waiting; where more than ``most`` pieces wait or run,
-    another is refused. What takes longer, takes too much memory or has nobody waiting is stopped.
+    Each piece may take ``seconds`` with its waiting, counted from when the first worker stands;
+    where more than ``most`` pieces wait or run, another is refused. What takes longer, takes too
+    much memory or has nobody waiting is stopped.
     """
 
     def __init__(self, size: int, seconds: float, most: int, nice: int = 0) -> None:
@@ -117,7 +121,7 @@ class Apart:
         self._places = threading.BoundedSemaphore(most)
         self._free = threading.Condition()
         self._idle: list[_Worker] = []
-        self._closed = False
+        self._closed = self._stands = False
         threading.Thread(target=self._fill, args=(size,), daemon=True).start()
 
     def stream(self, call: Callable[..., Iterator[Any]], *args: Any, gone: Gone) -> Iterator[Any]:
@@ -125,6 +129,7 @@ class Apart:
         if not self._places.acquire(blocking=False):
             raise BusyError
         try:
+            self._wait_for_first(gone)
             until = time.monotonic() + self._seconds
             with self._worker(until, gone) as worker:
                 worker.pipe.send((call, args))
@@ -159,6 +164,16 @@ class Apart:
                 worker.stop()
                 worker = self._started()
             self._give(worker)
+
+    def _wait_for_first(self, gone: Gone) -> None:
+        until = time.monotonic() + START
+        with self._free:
+            while not self._stands:
+                self._free.wait(LOOK_EVERY)
+                if gone():
+                    raise NobodyWaitsError
+                if time.monotonic() > until:
+                    raise BusyError
 
     def _taken(self, until: float, gone: Gone) -> _Worker:
         with self._free:
@@ -201,6 +216,7 @@ class Apart:
                 worker.stop()
                 return
             self._idle.append(worker)
+            self._stands = True
             self._free.notify()
 
 
