@@ -20,6 +20,7 @@ from typing import Any
 
 import unittest_parallel.main
 
+from tests.ending import end_all
 from tests.sweeps import QUICK, SEED, seed
 
 TIMES = "CALM_BASIN_TEST_TIMES"
@@ -39,7 +40,7 @@ class Runner(unittest.TextTestRunner):
         super().__init__(**options | {"stream": io.StringIO()})
         # The tests of workers and servers have processes of their own, and end them.
         current_process().daemon = False
-        signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+        signal.signal(signal.SIGTERM, _end)
 
     def run(self, test: unittest.TestSuite | unittest.TestCase) -> unittest.TextTestResult:
         took: list[tuple[float, str]] = []
@@ -53,6 +54,12 @@ class Runner(unittest.TextTestRunner):
         with (Path(os.environ[TIMES]) / str(os.getpid())).open("a", encoding="utf-8") as file:
             file.writelines(f"{seconds}\t{name}\n" for seconds, name in took)
         return result
+
+
+def _end(*_: Any) -> None:
+    # Not by an exception: one that is raised while something is cleared away is swallowed.
+    end_all()
+    os._exit(0)
 
 
 @contextmanager

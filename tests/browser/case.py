@@ -17,8 +17,7 @@ import urllib.request
 import warnings
 from collections.abc import Callable, Iterable
 from contextlib import closing
-from functools import cache
-from multiprocessing.util import Finalize
+from functools import cache, partial
 from pathlib import Path
 from typing import Any, ClassVar, TypeVar
 
@@ -34,6 +33,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 from calm_basin.plan import Plan
 from calm_basin.store import jobs
 from calm_basin.store.database import connect
+from tests.ending import at_end
 
 T = TypeVar("T")
 ARGUMENTS = (
@@ -189,8 +189,7 @@ def _server() -> Server:
 @cache
 def _shared_server() -> Server:
     server = _server()
-    # Ends with this process, also where it is one of several that a runner started.
-    Finalize(None, server.end, exitpriority=1)
+    at_end(server.end)
     return server
 
 
@@ -202,7 +201,7 @@ def _browser() -> webdriver.Chrome:
         options.add_argument(argument)
     driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
     driver.set_script_timeout(PATIENCE)
-    Finalize(None, _quit, args=(driver,), exitpriority=1)
+    at_end(partial(_quit, driver))
     return driver
 
 

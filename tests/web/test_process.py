@@ -12,10 +12,10 @@ from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import ExitStack, contextmanager
 from functools import cache
-from multiprocessing.util import Finalize
 from pathlib import Path
 
 from calm_basin.demo import demo_plans
+from tests.ending import at_end
 from tests.plans import document, point
 
 
@@ -44,7 +44,7 @@ def demo() -> str:
     """The address of a demo that all tests of this process ask; none changes its jobs."""
     held = ExitStack()
     address = held.enter_context(running("demo", "--port", "0"))
-    Finalize(None, held.close, exitpriority=1)
+    at_end(held.close)
     return address
 
 
