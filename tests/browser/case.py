@@ -54,10 +54,16 @@ ARGUMENTS = (
 
 SEEN = """
     const [css, done] = arguments;
+    let again;
     const look = () => {
-      if (!document.querySelector(css)) return;
-      observer.disconnect();
-      done(true);
+      if (again || !document.querySelector(css)) return;
+      // What the page does of itself after it has drawn may take it back: it has to stay.
+      again = setTimeout(() => {
+        again = undefined;
+        if (!document.querySelector(css)) return;
+        observer.disconnect();
+        done(true);
+      }, 40);
     };
     const observer = new MutationObserver(look);
     observer.observe(document, {attributes: true, childList: true, subtree: true});
@@ -316,6 +322,7 @@ class BrowserCase(unittest.TestCase):
         self.until(
             lambda: self.driver.find_element(By.XPATH, f'//*[@role="tab"][.="{name}"]'), name
         ).click()
+        self.seen(f'[role="tabpanel"][aria-label="{name}"]', name)
         self.settled()
 
     def one(self, css: str) -> WebElement:
