@@ -166,24 +166,21 @@ class Apart:
             self._give(worker)
 
     def _wait_for_first(self, gone: Gone) -> None:
-        until = time.monotonic() + START
         with self._free:
-            while not self._stands:
-                self._free.wait(LOOK_EVERY)
-                if gone():
-                    raise NobodyWaitsError
-                if time.monotonic() > until:
-                    raise BusyError
+            self._wait(lambda: self._stands, time.monotonic() + START, gone)
 
     def _taken(self, until: float, gone: Gone) -> _Worker:
         with self._free:
-            while not self._idle:
-                self._free.wait(LOOK_EVERY)
-                if gone():
-                    raise NobodyWaitsError
-                if time.monotonic() > until:
-                    raise BusyError
+            self._wait(lambda: bool(self._idle), until, gone)
             return self._idle.pop()
+
+    def _wait(self, there: Callable[[], bool], until: float, gone: Gone) -> None:
+        while not there():
+            self._free.wait(LOOK_EVERY)
+            if gone():
+                raise NobodyWaitsError
+            if time.monotonic() > until:
+                raise BusyError
 
     def _heard(self, worker: _Worker, until: float, gone: Gone) -> _Told:
         while not worker.pipe.poll(LOOK_EVERY):
