@@ -92,13 +92,23 @@ def starting(name: str, length: LengthUnit, rule_set: str) -> Plan:
     return starting_plan(name, length, rule_set, usual_family("linear", "bed"))
 
 
+def answered(plan: Plan, *args: Any, **named: Any) -> Solution:
+    """What follows from a plan, without the cures: most tests look at none."""
+    return solve(plan, *args, cures=False, **named)
+
+
 def solved(doc: Document, *at: tuple[float, float]) -> Solution:
-    return solve(plan_from(doc), at)
+    return answered(plan_from(doc), at)
+
+
+def cured(doc: Document) -> Solution:
+    """The same with the cures of what is found."""
+    return solve(plan_from(doc))
 
 
 def ways_of(doc: Document) -> tuple[Way, ...]:
     """Every way to the depth of a plan; none where it has no floor."""
-    ways = solve(plan_from(doc), parts=("ways",)).ways
+    ways = answered(plan_from(doc), parts=("ways",)).ways
     return ways.listed if ways else ()
 
 

@@ -44,6 +44,8 @@ ARGUMENTS = (
     # Windows that no test opens are not kept ready.
     "--disable-features=PreloadTopChromeWebUI,SpareRendererForSitePerProcess",
     "--disable-quic",
+    # What moves is drawn sixty times a second: a test that is about it asks for it.
+    "--force-prefers-reduced-motion",
     "--no-first-run",
     "--disable-background-networking",
     "--disable-component-update",
@@ -224,6 +226,9 @@ class BrowserCase(unittest.TestCase):
     own_server: ClassVar[bool] = False
     """Whether each test has a server of its own: for those that damage its file or lock it."""
 
+    moving: ClassVar[bool] = False
+    """Whether the page moves what it would move for most people."""
+
     driver: webdriver.Chrome
 
     def setUp(self) -> None:
@@ -236,6 +241,9 @@ class BrowserCase(unittest.TestCase):
         self._new_window()
         self.server.emptied()
         self.size(1280, 800)
+        if self.moving:
+            media = {"features": [{"name": "prefers-reduced-motion", "value": "no-preference"}]}
+            self.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", media)
 
     def _new_window(self) -> None:
         # What a test emulates, slows down or blocks ends with its window.

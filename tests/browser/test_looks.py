@@ -1,7 +1,7 @@
 """What the screens owe everybody: contrast and names, thumbs, phones, and no stranger's files."""
 
 from pathlib import Path
-from typing import Any
+from typing import Any, ClassVar
 
 from pypdf import PdfReader
 from selenium.webdriver import ActionChains
@@ -21,6 +21,21 @@ class DemoCase(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
         self.jobs = self.server.fill(demo_plans())
+
+    SMALL = """
+        const held = "button, a, select, summary, input:not([type=radio]):not([type=file])";
+        return [...document.querySelectorAll(held)]
+          .filter((one) => one.checkVisibility({ visibilityProperty: true }))
+          .map((one) => [one, one.getBoundingClientRect()])
+          .filter(([, box]) => box.width > 0 && box.height > 0)
+          .map(([one, box]) => [one.innerText || one.ariaLabel || one.id, box.height]);
+    """
+
+    def small(self) -> list[str]:
+        """What is too low for a thumb."""
+        shown = self.driver.execute_script(self.SMALL)
+        self.assertGreater(len(shown), 3)
+        return [f"{name} {height}" for name, height in shown if height < 43.5]
 
 
 class LooksTest(DemoCase):
@@ -119,21 +134,6 @@ class LooksTest(DemoCase):
             self.button("New job")
             self.assertEqual(self.one("html").get_attribute("data-theme"), theme)
 
-    SMALL = """
-        const held = "button, a, select, summary, input:not([type=radio]):not([type=file])";
-        return [...document.querySelectorAll(held)]
-          .filter((one) => one.checkVisibility({ visibilityProperty: true }))
-          .map((one) => [one, one.getBoundingClientRect()])
-          .filter(([, box]) => box.width > 0 && box.height > 0)
-          .map(([one, box]) => [one.innerText || one.ariaLabel || one.id, box.height]);
-    """
-
-    def small(self) -> list[str]:
-        """What is too low for a thumb."""
-        shown = self.driver.execute_script(self.SMALL)
-        self.assertGreater(len(shown), 3)
-        return [f"{name} {height}" for name, height in shown if height < 43.5]
-
     def test_pages_beside_the_jobs_fit_a_phone(self) -> None:
         self.server.call("DELETE", f"/jobs/{self.jobs[-1]}")
         self.server.kill()
@@ -146,16 +146,8 @@ class LooksTest(DemoCase):
             self.assertLessEqual(wide, 390, path)
             self.assertEqual(self.small(), [], path)
 
-    def test_on_a_phone_nothing_is_cut_off_or_too_small_for_a_thumb(self) -> None:
+    def test_on_a_phone_no_view_is_cut_off_or_too_small_for_a_thumb(self) -> None:
         self.size(390, 844)
-        for step in ("room", "levels", "drain", "depth", "under", "access", "water", "pins"):
-            self.at(self.jobs[1], step)
-            wide = self.driver.execute_script("return document.documentElement.scrollWidth")
-            self.assertLessEqual(wide, 390, step)
-            # Header and key figures take a line each.
-            self.assertLess(self.one("header").size["height"], 60)
-            self.assertLess(self.one('[aria-label="Key figures"]').size["height"], 80)
-            self.assertEqual(self.small(), [], step)
         self.at(self.jobs[1], "depth")
         for view in ("System", "Build-up", "Ways", "Cards"):
             self.view(view)
@@ -173,22 +165,6 @@ class LooksTest(DemoCase):
         self.assertEqual(
             self.driver.execute_script("return document.documentElement.scrollHeight"), 800
         )
-
-    def test_no_text_is_smaller_than_14_pixels(self) -> None:
-        script = """
-            const small = [];
-            for (const element of document.querySelectorAll("body *")) {
-              const own = [...element.childNodes].some((n) => n.nodeType === 3 && n.data.trim());
-              const size = parseFloat(getComputedStyle(element).fontSize);
-              if (own && size < (element.closest(".sounding") ? 12 : 14)) {
-                small.push(`${size} ${element.textContent}`);
-              }
-            }
-            return small;
-        """
-        for step in ("room", "levels", "drain", "depth", "under", "access", "water", "pins"):
-            self.at(self.jobs[1], step)
-            self.assertEqual(self.driver.execute_script(script), [], step)
 
     def test_everything_comes_from_this_server_and_nothing_complains(self) -> None:
         # What other windows complained of is read away.
@@ -213,17 +189,43 @@ class FrameTest(DemoCase):
           "[data-panel] :is(input, select, [data-choice], [aria-pressed])");
         return field?.getBoundingClientRect().bottom ?? null;
     """
+    FAINT = """
+        const small = [];
+        for (const element of document.querySelectorAll("body *")) {
+          const own = [...element.childNodes].some((n) => n.nodeType === 3 && n.data.trim());
+          const size = parseFloat(getComputedStyle(element).fontSize);
+          if (own && size < (element.closest(".sounding") ? 12 : 14)) {
+            small.push(`${size} ${element.textContent}`);
+          }
+        }
+        return small;
+    """
 
-    def test_the_first_field_of_every_step_is_in_sight(self) -> None:
-        for width, height, foot in ((1280, 800, 0), (390, 844, 64)):
-            self.size(width, height)
-            for nth, step in ((nth, step) for nth in (1, 5, 6) for step in STEPS):
-                self.at(self.jobs[nth], step)
-                if step == "pins" and nth == 5:
-                    continue  # A tray has no pins to set, and no field for them.
-                bottom = self.driver.execute_script(self.FIRST)
-                self.assertIsNotNone(bottom, step)
-                self.assertLessEqual(bottom, height - foot, f"job {nth}, {step}, {width} wide")
+    def first_field(self, height: int, where: str) -> None:
+        bottom = self.driver.execute_script(self.FIRST)
+        if bottom is None:
+            # A tray has no pins to set, and no field for them.
+            self.assertEqual(where, f"{self.jobs[5]} pins")
+        else:
+            self.assertLessEqual(bottom, height, where)
+
+    def test_every_step_fits_a_phone_and_a_desk_with_its_first_field_in_sight(self) -> None:
+        for job, step in ((self.jobs[nth], step) for nth in (1, 5, 6) for step in STEPS):
+            where = f"{job} {step}"
+            self.size(390, 844)
+            self.at(job, step)
+            wide = self.driver.execute_script("return document.documentElement.scrollWidth")
+            self.assertLessEqual(wide, 390, where)
+            # Header and key figures take a line each.
+            self.assertLess(self.one("header").size["height"], 60)
+            self.assertLess(self.one('[aria-label="Key figures"]').size["height"], 80)
+            self.assertEqual(self.small(), [], where)
+            self.assertEqual(self.driver.execute_script(self.FAINT), [], where)
+            self.first_field(844 - 64, where)
+            self.size(1280, 800)
+            self.settled()
+            self.assertEqual(self.driver.execute_script(self.FAINT), [], where)
+            self.first_field(800, where)
 
     def test_phases_and_steps_by_keyboard(self) -> None:
         self.open(f"/jobs/{self.jobs[1]}/room")
@@ -313,47 +315,60 @@ class ChartTest(DemoCase):
             or other[1] + self.LEADING >= one[3]
         )
 
+    LETTERED = ("room", "drain", "access", "water")
+    """Steps whose chart has a caption, and a letter at each end of the section."""
+    SOUNDED: ClassVar[dict[str, str]] = {
+        "drain": "main .sounding text",
+        "levels": "main .sounding text",
+        "pins": "main [data-part=pins] text",
+    }
+    """Steps whose chart has soundings, and what they are."""
+
     def test_no_sounding_lies_on_another_or_on_a_line_in_any_job_in_mm_and_in_inches(self) -> None:
+        lettered = 0
         for nth, plan in enumerate(demo_plans()):
             for length in ("mm", "in"):
                 doc = plan.model_dump(mode="json")
                 doc["display"] |= {"length": length, "fraction": 16}
                 (job,) = self.server.fill([plan_from(doc)])
-                for step, least, figures in (
-                    ("drain", 4 if length == "mm" else 1, "main .sounding text"),
-                    ("levels", 0, "main .sounding text"),
-                    ("pins", 4, "main [data-part=pins] text"),
-                ):
-                    self.at(job, step)
-                    if step == "pins":
-                        # A tray needs no pins.
-                        pins = self.driver.find_elements(By.CSS_SELECTOR, "g[data-pin]")
-                        # Of the pins a third at least shows its height, however close they stand.
-                        least = len(pins) // 3
-                    boxes = self.driver.execute_script(self.BOXES, figures)
-                    where = f"job {nth}, {step}, {length}"
-                    self.assertGreaterEqual(len(boxes), least, where)
-                    for i, one in enumerate(boxes):
-                        for other in boxes[:i]:
-                            self.assertTrue(self.apart(one, other), f"{where}: {one} {other}")
-                    if step == "pins":
+                for step in STEPS if length == "mm" else self.SOUNDED:
+                    if step not in {*self.LETTERED, *self.SOUNDED}:
                         continue
-                    for x, y in self.driver.execute_script(self.LINES):
-                        for one in boxes:
-                            self.assertTrue(
-                                self.apart(one, [x, y, x, y]), f"{where}: a line on {one}"
-                            )
+                    self.at(job, step)
+                    where = f"job {nth}, {step}, {length}"
+                    if step in self.LETTERED:
+                        lettered += self.letters_apart(where)
+                    if step in self.SOUNDED:
+                        self.soundings_apart(step, length, where)
+        self.assertGreater(lettered, 40)
 
-    def test_the_caption_and_the_sections_letter_keep_apart(self) -> None:
-        for job in self.jobs:
-            for step in ("room", "drain", "access", "water"):
-                self.at(job, step)
-                caption, *others = (
-                    self.driver.execute_script(self.BOXES, css)
-                    for css in ("main [data-part=caption]", "main [data-part=letter]")
-                )
-                for letter in others[0]:
-                    self.assertTrue(self.apart(caption[0], letter), f"{job} {step}: {letter}")
+    def boxes(self, css: str) -> list[list[Any]]:
+        found: list[list[Any]] = self.driver.execute_script(self.BOXES, css)
+        return found
+
+    def soundings_apart(self, step: str, length: str, where: str) -> None:
+        boxes = self.boxes(self.SOUNDED[step])
+        # A tray needs no pins; of the pins a third at least shows its height, however close they
+        # stand.
+        pins = self.driver.find_elements(By.CSS_SELECTOR, "g[data-pin]")
+        least = {"drain": 4 if length == "mm" else 1, "levels": 0, "pins": len(pins) // 3}[step]
+        self.assertGreaterEqual(len(boxes), least, where)
+        for i, one in enumerate(boxes):
+            for other in boxes[:i]:
+                self.assertTrue(self.apart(one, other), f"{where}: {one} {other}")
+        if step == "pins":
+            return
+        for x, y in self.driver.execute_script(self.LINES):
+            for one in boxes:
+                self.assertTrue(self.apart(one, [x, y, x, y]), f"{where}: a line on {one}")
+
+    def letters_apart(self, where: str) -> int:
+        """Hold the chart's caption against the section's letters, and return how many there are."""
+        (caption,) = self.boxes("main [data-part=caption]")
+        letters = self.boxes("main [data-part=letter]")
+        for letter in letters:
+            self.assertTrue(self.apart(caption, letter), f"{where}: {letter}")
+        return len(letters)
 
     def zoom(self) -> float:
         return float(self.one("[data-zoom]").get_attribute("data-zoom"))

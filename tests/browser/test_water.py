@@ -112,6 +112,8 @@ class FallsTest(WaterCase):
 
 
 class WaterTest(WaterCase):
+    moving = True
+
     def test_every_drop_reaches_the_drain_and_can_be_held(self) -> None:
         self.begin("water")
         self.says("Every drop reaches the drain")
@@ -127,7 +129,6 @@ class WaterTest(WaterCase):
     def test_who_wants_no_motion_gets_none(self) -> None:
         media = {"features": [{"name": "prefers-reduced-motion", "value": "reduce"}]}
         self.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", media)
-        self.addCleanup(self.driver.execute_cdp_cmd, "Emulation.setEmulatedMedia", {"features": []})
         self.begin("water")
         self.says("Let the water run")
         self.assertFalse(self.all('[data-part="runoff"] .drop'))
@@ -203,6 +204,8 @@ class PinsTest(WaterCase):
 
 
 class KeyboardTest(WaterCase):
+    moving = True
+
     def test_from_the_falls_to_the_pins_without_a_mouse(self) -> None:
         self.begin("drain", drain=channel(200, 1765, 1500, 1765))
         self.tab_to("Give the strips beside it a fall")

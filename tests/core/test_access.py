@@ -19,7 +19,7 @@ from calm_basin.core.solve import solve
 from calm_basin.plan import plan_from
 from calm_basin.plan.room import Fixture, Layer, Room
 from calm_basin.rules import rule_sets
-from tests.plans import Document, channel, document, moved, point, solved
+from tests.plans import Document, answered, channel, cured, document, moved, point, solved
 from tests.sweeps import examples
 
 INCH = 25.4
@@ -160,7 +160,7 @@ class TurningTest(unittest.TestCase):
                 fall={"asked": 1 / 48},
             )
             doc["room"]["doors"] = []
-            finding = coded(solve(plan_from(used_without_door(doc))), "turning_too_small")
+            finding = coded(answered(plan_from(used_without_door(doc))), "turning_too_small")
             self.assertEqual(finding is not None, broken, side)
 
     def test_a_circle_on_too_steep_a_plane_is_found_and_a_channel_cures_it(self) -> None:
@@ -173,7 +173,7 @@ class TurningTest(unittest.TestCase):
                 fall={"asked": 1 / 48},
             )
         )
-        solution = solved(doc)
+        solution = cured(doc)
         finding = coded(solution, "turning_too_steep")
         assert finding is not None and solution.access is not None
         self.assertIsNone(coded(solution, "turning_too_small"))
@@ -259,11 +259,11 @@ class DoorTest(unittest.TestCase):
     def test_a_wall_that_is_too_short_has_no_cure_of_its_own(self) -> None:
         doc = used(document())
         doc["room"]["doors"] = [{"wall": 1, "offset": 1000, "width": 800}]
-        finding = coded(solved(doc), "door_too_narrow")
+        finding = coded(cured(doc), "door_too_narrow")
         assert finding is not None
         self.assertEqual(finding.cures, ())
         doc["room"]["doors"][0]["offset"] = 900
-        self.assertEqual(len((coded(solved(doc), "door_too_narrow") or finding).cures), 1)
+        self.assertEqual(len((coded(cured(doc), "door_too_narrow") or finding).cures), 1)
 
     def test_nobody_said_and_nothing_is_looked_at(self) -> None:
         doc = used(document()) | {"users": []}

@@ -17,6 +17,7 @@ from tests.plans import (
     L_SHAPE,
     Document,
     channel,
+    cured,
     document,
     figures,
     layers,
@@ -141,7 +142,7 @@ class LevelEdgeTest(unittest.TestCase):
 
     def test_the_corner_that_hides_is_named_and_two_drains_are_offered(self) -> None:
         doc = document(outline=L_SHAPE, drain=point(1200, 1500))
-        finding = solved(doc).findings[0]
+        finding = cured(doc).findings[0]
         self.assertEqual(finding.code, "drain_hidden")
         self.assertIn("x 900, y 900", finding.detail)
         # Where nothing is broken afterwards all ways out are offered; here, by a rule set without a
@@ -149,17 +150,17 @@ class LevelEdgeTest(unittest.TestCase):
         free = doc | {"rule_set": "norway"}
         free["floor"] = doc["floor"] | {"deck_thickness": 100}
         free["shower"] = doc["shower"] | {"fall": {"asked": 1 / 50}}
-        finding = solved(free).findings[0]
+        finding = cured(free).findings[0]
         texts = [cure.text for cure in finding.cures]
         self.assertTrue(any(text.startswith("Move the drain") for text in texts), texts)
         pair = next(cure for cure in finding.cures if "two drains" in cure.text)
         shower = {c.path.rsplit("/", 1)[1]: c.value for c in pair.changes[:2]}
-        self.assertTrue(solved(doc | {"shower": doc["shower"] | shower}).complete)
+        self.assertTrue(cured(doc | {"shower": doc["shower"] | shower}).complete)
 
     def test_moving_into_sight_is_the_least_move(self) -> None:
         doc = document(outline=L_SHAPE, drain=point(1200, 1500), fall={"asked": 1 / 50})
         doc["floor"]["deck_thickness"] = 100
-        finding = solved(doc | {"rule_set": "norway"}).findings[0]
+        finding = cured(doc | {"rule_set": "norway"}).findings[0]
         move = next(c for c in finding.cures if c.text.startswith("Move the drain"))
         x, y = move.changes[0].value
         self.assertAlmostEqual(x, 1200, delta=0.5)
@@ -212,7 +213,7 @@ class TwoZonesTest(unittest.TestCase):
 
     def test_each_zone_is_held_to_its_own_least_fall(self) -> None:
         doc = wet_room(rest={"asked": 1 / 130}, fall={"asked": 1 / 60, "edge": "even"})
-        found = {f.applies_to: f for f in solved(doc).findings if f.code == "fall_under_least"}
+        found = {f.applies_to: f for f in cured(doc).findings if f.code == "fall_under_least"}
         self.assertEqual(
             set(found), {"the shower zone", "the rest of a floor that gets wet"}, found.keys()
         )
@@ -220,7 +221,7 @@ class TwoZonesTest(unittest.TestCase):
         self.assertEqual(rest.cures[0].changes[0].path, "/shower/rest/asked")
 
     def test_a_bed_that_runs_out_is_a_stop_with_two_cures(self) -> None:
-        solution = solved(wet_room())
+        solution = cured(wet_room())
         finding = next(f for f in solution.findings if f.code == "rest_too_thin")
         # The board of 10 mm is the lowest layer, and the rest falls 16.4 mm.
         self.assertEqual(finding.severity, "stop")
@@ -231,7 +232,7 @@ class TwoZonesTest(unittest.TestCase):
                 doc["room"]["layers"] = cure.changes[0].value
             else:
                 doc["shower"]["rest"]["asked"] = cure.changes[0].value
-            self.assertNotIn("rest_too_thin", [f.code for f in solved(doc).findings], cure.text)
+            self.assertNotIn("rest_too_thin", [f.code for f in cured(doc).findings], cure.text)
         # A flatter rest would be too flat: only a thicker bed is offered.
         self.assertEqual([cure.changes[0].path for cure in finding.cures], ["/room/layers"])
 
@@ -248,7 +249,7 @@ class TwoZonesTest(unittest.TestCase):
 
     def test_a_channel_makes_a_step_beside_the_zone(self) -> None:
         doc = wet_room(drain=channel(0, 2365, 900, 2365), entries=[0])
-        finding = next(f for f in solved(doc).findings if f.code == "zone_edge_step")
+        finding = next(f for f in cured(doc).findings if f.code == "zone_edge_step")
         self.assertEqual(finding.places[0].name, "side 2")
         self.assertGreater(finding.measured, 10)
         self.assertIn("point drain", finding.cures[0].text)
@@ -264,8 +265,8 @@ class TrayTest(unittest.TestCase):
 
     def test_the_entry_side_cut_is_a_step_and_the_cure_cuts_the_wall_side(self) -> None:
         doc = document(former=tray(cuts=[{"edge": 0, "width": 100}]))
-        finding = next(f for f in solved(doc).findings if f.code == "tray_entry_cut")
-        plane = next(p for p in solved(doc).surface.planes if p.name == "entry")
+        finding = next(f for f in cured(doc).findings if f.code == "tray_entry_cut")
+        plane = next(p for p in cured(doc).surface.planes if p.name == "entry")
         self.assertAlmostEqual(finding.measured, 100 * plane.gradient, places=6)
         self.assertEqual(finding.cures[0].changes[0].value, [{"edge": 2, "width": 100.0}])
 
@@ -278,12 +279,12 @@ class TrayTest(unittest.TestCase):
         doc = document(
             former=tray(cuts=[{"edge": 0, "width": 100}]), drain=channel(0, 1765, 1500, 1765)
         )
-        solution = solved(doc)
+        solution = cured(doc)
         self.assertAlmostEqual(solution.figures.step_at_entry.value, 100 / 60, places=6)
         finding = next(f for f in solution.findings if f.code == "tray_entry_cut")
         pack = next(c for c in finding.cures if c.text.startswith("Pack"))
         doc["shower"]["former"]["raised"] = pack.changes[0].value
-        mended = solved(doc)
+        mended = cured(doc)
         self.assertAlmostEqual(mended.figures.step_at_entry.value, 0, places=6)
         lower = solution.figures.recess_needed.value - mended.figures.recess_needed.value
         self.assertAlmostEqual(lower, 100 / 60, places=6)
@@ -333,7 +334,7 @@ class RefusalTest(unittest.TestCase):
     def test_panels_beside_a_point_drain(self) -> None:
         panels = {"kind": "panels", "thin_edge": 6, "thick_edge": 32, "length": 1200}
         finding = next(
-            f for f in solved(document(former=panels)).findings if f.code == "panels_need_channel"
+            f for f in cured(document(former=panels)).findings if f.code == "panels_need_channel"
         )
         self.assertEqual(finding.severity, "stop")
         paths = [cure.changes[0].path for cure in finding.cures]
@@ -341,11 +342,11 @@ class RefusalTest(unittest.TestCase):
 
     def test_a_zone_with_an_inner_corner_keeps_the_rest_flat(self) -> None:
         zone = [[0, 1200], [900, 1200], [900, 1800], [400, 1800], [400, 2400], [0, 2400]]
-        finding = solved(wet_room(outline=zone, drain=point(200, 1500), entries=[0])).findings[0]
+        finding = cured(wet_room(outline=zone, drain=point(200, 1500), entries=[0])).findings[0]
         self.assertEqual(finding.code, "zone_not_convex")
         self.assertIn("Keep the rest of the room flat", [c.text for c in finding.cures])
 
     def test_drains_on_each_other(self) -> None:
         doc = document(drain=point(700), second_drain=point(760))
-        self.assertEqual(solved(doc).findings[0].code, "drains_touch")
-        self.assertIn("without the second", solved(doc).findings[0].cures[0].text)
+        self.assertEqual(cured(doc).findings[0].code, "drains_touch")
+        self.assertIn("without the second", cured(doc).findings[0].cures[0].text)

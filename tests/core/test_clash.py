@@ -15,13 +15,12 @@ from hypothesis import strategies as st
 
 from calm_basin.cli import main
 from calm_basin.core.falls import NoSurfaceError, surface_of
-from calm_basin.core.solve import solve
 from calm_basin.core.structure.clash import met
 from calm_basin.core.structure.footing import outlet_of, standing
 from calm_basin.plan import Plan, plan_from
 from calm_basin.rules import drain_families
 from tests.core.test_structure import codes, under
-from tests.plans import Document, channel, document, moved, point, tray
+from tests.plans import Document, answered, channel, document, moved, point, tray
 from tests.sweeps import examples, sweep
 
 Array = np.ndarray[Any, np.dtype[np.float64]]
@@ -236,7 +235,7 @@ class AtAnyTurnTest(unittest.TestCase):
     lies, in mm and in inches, at the very edge of the shower."""
 
     def told(self, doc: Document, *, met_here: bool) -> None:
-        solution = solve(plan_from(doc))
+        solution = answered(plan_from(doc))
         assert solution.structure is not None and solution.section is not None
         self.assertEqual("drain_on_timber" in codes(solution), met_here)
         self.assertEqual(any(body.meets for body in solution.structure.bodies), met_here)
@@ -261,9 +260,9 @@ class AtAnyTurnTest(unittest.TestCase):
 class TrimmedTest(unittest.TestCase):
     def test_a_joist_cut_short_is_out_of_the_way_and_its_trimmer_is_not(self) -> None:
         doc = under(document(drain=point(600, 1350)), others=[{"number": -1, "end": 1100}])
-        self.assertNotIn("drain_on_timber", codes(solve(plan_from(doc))))
+        self.assertNotIn("drain_on_timber", codes(answered(plan_from(doc))))
         doc["floor"]["members"] = [
             {"kind": "trimmer", "start": [200, 1300], "end": [1000, 1300], "width": 45}
         ]
-        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "drain_on_timber")
+        finding = next(f for f in answered(plan_from(doc)).findings if f.code == "drain_on_timber")
         self.assertIn("trimmer", finding.title)

@@ -8,7 +8,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from calm_basin.core.falls.result import Corridor, Span
-from tests.plans import L_SHAPE, Document, channel, document, point, solved, wet_room
+from tests.plans import L_SHAPE, Document, channel, cured, document, point, solved, wet_room
 from tests.sweeps import each, examples, sweep
 
 
@@ -88,9 +88,11 @@ class SpansTest(unittest.TestCase):
         self.assertEqual(corridor(doc).places, ())
         self.assertFalse(corridor(doc).fits)
         # The nearest change that does fit is a cure of the finding.
-        finding = next(f for f in solved(doc).findings if f.code == "fall_over_most")
+        solution = cured(doc)
+        finding = next(f for f in solution.findings if f.code == "fall_over_most")
         self.assertIn("channel", finding.cures[0].text)
-        self.assertEqual(corridor(doc).nearest, finding.cures[0])
+        assert solution.corridor is not None
+        self.assertEqual(solution.corridor.nearest, finding.cures[0])
 
 
 class StretchesTest(unittest.TestCase):

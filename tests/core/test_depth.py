@@ -19,7 +19,18 @@ from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import build_systems, drain_families
 from tests.core.test_offers import documents
-from tests.plans import Document, channel, document, layers, moved, point, tray, ways_of, wet_room
+from tests.plans import (
+    Document,
+    answered,
+    channel,
+    document,
+    layers,
+    moved,
+    point,
+    tray,
+    ways_of,
+    wet_room,
+)
 from tests.sweeps import some, sweep
 
 
@@ -134,7 +145,7 @@ class StackTest(unittest.TestCase):
             seen += 1
             stack = levels(plan, surface)
             self.assertAlmostEqual(stack.recess, by_hand(plan), places=5, msg=str(seed))
-            bar = solve(plan).depth
+            bar = answered(plan).depth
             assert bar is not None
             self.assertAlmostEqual(sum(p.value for p in bar.segments), bar.total, places=6)
             self.assertAlmostEqual(bar.total, stack.room - stack.base, places=6)
@@ -148,7 +159,7 @@ class StackTest(unittest.TestCase):
         for seed in range(some(50)):
             plan = chance_plan(seed)
             try:
-                bar = solve(plan).depth
+                bar = answered(plan).depth
             except PlanError:
                 continue
             if bar is None:
@@ -212,13 +223,13 @@ class StackTest(unittest.TestCase):
 class WaysTest(unittest.TestCase):
     def checked(self, plan: Plan) -> int:
         """How many ways of a plan were held against the plans that they make."""
-        solution = solve(plan, parts=("ways",))
+        solution = answered(plan, parts=("ways",))
         if solution.ways is None:
             return 0
         here = {key_of(finding) for finding in solution.findings}
         for way in solution.ways.listed:
             made = changed(plan, way.changes)
-            now = solve(plan_from(made.model_dump(mode="json")))
+            now = answered(plan_from(made.model_dump(mode="json")))
             self.assertTrue(now.complete, way.code)
             if way.engineer:
                 self.assertEqual((way.changes, way.enough, way.recess), ((), None, None))
@@ -236,7 +247,7 @@ class WaysTest(unittest.TestCase):
             if not edges:
                 self.assertIn(way.door_text, ("not measured", "no door"))
         for step in solution.ways.cheapest:
-            now = solve(changed(plan, step.changes))
+            now = answered(changed(plan, step.changes))
             before, after = (
                 s.figures.recess_available.value - (s.figures.recess_needed.value or 0)  # type: ignore[operator]
                 for s in (solution, now)

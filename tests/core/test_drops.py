@@ -11,9 +11,8 @@ from shapely.geometry import Polygon, box
 from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.geometry.drops import DRAIN, OUT, STANDS, Exit, Net
 from calm_basin.core.geometry.surface import Facet, Surface
-from calm_basin.core.solve import solve
 from calm_basin.plan import plan_from
-from tests.plans import Document, channel, document, moved
+from tests.plans import Document, answered, channel, document, moved
 from tests.sweeps import examples
 
 
@@ -76,7 +75,7 @@ class TrapTest(unittest.TestCase):
 
 class ShareTest(unittest.TestCase):
     def share(self, doc: Document) -> float:
-        water = solve(plan_from(doc), parts=("water",)).water
+        water = answered(plan_from(doc), parts=("water",)).water
         return float(water.drained.value)
 
     def test_turning_the_room_changes_nothing_of_what_reaches_the_drain(self) -> None:

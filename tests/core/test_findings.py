@@ -16,7 +16,7 @@ from calm_basin.demo import demo_plans
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.rules import TITLES, rule_sets
 from calm_basin.rules.ruleset import FactTopic, LimitTopic, SpaceTopic
-from tests.plans import Document, channel, document, layers, point, solved, ways_of
+from tests.plans import Document, channel, cured, document, layers, point, solved, ways_of
 from tests.sweeps import each, examples
 
 ROOT = Path(__file__).parents[2]
@@ -32,7 +32,7 @@ class NarrowShowerTest(unittest.TestCase):
     """A narrow shower with a central point drain: which planes, for whom, what cures it."""
 
     def setUp(self) -> None:
-        self.solution = solved(document(fall={"asked": 1 / 48}))
+        self.solution = cured(document(fall={"asked": 1 / 48}))
 
     def test_says_which_planes_are_too_steep_and_for_whom(self) -> None:
         anyone = coded(self.solution, "fall_over_most", "stop")
@@ -95,7 +95,7 @@ class CuresTest(unittest.TestCase):
         ]
         for code, doc in cases:
             with self.subTest(code=code):
-                finding = coded(solved(doc), code)
+                finding = coded(cured(doc), code)
                 self.assertTrue(finding.cures)
                 self.assertTrue(finding.field.startswith("/shower"))
                 self.assertGreater(self.cured(doc), 0)
@@ -106,7 +106,7 @@ class CuresTest(unittest.TestCase):
             drain=point(350, 1050),
             fall={"asked": 1 / 48},
         )
-        finding = coded(solved(doc), "fall_over_most", "stop")
+        finding = coded(cured(doc), "fall_over_most", "stop")
         move = next(c for c in finding.cures if c.text.startswith("Move the drain"))
         self.assertIn("right", move.text)
         self.assertLess(move.changes[0].value[0], 750)

@@ -12,15 +12,14 @@ from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.setting_out.pins import layout
 from calm_basin.core.setting_out.result import PinsResult
 from calm_basin.core.setting_out.rounding import cut_to_units, neighbours
-from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, plan_from
 from tests.core.test_arrangements import arrangements
-from tests.plans import L_SHAPE, Document, channel, document, moved, point, tray, wet_room
+from tests.plans import L_SHAPE, Document, answered, channel, document, moved, point, tray, wet_room
 from tests.sweeps import each, examples
 
 
 def pinned(doc: Document) -> PinsResult:
-    result = solve(plan_from(doc), parts=("pins",)).pins
+    result = answered(plan_from(doc), parts=("pins",)).pins
     assert result is not None
     return result
 
@@ -111,7 +110,7 @@ class RimTest(unittest.TestCase):
         doc = document(outline=outline, drain=channel(0, 1765, end, 1765))
         doc["room"]["outline"] = [[-30, -30], [2400, -30], [2400, 1830], [-30, 1830]]
         try:
-            result = solve(plan_from(moved(doc, turn=turn)), parts=("pins",)).pins
+            result = answered(plan_from(moved(doc, turn=turn)), parts=("pins",)).pins
         except PlanError:
             assume(False)
         assume(result is not None)
@@ -132,7 +131,7 @@ class LayoutTest(unittest.TestCase):
     def test_heights_are_bed_over_base(self) -> None:
         # Least bed 12 at the rim, and the drop more at the edge: the worked build-up.
         doc = document()
-        solution = solve(plan_from(doc), parts=("pins",))
+        solution = answered(plan_from(doc), parts=("pins",))
         drop = solution.figures.drop_at_drain.value
         kinds = [pin.kind for pin in solution.pins.pins]
         each(kind for kind in kinds if kind == "rim")
@@ -201,7 +200,7 @@ class CheckCardTest(unittest.TestCase):
     @examples(25)
     @given(arrangements())
     def test_lines_run_from_the_rim_to_the_wall_and_rise(self, doc: Document) -> None:
-        solution = solve(plan_from(doc), parts=("pins",))
+        solution = answered(plan_from(doc), parts=("pins",))
         assume(solution.complete)
         floor = surface_of(plan_from(doc))
         for line in each(solution.pins.lines):

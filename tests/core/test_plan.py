@@ -8,12 +8,11 @@ from pathlib import Path
 from hypothesis import given
 from hypothesis import strategies as st
 
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.formats.schema import schemas
 from calm_basin.plan import Plan, PlanError, plan_from, quantities, read_plan
 from calm_basin.plan.document import VERSION
-from tests.plans import channel, document, solved, starting
+from tests.plans import answered, channel, document, solved, starting
 
 ROOT = Path(__file__).parents[2]
 
@@ -170,7 +169,7 @@ class AssumedTest(unittest.TestCase):
     def test_every_measure_of_a_new_job_is_assumed_and_told(self) -> None:
         for length in ("mm", "in"):
             plan = starting("Attic", length, "uk")  # type: ignore[arg-type]
-            told = solve(plan).assumed
+            told = answered(plan).assumed
             self.assertIn("/shower/layers/0/thickness", told.paths)
             self.assertIn("/floor/centres", told.paths)
             # Both rooms' widths and depths, the shower's corner and the channel's two ends count.

@@ -8,7 +8,6 @@ from click.testing import CliRunner
 
 from calm_basin.cli import main
 from calm_basin.core.comparing import compared
-from calm_basin.core.solve import solve
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import (
     RuleFileError,
@@ -19,7 +18,7 @@ from calm_basin.rules import (
     written_rules,
 )
 from tests.core.test_access import coded
-from tests.plans import Document, channel, document, point
+from tests.plans import Document, answered, channel, document, point
 from tests.reference.test_access_limits import fixture, roomy
 
 INCH = 25.4
@@ -97,9 +96,9 @@ class ChosenTest(unittest.TestCase):
     def test_a_dwelling_adds_the_accessible_layer_and_both_bind(self) -> None:
         """IRC P2709.1 at most 1:24, ADA 304.2 1:48 (both from memory): the layer's binds."""
         doc = roomy("us-dwelling", drain=point(800, 3200), fall={"asked": 1 / 48})
-        codes = {f.code for f in solve(plan_from(doc)).findings if f.severity == "stop"}
+        codes = {f.code for f in answered(plan_from(doc)).findings if f.severity == "stop"}
         self.assertEqual(codes, set())
-        layered = solve(plan_from(doc | {"accessible": True}))
+        layered = answered(plan_from(doc | {"accessible": True}))
         steep = [f for f in layered.findings if f.code == "fall_over_most"]
         self.assertEqual([f.severity for f in steep if "ADA" in f.source], ["stop"])
         self.assertEqual(layered.rule_set, "US dwelling, accessible")
@@ -114,15 +113,15 @@ class ChosenTest(unittest.TestCase):
 
     def test_a_value_of_ones_own_is_kept_and_shown_with_its_reason(self) -> None:
         doc = roomy("uk", set_down=18, bevel={"height": 14, "run": 40})
-        self.assertIsNotNone(coded(solve(plan_from(doc)), "step_over_limit"))
-        solution = solve(plan_from(doc | {"overrides": [override()]}))
+        self.assertIsNotNone(coded(answered(plan_from(doc)), "step_over_limit"))
+        solution = answered(plan_from(doc | {"overrides": [override()]}))
         self.assertIsNone(coded(solution, "step_over_limit"))
         (own,) = solution.own_values
         self.assertEqual(own.text, "at most 20 mm")
         self.assertEqual(own.note.count("agreed with building control"), 1)
         self.assertIn("at most 15 mm, Approved Document M (from memory)", own.note)
         doc["shower"]["set_down"] = 21
-        finding = coded(solve(plan_from(doc | {"overrides": [override()]})), "step_over_limit")
+        finding = coded(answered(plan_from(doc | {"overrides": [override()]})), "step_over_limit")
         assert finding is not None
         self.assertEqual(finding.source, "Own value")
         self.assertIn("agreed with building control", finding.detail)
@@ -139,8 +138,8 @@ class ChosenTest(unittest.TestCase):
             "drain": channel(0, 3965, 1400, 3965),
         }
         doc = roomy("germany", **shower)
-        self.assertIsNotNone(coded(solve(plan_from(doc)), "shower_too_small"))
-        solution = solve(plan_from(doc | {"overrides": [own]}))
+        self.assertIsNotNone(coded(answered(plan_from(doc)), "shower_too_small"))
+        solution = answered(plan_from(doc | {"overrides": [own]}))
         self.assertIsNone(coded(solution, "shower_too_small"))
         self.assertEqual(solution.own_values[0].text, "1400 mm × 1400 mm")
 
@@ -153,7 +152,7 @@ class ChosenTest(unittest.TestCase):
         ):
             doc = roomy("uk") | {"overrides": [override(**values)]}
             with self.subTest(**values), self.assertRaises(PlanError) as refused:
-                solve(plan_from(doc))
+                answered(plan_from(doc))
             (problem,) = refused.exception.problems
             self.assertEqual(problem.path, path)
             self.assertIn(said, problem.message)
@@ -166,9 +165,9 @@ class ChosenTest(unittest.TestCase):
         own = read_rules(text.replace('given = "15mm"', 'given = "10mm"'))
         plan = plan_from(roomy("ours", set_down=12, bevel={"height": 9, "run": 40}))
         with self.assertRaises(PlanError) as refused:
-            solve(plan)
+            answered(plan)
         self.assertEqual(refused.exception.problems[0].path, "/rule_set")
-        solution = solve(plan, known=rule_sets() | {own.id: own})
+        solution = answered(plan, known=rule_sets() | {own.id: own})
         self.assertIsNotNone(coded(solution, "step_over_limit"))
         with TemporaryDirectory() as folder:
             rules, job = Path(folder) / "ours.toml", Path(folder) / "job.json"
@@ -191,7 +190,7 @@ class ComparedTest(unittest.TestCase):
         told = {one.id: one for one in compared(plan, list(rule_sets()), rule_sets())}
         self.assertEqual(set(told), set(rule_sets()))
         for name, one in told.items():
-            alone = solve(plan.model_copy(update={"rule_set": name}))
+            alone = answered(plan.model_copy(update={"rule_set": name}))
             self.assertEqual([f.title for f in one.findings], [f.title for f in alone.findings])
             self.assertEqual(one.summary, alone.summary)
             for finding in one.findings:

@@ -12,12 +12,11 @@ from calm_basin.core.falls import rim_of, ring_of
 from calm_basin.core.section.bands import Cut, main_cut
 from calm_basin.core.section.result import Band
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.core.structure.joists import joists_under
 from calm_basin.plan import plan_from
 from calm_basin.plan.floor import JoistFloor
 from tests.core.test_falls import channel_floors, point_floors
-from tests.plans import channel, document, layers, moved, point, solved, ways_of
+from tests.plans import answered, channel, document, layers, moved, point, solved, ways_of
 from tests.sweeps import each, examples
 
 
@@ -197,12 +196,12 @@ class WaysTest(unittest.TestCase):
     def test_putting_a_way_into_the_plan_does_what_it_says(self) -> None:
         doc = document(former={"kind": "bed", "least_thickness": 30}, fall={"asked": 1 / 48})
         plan, ways = plan_from(doc), ways_of(doc)
-        before = solve(plan)
+        before = answered(plan)
         raised = next(way for way in ways if way.code == "raise_room")
-        after = solve(changed(plan, raised.changes))
+        after = answered(changed(plan, raised.changes))
         self.assertEqual(after.figures.recess_left_to_find.value, 0)
         entry = next(way for way in ways if way.code == "drain_at_entry")
-        moved_drain = solve(changed(plan, entry.changes))
+        moved_drain = answered(changed(plan, entry.changes))
         gained = before.figures.recess_needed.value - moved_drain.figures.recess_needed.value
         self.assertAlmostEqual(gained, entry.gives)
 

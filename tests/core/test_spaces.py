@@ -27,7 +27,7 @@ from calm_basin.plan import plan_from
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Door, Fixture, Room
 from tests.core.test_access import clearance, coded, rooms
-from tests.plans import Document, moved, solved
+from tests.plans import Document, cured, moved, solved
 from tests.reference.test_access_limits import fixture, roomy
 from tests.sweeps import examples, sweep
 
@@ -268,7 +268,7 @@ class CureTest(unittest.TestCase):
             fixture("cabinet", 3800, 2800, 400, 400, turn=90),
             fixture("column", 2600, 600, 300, 1200),
         ]
-        finding = coded(solved(doc), "floor_not_free")
+        finding = coded(cured(doc), "floor_not_free")
         assert finding is not None
         swap = next(c for c in finding.cures if c.text == "Swap the WC and the cabinet")
         after = changed(plan_from(doc), swap.changes)
@@ -282,7 +282,7 @@ class CureTest(unittest.TestCase):
             "display": {"length": "in", "fraction": 16, "fall": "ratio"}
         }
         doc["room"]["fixtures"] = [fixture("WC", 254, 355, 380, 710)]
-        finding = coded(solved(doc), "wc_beside")
+        finding = coded(cured(doc), "wc_beside")
         assert finding is not None
         self.assertEqual([c.text for c in finding.cures], ['Move the WC 6" right on the plan'])
 
@@ -291,19 +291,19 @@ class CureTest(unittest.TestCase):
         doc = roomy("us-accessible")
         doc["room"]["doors"][0]["outside"] = 24
         doc["floor"]["deck_thickness"] = 50
-        level = solved(doc)
+        level = cured(doc)
         self.assertIsNone(coded(level, "step_at_door"))
         recess = level.figures.recess_needed.value
         assert recess is not None
         doc["floor"]["deck_thickness"] = recess - 12
-        short = coded(solved(doc), "recess_over_available")
+        short = coded(cured(doc), "recess_over_available")
         assert short is not None
         raised = next((c for c in short.cures if "/room/layers" in c.changes[0].path), None)
         # It would open a stop at the door, and is not offered.
         self.assertIsNone(raised)
         layers = doc["room"]["layers"]
         doc["room"]["layers"] = [*layers, {"name": "board that raises the floor", "thickness": 12}]
-        solution = solved(doc)
+        solution = cured(doc)
         step = coded(solution, "step_at_door")
         assert step is not None and solution.access is not None
         self.assertAlmostEqual(step.measured or 0, 12)
@@ -317,7 +317,7 @@ class PlacedTest(unittest.TestCase):
         doc = roomy("uk")
         doc["users"] = []
         doc["room"]["fixtures"] = [fixture("cabinet", 3900, 1000, 600, 400, turn=90)]
-        over = coded(solved(doc), "fixture_over_wall")
+        over = coded(cured(doc), "fixture_over_wall")
         assert over is not None
         self.assertAlmostEqual(over.measured or 0, 100)
         self.assertTrue(over.cures)
@@ -325,11 +325,11 @@ class PlacedTest(unittest.TestCase):
             fixture("cabinet", 3000, 1000, 600, 400),
             fixture("basin", 3200, 1200, 500, 400),
         ]
-        self.assertIsNotNone(coded(solved(doc), "fixtures_overlap"))
+        self.assertIsNotNone(coded(cured(doc), "fixtures_overlap"))
         doc["room"]["fixtures"] = [fixture("cabinet", 2000, 600, 600, 400)]
-        self.assertIsNone(coded(solved(doc), "door_hits_fixture"))
+        self.assertIsNone(coded(cured(doc), "door_hits_fixture"))
         doc["room"]["doors"][0]["swing"] = "in"
-        hit = coded(solved(doc), "door_hits_fixture")
+        hit = coded(cured(doc), "door_hits_fixture")
         assert hit is not None
         self.assertIn("Hang door 1 to open outwards", [cure.text for cure in hit.cures])
 

@@ -24,7 +24,7 @@ from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import drain_families, rule_sets
-from tests.plans import Document, channel, document, moved, point, starting, tray
+from tests.plans import Document, answered, channel, document, moved, point, starting, tray
 from tests.sweeps import each, examples, sweep
 
 FAMILIES = drain_families()
@@ -146,7 +146,7 @@ class ClashTest(unittest.TestCase):
 
     def test_is_said_in_finding_section_and_drawing(self) -> None:
         doc = under(document(drain=point(600, 1350)))
-        solution = solve(plan_from(doc))
+        solution = answered(plan_from(doc))
         finding = next(f for f in solution.findings if f.code == "drain_on_timber")
         self.assertIn("joist", finding.title)
         self.assertEqual(finding.severity, "stop")
@@ -155,14 +155,14 @@ class ClashTest(unittest.TestCase):
         self.assertIn("clash", {band.kind for band in solution.section.bands})
         self.assertTrue(any(body.meets for body in solution.structure.bodies))
         doc["shower"]["drain"]["centre"][0] = 750
-        solution = solve(plan_from(doc))
+        solution = answered(plan_from(doc))
         self.assertNotIn("drain_on_timber", codes(solution))
         assert solution.section is not None
         self.assertNotIn("clash", {band.kind for band in solution.section.bands})
 
     def test_without_a_family_the_pipe_alone_is_held_against_the_floor(self) -> None:
         doc = document(drain=point(600, 1350))
-        solution = solve(plan_from(doc))
+        solution = answered(plan_from(doc))
         self.assertIn("drain_on_timber", codes(solution))
         assert solution.structure is not None
         self.assertIn("No drain is chosen", solution.structure.notes[0])
@@ -172,10 +172,10 @@ class ClashTest(unittest.TestCase):
         doc["services"] = [
             {"name": "hot pipe", "points": [[750, 900], [750, 1800]], "clearance": 40}
         ]
-        self.assertIn("drain_near_service", codes(solve(plan_from(doc))))
+        self.assertIn("drain_near_service", codes(answered(plan_from(doc))))
         # The hole reaches to the pipe's underside: a line far below is not in its way.
         doc["services"][0]["depth"] = 400
-        self.assertNotIn("drain_near_service", codes(solve(plan_from(doc))))
+        self.assertNotIn("drain_near_service", codes(answered(plan_from(doc))))
 
     def test_a_trough_over_i_joists_passes_only_in_deck_and_boards(self) -> None:
         doc = under(
@@ -197,11 +197,11 @@ class ClashTest(unittest.TestCase):
     def test_what_a_notch_would_be_is_told_of_sawn_joists_alone(self) -> None:
         """IRC R502.8.1, from memory: a sixth of the depth, here 195 ÷ 6 = 32.5 mm."""
         doc = under(document(drain=channel(0, 1765, 1500, 1765)), "narrow-channel")
-        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "drain_on_timber")
+        finding = next(f for f in answered(plan_from(doc)).findings if f.code == "drain_on_timber")
         self.assertIn("the 32.5 mm of the rule of thumb", finding.detail)
         self.assertIn("R502.8.1", finding.detail)
         doc["floor"] |= {"joist": "truss"}
-        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "drain_on_timber")
+        finding = next(f for f in answered(plan_from(doc)).findings if f.code == "drain_on_timber")
         self.assertNotIn("notch", finding.detail)
         self.assertIn("A truss is never cut", finding.detail)
 
@@ -285,7 +285,7 @@ class NewJobTest(unittest.TestCase):
             for rules in rule_sets():
                 with self.subTest(unit=unit, rules=rules):
                     plan = starting("job", unit, rules)
-                    found = codes(solve(plan))
+                    found = codes(answered(plan))
                     self.assertFalse(found & {"drain_on_timber", "pipe_fall_off"})
                     for sort in ("bed", "tray"):
                         self.assertEqual(self.clashes(plan, sort), set())
@@ -294,7 +294,7 @@ class NewJobTest(unittest.TestCase):
     def clashes(plan: Plan, former: str) -> set[str]:
         from calm_basin.plan.edits import add
 
-        return codes(solve(add(plan, former))) & {"drain_on_timber", "drain_near_service"}
+        return codes(answered(add(plan, former))) & {"drain_on_timber", "drain_near_service"}
 
 
 class SlabTest(unittest.TestCase):
@@ -304,30 +304,30 @@ class SlabTest(unittest.TestCase):
         return doc
 
     def test_post_tensioned_is_a_stop(self) -> None:
-        solution = solve(plan_from(self.slab(reinforcement="post_tensioned")))
+        solution = answered(plan_from(self.slab(reinforcement="post_tensioned")))
         finding = next(f for f in solution.findings if f.code == "slab_post_tensioned")
         self.assertEqual(finding.severity, "stop")
         self.assertIn("engineer", finding.detail)
         for kind in ("unknown", "none", "bars"):
-            found = codes(solve(plan_from(self.slab(reinforcement=kind))))
+            found = codes(answered(plan_from(self.slab(reinforcement=kind))))
             self.assertNotIn("slab_post_tensioned", found)
 
     def test_what_the_recess_cuts(self) -> None:
-        recess = solve(plan_from(self.slab())).figures.recess_needed.value or 0
+        recess = answered(plan_from(self.slab())).figures.recess_needed.value or 0
         self.assertGreater(recess, 5)
         for thick, broken in ((recess - 0.1, True), (recess + 0.1, False)):
-            found = codes(solve(plan_from(self.slab(thickness=thick))))
+            found = codes(answered(plan_from(self.slab(thickness=thick))))
             self.assertEqual("slab_cut_through" in found, broken)
         for deep, broken in ((recess - 0.1, True), (recess + 0.1, False)):
-            found = codes(solve(plan_from(self.slab(membrane=deep))))
+            found = codes(answered(plan_from(self.slab(membrane=deep))))
             self.assertEqual("slab_membrane_cut" in found, broken)
         doc = self.slab()
         doc["services"] = [
             {"name": "floor heating", "kind": "heating", "points": [[0, 1000], [1500, 1000]]}
         ]
-        self.assertIn("line_in_recess", codes(solve(plan_from(doc))))
+        self.assertIn("line_in_recess", codes(answered(plan_from(doc))))
         doc["services"][0] |= {"depth": recess + 60, "clearance": 50}
-        self.assertNotIn("line_in_recess", codes(solve(plan_from(doc))))
+        self.assertNotIn("line_in_recess", codes(answered(plan_from(doc))))
 
 
 class CutSheetTest(unittest.TestCase):

@@ -18,7 +18,7 @@ from calm_basin.core.survey.result import Truing
 from calm_basin.devices.laser import SimulatedLaser
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.survey import HeightReading, Pour, Reading, ShimReading, StaffReading
-from tests.plans import Document, document, solved
+from tests.plans import Document, answered, cured, document, solved
 from tests.sweeps import examples
 
 ROOM = box(0, 0, 2400, 1800)
@@ -202,8 +202,8 @@ class TrueEnoughTest(unittest.TestCase):
 
     def test_a_pour_lifts_the_room_and_so_the_recess(self) -> None:
         plan = plan_from(surveyed(sloping(0.003)))
-        before = solve(plan)
-        after = solve(changed(plan, truing(before, "pour").changes))
+        before = answered(plan)
+        after = answered(changed(plan, truing(before, "pour").changes))
         gained = before.figures.recess_needed.value - after.figures.recess_needed.value
         self.assertAlmostEqual(gained, 6)
         self.assertIn("pour", [band.name for band in after.section.bands])
@@ -217,7 +217,7 @@ class TrayTest(unittest.TestCase):
     def tray(self, fall: float) -> Solution:
         doc = surveyed(sloping(0.5 / 48, 0))
         doc["shower"]["fall"] = {"asked": fall, "measured": "plane_run"}
-        return solved(doc)
+        return cured(doc)
 
     def test_the_fall_of_a_flat_tray_turns_round_and_it_says_where(self) -> None:
         solution = self.tray(1 / 100)

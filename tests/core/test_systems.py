@@ -39,7 +39,7 @@ from calm_basin.rules import (
     written_layers,
     written_system,
 )
-from tests.plans import document, moved, point
+from tests.plans import answered, document, moved, point
 from tests.sweeps import some, sweep
 
 WHY = {
@@ -218,7 +218,7 @@ class FittingTest(unittest.TestCase):
         self.assertEqual(set(LEFT), set(build_systems()))
         for name, (room, left) in LEFT.items():
             with self.subTest(name):
-                solution = solve(built(demo(room), build_systems()[name]))
+                solution = answered(built(demo(room), build_systems()[name]))
                 self.assertTrue(solution.complete)
                 self.assertIsNotNone(solution.system)
                 self.assertEqual({f.code for f in solution.findings}, set(left.split()))
@@ -345,7 +345,7 @@ class AnyRoomTest(unittest.TestCase):
                 here, there = (built(plan, system) for plan in plans)
                 # Ways are made one by one and take longest: those of one system in each room.
                 parts: tuple[Part, ...] = () if nth else ("ways",)
-                solved = [solve(plan, parts=parts) for plan in (here, there)]
+                solved = [answered(plan, parts=parts) for plan in (here, there)]
                 with self.subTest(system.id, seed=seed):
                     one, other = ([f.code for f in solution.findings] for solution in solved)
                     self.assertEqual(sorted(one), sorted(other))
@@ -379,7 +379,7 @@ class CardTest(unittest.TestCase):
             ("foam-tray-poured-deck", "1.0 bags, have 1 ready"),
         ):
             plan = built(plan_from(doc), build_systems()[name])
-            system = solve(plan).system
+            system = answered(plan).system
             assert system is not None
             (text,) = [i.text for i in system.cards[0].named if i.name == "Under this shower"]
             self.assertIn(told, text)
@@ -403,7 +403,7 @@ class ComparingTest(unittest.TestCase):
                     self.assertEqual(candidate.verdict, "none")
                     self.assertTrue(candidate.against)
                     continue
-                solution = solve(now)
+                solution = answered(now)
                 self.assertEqual(candidate.recess, levels(now, surface).recess)
                 self.assertEqual(candidate.left, depth_left(now, surface))
                 self.assertEqual(candidate.step_text, solution.figures.step_at_entry.text)
@@ -433,7 +433,7 @@ class ComparingTest(unittest.TestCase):
             (12, 400, False),
         ):
             floor = plan.floor.model_copy(update={"deck_thickness": deck, "centres": centres})
-            codes = {f.code for f in solve(plan.model_copy(update={"floor": floor})).findings}
+            codes = {f.code for f in answered(plan.model_copy(update={"floor": floor})).findings}
             self.assertEqual("system_centres" in codes, told, (deck, centres))
             self.assertEqual("system_deck_thin" in codes, deck < 17, deck)
 
@@ -464,7 +464,7 @@ class ExtensionTest(unittest.TestCase):
         self.assertAlmostEqual(surface.extended, 10 / 950 * 700)
         heights = surface.heights(np.array([[450.0, 0.0], [450.0, 700.0], [10.0, 699.0]]))
         np.testing.assert_allclose(heights[:2], [0.0, -7.368], atol=1e-3)
-        solution = solve(plan)
+        solution = answered(plan)
         self.assertEqual(solution.figures.step_at_entry.text, "flush")
         # Base = entry − rise − layers − edge: 24 − 7.37 − 13 − 40.
         self.assertAlmostEqual(
@@ -489,11 +489,11 @@ class ExtensionTest(unittest.TestCase):
             self.assertAlmostEqual(float(Polygon(plan.shower.outline).area), 900 * 1600)
 
     def test_cut_at_its_plain_end_nothing_is_lost(self) -> None:
-        codes = {finding.code for finding in solve(self.tray()).findings}
+        codes = {finding.code for finding in answered(self.tray()).findings}
         self.assertNotIn("tray_entry_cut", codes)
         self.assertNotIn("tray_cut_too_far", codes)
         # Too short it is missed at the entry.
-        short = solve(self.tray(length=500))
+        short = answered(self.tray(length=500))
         finding = next(f for f in short.findings if f.code == "tray_too_small")
         self.assertAlmostEqual(finding.measured or 0, 200)
 

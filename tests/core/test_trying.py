@@ -14,7 +14,7 @@ from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import build_systems, drain_families
 from tests.core.test_falls import channel_floors, point_floors
 from tests.core.test_offers import documents
-from tests.plans import Document, channel, document, point, solved, tray, wet_room
+from tests.plans import Document, channel, cured, document, point, solved, tray, wet_room
 from tests.sweeps import examples, sweep
 
 
@@ -130,7 +130,7 @@ class OpensNothingTest(unittest.TestCase):
         # 1:59 would find the depth and leave the long planes under 1:48.
         outline = [[0, 1000], [2000, 1000], [2000, 1800], [0, 1800]]
         doc = document(outline=outline, drain=point(1000, 1400), fall={"asked": 1 / 48})
-        finding = next(f for f in solved(doc).findings if f.code == "recess_over_available")
+        finding = next(f for f in cured(doc).findings if f.code == "recess_over_available")
         self.assertTrue(finding.cures)
         self.assertNotIn("/shower/fall/asked", [c.changes[0].path for c in finding.cures])
 
@@ -139,7 +139,7 @@ class OpensNothingTest(unittest.TestCase):
         doc["room"]["layers"] = [
             {"name": n, "thickness": t} for n, t in (("tile", 10), ("adhesive", 4), ("screed", 30))
         ]
-        before = solved(doc)
+        before = cured(doc)
         recess = next(f for f in before.findings if f.code == "recess_over_available")
         raise_it = next(c for c in recess.cures if c.changes[0].path == "/room/layers")
         after = solve(changed(plan_from(doc), raise_it.changes))
@@ -165,7 +165,7 @@ class DirectionTest(unittest.TestCase):
     def test_packed_up_and_set_down(self, raised: int, down: int) -> None:
         doc = document(former=tray(45, raised=raised), set_down=down) | {"rule_set": "uk"}
         doc["floor"] = doc["floor"] | {"deck_thickness": 100}
-        solution = solved(doc)
+        solution = cured(doc)
         step = down - raised
         self.assertAlmostEqual(solution.figures.step_at_entry.value, step, places=6)
         word = "flush" if step == 0 else f"{abs(step)} mm {'down' if step > 0 else 'up'}"

@@ -24,7 +24,7 @@ from calm_basin.plan.floor import JoistFloor
 from calm_basin.rules import guides_of, rule_sets
 from calm_basin.rules.families import drain_families
 from tests.core.test_structure import codes, floors, under
-from tests.plans import Document, channel, document, moved, point, tray
+from tests.plans import Document, answered, channel, document, moved, point, tray
 from tests.sweeps import examples
 
 ROOM = np.array([(0.0, 0.0), (1600.0, 0.0), (1600.0, 1200.0), (0.0, 1200.0)])
@@ -215,7 +215,7 @@ def judged(solution: Solution) -> str:
 class MapTest(unittest.TestCase):
     def check(self, doc: Document, share: int) -> int:
         plan = plan_from(doc)
-        solution = solve(plan, parts=["drain_map"])
+        solution = answered(plan, parts=["drain_map"])
         there = solution.drain_map
         if there is None:
             return 0
@@ -233,7 +233,7 @@ class MapTest(unittest.TestCase):
                 }
             else:
                 drain["centre"] = [there.x[i], there.y[i]]
-            alone = solve(plan_from(document))
+            alone = answered(plan_from(document))
             self.assertEqual(judged(alone), there.verdict[i], (there.x[i], there.y[i]))
         return len(looked)
 
@@ -284,11 +284,11 @@ class MapTest(unittest.TestCase):
             deck_thickness=25,
         )
         plan = plan_from(doc)
-        there = solve(plan, parts=["drain_map"]).drain_map
+        there = answered(plan, parts=["drain_map"]).drain_map
         assert there is not None and there.best is not None and there.nearest is not None
         for offer in (there.best, there.nearest):
             self.assertEqual(there.verdict[offer.place], "open")
-            self.assertEqual(judged(solve(changed(plan, offer.changes))), "open")
+            self.assertEqual(judged(answered(changed(plan, offer.changes))), "open")
         apart = [
             math.hypot(x - 590, y - 1350)
             for x, y, verdict in zip(there.x, there.y, there.verdict, strict=True)
@@ -301,9 +301,9 @@ class MapTest(unittest.TestCase):
 
     def test_moving_one_joist_changes_it(self) -> None:
         doc = under(document(drain=point(750, 1350)))
-        before = solve(plan_from(doc), parts=["drain_map"]).drain_map
+        before = answered(plan_from(doc), parts=["drain_map"]).drain_map
         doc["floor"]["others"] = [{"number": -2, "moved": -90}]
-        after = solve(plan_from(doc), parts=["drain_map"]).drain_map
+        after = answered(plan_from(doc), parts=["drain_map"]).drain_map
         assert before is not None and after is not None
         self.assertEqual(before.x, after.x)
         self.assertNotEqual(before.reason, after.reason)
@@ -316,24 +316,24 @@ class FindingsTest(unittest.TestCase):
         return doc
 
     def test_says_what_is_not_measured(self) -> None:
-        told = solve(plan_from(under(document()))).waste
+        told = answered(plan_from(under(document()))).waste
         assert told is not None
         self.assertIn("Measure where the stack or branch is", told.missing[0])
         self.assertIn("Not looked at yet", told.verdict)
-        told = solve(plan_from(self.plan())).waste
+        told = answered(plan_from(self.plan())).waste
         assert told is not None
         self.assertEqual(len(told.missing), 1)
         self.assertIn("as far as it is measured", told.verdict)
-        told = solve(plan_from(self.plan(branch=-190))).waste
+        told = answered(plan_from(self.plan(branch=-190))).waste
         assert told is not None
         self.assertEqual(told.missing, ())
 
     def test_the_branch_just_reached_and_just_not(self) -> None:
-        end = solve(plan_from(self.plan())).waste
+        end = answered(plan_from(self.plan())).waste
         assert end is not None and end.run is not None
         level = end.run.profile.levels[-1][1]
         for branch, broken in ((level - 0.1, False), (level + 0.1, True)):
-            found = codes(solve(plan_from(self.plan(branch=branch))))
+            found = codes(answered(plan_from(self.plan(branch=branch))))
             self.assertEqual("waste_cannot_reach" in found, broken)
 
     def test_a_laid_run_is_judged_as_it_lies(self) -> None:
@@ -354,11 +354,13 @@ class FindingsTest(unittest.TestCase):
             for factor, broken in ((1.0, False), (0.999, True)):
                 doc = document() | {"rule_set": rules, "version": 7}
                 doc["water"] = {"pipe_fall": fall * factor}
-                findings = [f for f in solve(plan_from(doc)).findings if f.code == "pipe_fall_off"]
+                findings = [
+                    f for f in answered(plan_from(doc)).findings if f.code == "pipe_fall_off"
+                ]
                 self.assertEqual(bool(findings), broken)
                 self.assertTrue(all(code in f.source for f in findings))
         doc["water"] = {"pipe_fall": 0.0901}
-        self.assertIn("pipe_fall_off", codes(solve(plan_from(doc))))
+        self.assertIn("pipe_fall_off", codes(answered(plan_from(doc))))
 
     def test_the_drains_family_is_for_another_drain(self) -> None:
         doc = under(document(), "narrow-channel")
@@ -373,7 +375,7 @@ class FindingsTest(unittest.TestCase):
         doc = under(document(former=tray(30)), "gasket-hub-foam-tray")
         doc["display"] = {"length": "in"}
         doc["floor"]["deck_thickness"] = 19.05
-        card = solve(plan_from(doc)).waste
+        card = answered(plan_from(doc)).waste
         assert card is not None and card.riser is not None
         self.assertIn('5/8" below the deck', card.riser.said[0])
         self.assertIn('1 3/8" below the old deck', card.riser.said[1])
@@ -382,7 +384,7 @@ class FindingsTest(unittest.TestCase):
             other = under(document(), family.id) if family.drain == "point" else None
             if other:
                 other["waste"]["access_below"] = True
-                told = solve(plan_from(other)).waste
+                told = answered(plan_from(other)).waste
                 assert told is not None and told.riser is not None
                 self.assertTrue(told.riser.said and told.riser.order and told.riser.check)
 
@@ -390,16 +392,16 @@ class FindingsTest(unittest.TestCase):
         """By hand: 1500 × 900 mm, 10 mm of recess are 13.5 L, 32 kg and two buckets."""
         doc = under(document(fall={"asked": 1 / 60}))
         doc["floor"] = {"kind": "slab", "thickness": 150}
-        recess = solve(plan_from(doc)).figures.recess_needed.value or 0
+        recess = answered(plan_from(doc)).figures.recess_needed.value or 0
         doc["room"]["layers"][0]["thickness"] += recess - 10
         doc["waste"].pop("stack", None)
-        told = solve(plan_from(doc)).waste
+        told = answered(plan_from(doc)).waste
         assert told is not None
         broken, carried, _ = told.trench
         self.assertAlmostEqual(broken.value or 0, 13.5, places=3)
         self.assertEqual(carried.text, "32 kg, 2 trips with a bucket")
         doc["waste"]["stack"] = [2300, 1350]
-        told = solve(plan_from(doc)).waste
+        told = answered(plan_from(doc)).waste
         assert told is not None
         self.assertEqual(len(told.trench), 4)
 
@@ -414,7 +416,7 @@ class TrenchTest(unittest.TestCase):
         doc["water"] = {"pipe_fall": fall}
         doc["waste"]["stack"] = [x, y]
         plan = plan_from(doc)
-        told = solve(plan)
+        told = answered(plan)
         family, recess = plan.waste.family, told.figures.recess_needed.value or 0
         assert family is not None and told.waste is not None
         length = math.hypot(x - 750, y - 1350)

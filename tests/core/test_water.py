@@ -9,19 +9,18 @@ from hypothesis import assume, given
 
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
-from calm_basin.core.solve import solve
 from calm_basin.core.water.result import TrialResult, WaterResult
 from calm_basin.core.water.runoff import water
 from calm_basin.core.water.settings import TrialSettings
 from calm_basin.core.water.trials import trials
 from calm_basin.plan import plan_from
 from tests.core.test_arrangements import arrangements
-from tests.plans import Document, channel, document, point, solved, wet_room
+from tests.plans import Document, answered, channel, document, point, solved, wet_room
 from tests.sweeps import each, examples
 
 
 def wet(doc: Document) -> WaterResult:
-    result = solve(plan_from(doc), parts=("water",)).water
+    result = answered(plan_from(doc), parts=("water",)).water
     assert result is not None
     return result
 

@@ -12,7 +12,7 @@ from calm_basin.core.falls.tiling import largest_uncut
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import plan_from
 from calm_basin.rules import lippage, thumb
-from tests.plans import Document, channel, document, moved, point, solved, tray, wet_room
+from tests.plans import Document, channel, cured, document, moved, point, solved, tray, wet_room
 from tests.sweeps import examples
 
 
@@ -120,13 +120,13 @@ class TradeTest(unittest.TestCase):
     def test_panels_of_a_quarter_to_one_inch_over_four_feet_fall_1_in_64(self) -> None:
         panels = {"kind": "panels", "thin_edge": 6.35, "thick_edge": 25.4, "length": 1219.2}
         doc = document(former=panels, drain=channel(0, 1765, 1500, 1765), fall={"asked": 1 / 48})
-        finding = next(f for f in solved(doc).findings if f.code == "panel_fall")
+        finding = next(f for f in cured(doc).findings if f.code == "panel_fall")
         self.assertAlmostEqual(1 / finding.measured, 64, places=6)
         self.assertIn("less than is asked for", finding.detail)
         doc["shower"]["fall"]["asked"] = finding.cures[0].changes[0].value
-        self.assertNotIn("panel_fall", [f.code for f in solved(doc).findings])
+        self.assertNotIn("panel_fall", [f.code for f in cured(doc).findings])
         doc["shower"]["former"]["length"] = 600
-        self.assertIn("panel_short", [f.code for f in solved(doc).findings])
+        self.assertIn("panel_short", [f.code for f in cured(doc).findings])
 
     def test_wet_room_zones_of_the_norwegian_guidance(self) -> None:
         # TEK17 §13-15, guidance (from memory): 1:50 in the shower zone, 1:100 in the rest.

@@ -13,11 +13,10 @@ from calm_basin.core.depth.chains import channel_lengths, fits, grate_gap, over_
 from calm_basin.core.falls import surface_of
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.lifts import lower_lift_rise, thicker_at_drain
-from calm_basin.core.solve import solve
 from calm_basin.plan import Plan, plan_from
 from calm_basin.plan.shower import LinearDrain, MortarBed
 from calm_basin.rules import build_systems, drain_families
-from tests.plans import Document, channel, document, layers, moved, point
+from tests.plans import Document, answered, channel, document, layers, moved, point
 from tests.sweeps import some
 
 INCH = 25.4
@@ -84,7 +83,7 @@ class TwoLiftTest(unittest.TestCase):
         """1/4 in per ft from all sides to the drain's body (common practice, no source), 13 mm
         thick there."""
         plan = two_lift(point())
-        pins = solve(plan, parts=("pins",)).pins
+        pins = answered(plan, parts=("pins",)).pins
         assert pins is not None
         self.assertIn("lower lift", pins.stands_on)
         rim = Polygon([(690, 1290), (810, 1290), (810, 1410), (690, 1410)])
@@ -128,7 +127,7 @@ class ChainTest(unittest.TestCase):
     def test_both_end_stops_and_a_cemented_outlet(self) -> None:
         # 3/16 in for both end stops, 2 7/16 in for a cemented outlet (common practice, no source).
         doc = document(drain=channel(0, 1765, 1500, 1765))
-        chain = solve(plan_from(doc)).chains[1]
+        chain = answered(plan_from(doc)).chains[1]
         parts = {part.name: part.text for part in chain.parts}
         self.assertEqual(parts["its cut pieces, threaded outlet"], "1495.2 mm")
         self.assertEqual(parts["its cut pieces, cemented outlet"], "1433.3 mm")
@@ -152,7 +151,7 @@ class ChainTest(unittest.TestCase):
             }
         )
         self.assertEqual(over_flange(plan), 60)
-        finding = next(f for f in solve(plan).findings if f.code == "grate_out_of_range")
+        finding = next(f for f in answered(plan).findings if f.code == "grate_out_of_range")
         self.assertIn("extension of 20 mm", finding.detail)
 
     def test_tile_finishes_a_sixteenth_above_a_channel(self) -> None:
@@ -185,7 +184,7 @@ class PanelTest(unittest.TestCase):
         """Panels 16 in wide: count = width ÷ 16 in, up; 1/4 in to 1 in over 4 ft is 1:64 (common
         practice, no source)."""
         for wide, count in ((60, 4), (48, 3), (49, 4), (62, 4), (64, 4), (65, 5)):
-            solution = solve(plan_from(self.panels(wide * INCH, 40 * INCH)))
+            solution = answered(plan_from(self.panels(wide * INCH, 40 * INCH)))
             assert solution.panels is not None
             self.assertEqual(solution.panels.count, count, wide)
             (side,) = solution.panels.sides
@@ -195,7 +194,7 @@ class PanelTest(unittest.TestCase):
         self.assertAlmostEqual(1 / build_systems()["back-channel-slope-panels"].former.fall, 64)
 
     def test_a_floor_longer_than_a_panel_takes_another_row(self) -> None:
-        solution = solve(plan_from(self.panels(48 * INCH, 70 * INCH)))
+        solution = answered(plan_from(self.panels(48 * INCH, 70 * INCH)))
         assert solution.panels is not None
         (side,) = solution.panels.sides
         self.assertEqual((side.rows, side.count), (2, 6))
@@ -204,9 +203,9 @@ class PanelTest(unittest.TestCase):
 
     def test_turned_and_mirrored_they_are_the_same(self) -> None:
         doc = self.panels(1450, 900)
-        before = solve(plan_from(doc)).panels
+        before = answered(plan_from(doc)).panels
         for turn, mirror in ((33, False), (90, True), (217, True)):
-            after = solve(plan_from(moved(doc, turn=turn, mirror=mirror))).panels
+            after = answered(plan_from(moved(doc, turn=turn, mirror=mirror))).panels
             assert before is not None and after is not None
             (one,), (other,) = before.sides, after.sides
             self.assertEqual(

@@ -8,7 +8,6 @@ import unittest
 import numpy as np
 from scipy.integrate import solve_bvp
 
-from calm_basin.core.solve import solve
 from calm_basin.core.structure.joists import Timber, timbers_of
 from calm_basin.core.structure.passing import passing
 from calm_basin.core.structure.stiffness import deflection, inertia, longest_span
@@ -26,7 +25,7 @@ from calm_basin.rules import (
 from calm_basin.rules.timber import Guide
 from calm_basin.units import format_fall, parse_fall
 from tests.core.test_structure import codes, under
-from tests.plans import Document, channel, document
+from tests.plans import Document, answered, channel, document
 
 INCH, FOOT = 25.4, 304.8
 
@@ -56,7 +55,7 @@ class SpanTest(unittest.TestCase):
         span = longest_span(joists(9.25), live_load().given, elasticity().given, 360)
         self.assertAlmostEqual(span / INCH, 15 * 12 + 8, delta=0.6)
         self.assertGreater(span / INCH, 15 * 12 + 5)
-        figures = solve(plan_from(under(document()))).structure
+        figures = answered(plan_from(under(document()))).structure
         assert figures is not None
         self.assertIn("strength", figures.figures[0].working.note)
 
@@ -96,7 +95,7 @@ class SpanTest(unittest.TestCase):
     def test_what_it_bends_under_people_and_under_the_new_bed(self) -> None:
         """By hand: 45 × 195 at 400, span 3600: I = 27.8e6 mm⁴, w = 1.915 × 0.4 = 0.766 kN/m,
         5 w L⁴ ÷ 384 E I = 6.24 mm; a bed of 12 mm adds 0.25 kN/m²."""
-        figures = solve(plan_from(under(document(), span=3600, bearing=0))).structure
+        figures = answered(plan_from(under(document(), span=3600, bearing=0))).structure
         assert figures is not None
         told = {f.label: f for f in figures.figures}
         live = told["Bends under people"].value or 0
@@ -113,7 +112,7 @@ class SpanTest(unittest.TestCase):
             360,
         )
         for span, broken in ((most - 0.5, False), (most + 0.5, True)):
-            found = codes(solve(plan_from(under(document(), span=span, bearing=0))))
+            found = codes(answered(plan_from(under(document(), span=span, bearing=0))))
             self.assertEqual("joists_bend" in found, broken)
 
 
@@ -185,7 +184,7 @@ class HoleTest(unittest.TestCase):
                 doc["waste"]["family"]["body_depth"] += most + off - start
                 start = most + off
                 finding = next(
-                    f for f in solve(plan_from(doc)).findings if f.code == "drain_on_timber"
+                    f for f in answered(plan_from(doc)).findings if f.code == "drain_on_timber"
                 )
                 self.assertIn(f"it would be {word} the", finding.detail)
                 self.assertIn(clause, finding.detail)
@@ -193,7 +192,7 @@ class HoleTest(unittest.TestCase):
 
     def reaches(self, doc: Document) -> float:
         """How deep the trough goes into the joists, by hand from the levels."""
-        drain = solve(plan_from(doc)).figures.drain_level.value or 0.0
+        drain = answered(plan_from(doc)).figures.drain_level.value or 0.0
         return -18 - (drain - doc["waste"]["family"]["body_depth"])
 
     def test_notches_are_told_with_their_clause(self) -> None:
@@ -236,7 +235,7 @@ class PipeTest(unittest.TestCase):
         doc["waste"] |= {"stack": [850, 300], "branch": -400}
         doc["display"] = {"fall": "degrees"}
         doc["floor"]["depth"] = 450
-        solution = solve(plan_from(doc))
+        solution = answered(plan_from(doc))
         self.assertEqual(solution.plan_texts["/water/pipe_fall"], "3°")
         assert solution.waste is not None and solution.waste.run is not None
         (_, start), *_, (long, end) = solution.waste.run.profile.levels
@@ -248,7 +247,9 @@ class PipeTest(unittest.TestCase):
         for bore, most in ((40, 3000), (50, 4000)):
             for length, broken in ((most - 1, False), (most + 1, True)):
                 doc = self.long(bore, length)
-                finding = [f for f in solve(plan_from(doc)).findings if f.code == "pipe_too_long"]
+                finding = [
+                    f for f in answered(plan_from(doc)).findings if f.code == "pipe_too_long"
+                ]
                 self.assertEqual(bool(finding), broken, (bore, length))
                 self.assertTrue(all("Approved Document H" in f.source for f in finding))
 

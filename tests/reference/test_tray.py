@@ -17,7 +17,7 @@ from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.shower import Tray
-from tests.plans import Document, document, moved, point
+from tests.plans import Document, answered, document, moved, point
 from tests.sweeps import some
 
 INCH = 25.4
@@ -43,7 +43,7 @@ def laid(
 
 
 def layout(doc: Document) -> TrayLayout:
-    (found,) = solve(plan_from(doc)).trays
+    (found,) = answered(plan_from(doc)).trays
     assert found is not None
     return found
 
@@ -164,7 +164,7 @@ class OutOfSquareTest(unittest.TestCase):
                 for place, over in zip((side.edge, side.edge + 1), side.over, strict=True):
                     corner = Point(outline[place % 4])
                     self.assertAlmostEqual(abs(over), far.distance(corner), delta=0.01)
-            found = next(iter(solve(plan).trays), None)
+            found = next(iter(answered(plan).trays), None)
             if found is None:
                 continue
             kept = Polygon(found.kept)
@@ -188,7 +188,7 @@ class OutOfSquareTest(unittest.TestCase):
                     away["shower"]["former"]["stock"] = stock | {"drain_left": right}
                 try:
                     here, there = (
-                        next(iter(solve(plan_from(one)).trays), None) for one in (doc, away)
+                        next(iter(answered(plan_from(one)).trays), None) for one in (doc, away)
                     )
                 except PlanError:
                     continue
@@ -307,13 +307,13 @@ class TwoTraysTest(unittest.TestCase):
             turned = plan_from(moved(doc, turn=chance.uniform(0, 360), mirror=bool(seed % 2)))
             self.assertAlmostEqual(surface_of(turned).drop, surface.drop, places=6)
             self.assertEqual(
-                sorted(mark.text for tray in solve(turned).trays for mark in tray.sides),
-                sorted(mark.text for tray in solve(plan).trays for mark in tray.sides),
+                sorted(mark.text for tray in answered(turned).trays for mark in tray.sides),
+                sorted(mark.text for tray in answered(plan).trays for mark in tray.sides),
             )
 
     def test_where_they_overlap_both_are_cut_alike(self) -> None:
         doc = self.plan(1800, 900, (450, 450), (1350, 450), (1000, 900, 500, 450))
-        one, two = solve(plan_from(doc)).trays
+        one, two = answered(plan_from(doc)).trays
         for tray in (one, two):
             marks = {mark.name: mark.text for mark in tray.sides}
             self.assertEqual(marks["joint"], "cut 50 mm")
@@ -321,7 +321,7 @@ class TwoTraysTest(unittest.TestCase):
 
     def test_one_behind_the_other(self) -> None:
         doc = self.plan(900, 1800, (450, 450), (450, 1350), (900, 900, 450, 450))
-        solution = solve(plan_from(doc))
+        solution = answered(plan_from(doc))
         self.assertEqual(
             [tray.verdict for tray in solution.trays], ["It fits as it is delivered"] * 2
         )
@@ -329,12 +329,12 @@ class TwoTraysTest(unittest.TestCase):
 
     def test_a_gap_between_them_is_told(self) -> None:
         doc = self.plan(1900, 900, (450, 450), (1450, 450), (900, 900, 450, 450))
-        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "tray_too_small")
+        finding = next(f for f in answered(plan_from(doc)).findings if f.code == "tray_too_small")
         self.assertIn("50 mm short of the other tray", finding.title)
 
     def test_a_riser_without_a_part_of_its_own(self) -> None:
         doc = self.plan(1800, 900, (450, 450), (600, 450), (900, 900, 100, 450))
-        solution = solve(plan_from(doc))
+        solution = answered(plan_from(doc))
         self.assertFalse(solution.complete)
         self.assertIn("trays_apart", [f.code for f in solution.findings])
 
@@ -365,9 +365,9 @@ class FindingTest(unittest.TestCase):
     def test_a_tray_of_the_showers_own_size_is_the_plain_tray(self) -> None:
         stock = {"width": 1000, "length": 900, "drain_left": 500, "drain_back": 450}
         doc = laid(stock, SQUARE, (500, 450))
-        with_stock = solve(plan_from(doc))
+        with_stock = answered(plan_from(doc))
         del doc["shower"]["former"]["stock"]
-        without = solve(plan_from(doc))
+        without = answered(plan_from(doc))
         self.assertEqual(said(with_stock), said(without))
         self.assertEqual([f.code for f in with_stock.findings], [f.code for f in without.findings])
         (tray,) = with_stock.trays
@@ -376,10 +376,10 @@ class FindingTest(unittest.TestCase):
     def test_the_same_as_the_cuts_that_follow_from_it(self) -> None:
         stock = {"width": 1100, "length": 1000, "drain_left": 550, "drain_back": 500}
         doc = laid(stock, SQUARE, (500, 450))
-        with_stock = solve(plan_from(doc))
+        with_stock = answered(plan_from(doc))
         del doc["shower"]["former"]["stock"]
         doc["shower"]["former"]["cuts"] = [{"edge": i, "width": 50} for i in range(4)]
-        by_hand = solve(plan_from(doc))
+        by_hand = answered(plan_from(doc))
         self.assertEqual(said(with_stock), said(by_hand))
 
     def test_every_change_that_is_offered_makes_a_plan(self) -> None:

@@ -14,7 +14,7 @@ from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.no_floor import no_surface
 from calm_basin.core.solution import Figures, Solution
 from calm_basin.core.subjects import CHECKS, SUBJECTS
-from calm_basin.core.trying import with_cures
+from calm_basin.core.trying import after, with_cures
 from calm_basin.plan import Plan
 from calm_basin.rules import RuleSet, chosen_rules
 
@@ -26,6 +26,7 @@ def solve(
     cut: tuple[XY, XY] | None = None,
     parts: Collection[Part] = (),
     known: Mapping[str, RuleSet] | None = None,
+    cures: bool = True,
 ) -> Solution:
     """Work out everything that follows from a plan.
 
@@ -40,6 +41,9 @@ def solve(
         What is worked out besides: it takes longer and is not needed for every answer.
     known : mapping of id to RuleSet, optional
         The rule sets that the plan may name, where there are others than those that ship.
+    cures : bool, optional
+        Whether changes that mend what is found are tried on the plan: without them figures,
+        drawings and findings are the same, in about half the time.
 
     Returns
     -------
@@ -53,7 +57,8 @@ def solve(
     """
     rules = chosen_rules(plan, known)
     words = Words.of(plan)
-    question = _with_findings(Question(plan, rules, words, None, tuple(at), cut, checks=CHECKS))
+    asked = Question(plan, rules, words, None, tuple(at), cut, checks=CHECKS)
+    question = _with_findings(asked, cures)
     case = question.case
     fields: dict[str, Any] = {}
     figures: dict[str, Any] = {}
@@ -77,7 +82,7 @@ def solve(
     )
 
 
-def _with_findings(asked: Question) -> Question:
+def _with_findings(asked: Question, cures: bool) -> Question:
     """The question with its floor and all that is found, the gravest first."""
     try:
         asked = replace(asked, surface=surface_of(asked.plan))
@@ -89,4 +94,5 @@ def _with_findings(asked: Question) -> Question:
         told = in_order([found.finding for found in doubts])
         return replace(asked, findings=(why, *told))
     assert asked.case is not None
-    return replace(asked, findings=in_order(with_cures(asked.case, CHECKS)))
+    found = with_cures(asked.case, CHECKS) if cures else after(asked.case, CHECKS)
+    return replace(asked, findings=in_order(found))

@@ -88,7 +88,7 @@ def pins(plan: Plan, own: Rules) -> Iterator[str]:
     from calm_basin.core.solve import solve
     from calm_basin.formats.pins_csv import write_pins
 
-    result = solve(plan, parts=PINS, known=with_own(own)).pins
+    result = solve(plan, parts=PINS, known=with_own(own), cures=False).pins
     if result is None or not result.pins:
         reason = result.none_because if result else "The falls cannot be worked out yet."
         raise PlanError([Problem("/shower/former", reason)])
