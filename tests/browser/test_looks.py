@@ -1,5 +1,6 @@
 """What the screens owe everybody: contrast and names, thumbs, phones, and no stranger's files."""
 
+from itertools import combinations
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -353,14 +354,13 @@ class ChartTest(DemoCase):
         pins = self.driver.find_elements(By.CSS_SELECTOR, "g[data-pin]")
         least = {"drain": 4 if length == "mm" else 1, "levels": 0, "pins": len(pins) // 3}[step]
         self.assertGreaterEqual(len(boxes), least, where)
-        for i, one in enumerate(boxes):
-            for other in boxes[:i]:
-                self.assertTrue(self.apart(one, other), f"{where}: {one} {other}")
+        met = [(i, j) for i, j in combinations(boxes, 2) if not self.apart(i, j)]
+        self.assertEqual(met, [], where)
         if step == "pins":
             return
-        for x, y in self.driver.execute_script(self.LINES):
-            for one in boxes:
-                self.assertTrue(self.apart(one, [x, y, x, y]), f"{where}: a line on {one}")
+        points = self.driver.execute_script(self.LINES)
+        struck = [one for one in boxes for x, y in points if not self.apart(one, [x, y, x, y])]
+        self.assertEqual(struck, [], f"{where}: a line on a sounding")
 
     def letters_apart(self, where: str) -> int:
         """Hold the chart's caption against the section's letters, and return how many there are."""

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type Dispatch, type SetStateAction, useEffect, useRef, useState } from "react";
+import { type Dispatch, type SetStateAction, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, type Head, type Problem, type Solution } from "../api/client";
 import type { Figure, Section } from "../api/generated/solution";
@@ -119,9 +119,14 @@ function useKeys(job: Job, jobId: string, current: Step, help: () => void) {
 }
 
 function OpenJob({ head, found }: Opened) {
-  const job = useJob(head, found);
   const { step: asked } = useParams();
   const step = STEPS.find((one) => one.id === asked) ?? (STEPS[0] as Step);
+  const [cut, setCut] = useState<[XY, XY] | null>(null);
+  const question = useMemo(() => {
+    const parts = step.part ? [step.part] : [];
+    return { parts: step.later ? [] : parts, later: step.later ? parts : [], cut };
+  }, [step, cut]);
+  const job = useJob(head, found, question);
   const [figure, setFigure] = useState<Figure | null>(null);
   const [helping, setHelping] = useState(false);
   const [picked, pick] = useState<[number, number] | null>(null);
@@ -132,12 +137,6 @@ function OpenJob({ head, found }: Opened) {
     place: null,
     lit: null,
   }));
-  const [cut, setCut] = useState<[XY, XY] | null>(null);
-  const { ask } = job;
-  useEffect(() => {
-    const parts = step.part ? [step.part] : [];
-    ask({ parts: step.later ? [] : parts, later: step.later ? parts : [], cut });
-  }, [ask, step, cut]);
   useKeys(job, head.job_id, step, () => setHelping(true));
   useEffect(() => {
     document.title = `${job.plan.job.name} · Calm Basin`;

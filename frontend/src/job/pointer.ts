@@ -4,8 +4,8 @@ import type { Change } from "../api/generated/solution";
 // biome-ignore lint/suspicious/noExplicitAny: a JSON pointer reaches values of any type.
 type Json = any;
 
-/** Whether two plans say the same. */
-export const same = (a: Plan, b: Plan) => JSON.stringify(a) === JSON.stringify(b);
+/** Whether two values say the same. */
+export const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
 /** A copy of the plan with the value at a JSON pointer replaced. */
 export function withValue(plan: Plan, pointer: string, value: unknown): Plan {

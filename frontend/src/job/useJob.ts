@@ -43,8 +43,6 @@ export interface Job {
   apply: (changes: Change[]) => void;
   /** An edit that is being read or worked out elsewhere before it comes into the plan. */
   during: <T>(edit: Promise<T>) => Promise<T>;
-  /** What is asked for beside the plan, from now on. */
-  ask: (question: Question) => void;
   /** While something is dragged, answers follow but nothing is saved. */
   hold: (held: boolean) => void;
   undo: () => Promise<void>;
@@ -66,13 +64,20 @@ interface Answer {
   question: Question;
 }
 
-export function useJob(first: Head, found: Found): Job {
+/** Whether an answer to one question has all that another asks for. */
+function covers(answered: Question | null, { parts, later, cut }: Question) {
+  if (!answered || !same(answered.cut, cut)) return false;
+  const known = [...answered.parts, ...answered.later];
+  return [...parts, ...later].every((part) => known.includes(part));
+}
+
+/** Work on a job, with what the screen asks for beside the plan. */
+export function useJob(first: Head, found: Found, question: Question): Job {
   const [plan, setPlan] = useState(first.plan);
   const [answer, setAnswer] = useState<Answer | null>(null);
   const [refused, setRefused] = useState<Problem | null>(null);
   const [unreached, setUnreached] = useState(false);
   const [coming, setComing] = useState(0);
-  const [question, setQuestion] = useState<Question>({ parts: [], later: [], cut: null });
   const [, redraw] = useState(0);
   const [notEdited, setNotEdited] = useState("");
 
@@ -112,7 +117,7 @@ export function useJob(first: Head, found: Found): Job {
     try {
       while (
         now.current.solved !== now.current.plan ||
-        now.current.answered !== now.current.question
+        !covers(now.current.answered, now.current.question)
       ) {
         const asked = now.current.plan;
         const whole = now.current.question;
@@ -174,16 +179,6 @@ export function useJob(first: Head, found: Found): Job {
     [change],
   );
 
-  const ask = useCallback(
-    (question: Question) => {
-      if (JSON.stringify(question) === JSON.stringify(now.current.question)) return;
-      now.current.question = question;
-      setQuestion(question);
-      void solve();
-    },
-    [solve],
-  );
-
   const during = useCallback(async <T>(edit: Promise<T>): Promise<T> => {
     setComing((n) => n + 1);
     try {
@@ -222,6 +217,12 @@ export function useJob(first: Head, found: Found): Job {
     [schedule],
   );
 
+  useEffect(() => {
+    now.current.question = question;
+    // Before the first answer it is asked for below, once the plan to begin with is known.
+    if (now.current.solved) solveNow.current();
+  }, [question]);
+
   const restored = found.draft !== null && keeper.standing.is !== "conflict";
   useEffect(() => {
     if (found.draft) {
@@ -257,7 +258,7 @@ export function useJob(first: Head, found: Found): Job {
 
   const { head, standing, copied } = keeper;
   const unsaved = !same(plan, head.plan);
-  const answered = answer?.plan === plan && answer.question === question;
+  const answered = answer?.plan === plan && covers(answer.question, question);
   const agrees = answered && !unsaved && coming === 0 && !refused && standing.is === "kept";
   let saveState: SaveState = "saved";
   if (standing.is !== "kept") saveState = standing.is;
@@ -284,7 +285,6 @@ export function useJob(first: Head, found: Found): Job {
       confirm,
       edit,
       notEdited,
-      ask,
       hold,
       undo: () => during(keeper.step("undo")),
       redo: () => during(keeper.step("redo")),
@@ -311,7 +311,6 @@ export function useJob(first: Head, found: Found): Job {
       confirm,
       edit,
       notEdited,
-      ask,
       hold,
       keeper,
     ],
