@@ -5,6 +5,7 @@ import unittest
 
 import numpy as np
 
+from calm_basin.core.falls import surface_of
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
@@ -65,6 +66,24 @@ def reversed_(doc: Document) -> Document:
         door["wall"] = (len(walls) - 2 - door["wall"]) % len(walls)
         door["offset"] = max(length - door["offset"] - door["width"], 0.0)
     room["outline"] = walls[::-1]
+    return new
+
+
+def split(doc: Document, edge: int, off: float, share: float = 0.37) -> Document:
+    """The plan with a corner more on an edge of its shower, ``off`` mm beside the line."""
+    new = turned(doc)
+    shower = new["shower"]
+    outline = [np.array(point) for point in shower["outline"]]
+    start, end = outline[edge], outline[(edge + 1) % len(outline)]
+    square = np.array([start[1] - end[1], end[0] - start[0]]) / np.hypot(*(end - start))
+    shower["outline"].insert(edge + 1, list(start + share * (end - start) + off * square))
+    shower["entries"] = [
+        number
+        for entry in shower["entries"]
+        for number in ((entry + (entry > edge)), *([edge + 1] if entry == edge else []))
+    ]
+    for cut in shower["former"].get("cuts", []):
+        cut["edge"] += cut["edge"] > edge
     return new
 
 
@@ -146,6 +165,23 @@ class InvarianceTest(unittest.TestCase):
             for turn, mirror, dx, dy in ((63.2, False, 0, 0), (-137.9, True, 2400, -1350.5)):
                 with self.subTest(plan=i, turn=turn):
                     self.same(doc, turned(doc, turn=turn, mirror=mirror, dx=dx, dy=dy))
+
+    @sweep
+    def test_a_corner_within_half_a_millimetre_of_a_line_is_on_it(self) -> None:
+        for i, doc in enumerate(documents()):
+            was = surface_of(plan_from(doc))
+            inner = np.array(
+                [facet.polygon.representative_point().coords[0] for facet in was.facets]
+            )
+            heights = was.heights(inner)
+            cut = {cut["edge"] for cut in doc["shower"]["former"].get("cuts", [])}
+            for edge in set(range(len(doc["shower"]["outline"]))) - cut:
+                for off in (0, 1e-9, -1e-9, 1e-4, -1e-4, 0.01, -0.01, 0.49, -0.49):
+                    with self.subTest(plan=i, edge=edge, off=off):
+                        now = surface_of(plan_from(split(doc, edge, off)))
+                        self.assertAlmostEqual(now.drop, was.drop, places=4)
+                        self.assertAlmostEqual(now.edge, was.edge, places=4)
+                        np.testing.assert_allclose(now.heights(inner), heights, atol=1e-3)
 
     @sweep
     def test_units_change_the_words_and_nothing_else(self) -> None:

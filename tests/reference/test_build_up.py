@@ -78,6 +78,12 @@ class TwoLiftTest(unittest.TestCase):
             doc = two_lift(channel(0, 1765, 1500, 1765), fall, lower).model_dump(mode="json")
             turned = plan_from(moved(doc, turn=chance.uniform(0, 360), mirror=bool(seed % 2)))
             self.assertGreaterEqual(self.thinnest(turned, chance), 32 - 1e-6)
+            # The flange lies on the lower lift, 13 mm over the base, under membrane and the rest.
+            laid = surface_of(turned)
+            stack = levels(turned, laid)
+            over = stack.drain - (stack.base + 13 + 1)
+            self.assertAlmostEqual(over_flange(turned, laid), over)
+            self.assertGreater(over, 32 + 14)
 
     def test_pins_set_the_lower_lift(self) -> None:
         """1/4 in per ft from all sides to the drain's body (common practice, no source), 13 mm
@@ -150,14 +156,15 @@ class ChainTest(unittest.TestCase):
                 "waste": plan.waste.model_copy(update={"family": drain_families()["bonded-flange"]})
             }
         )
-        self.assertEqual(over_flange(plan), 60)
+        self.assertEqual(over_flange(plan, surface_of(plan)), 60)
         finding = next(f for f in answered(plan).findings if f.code == "grate_out_of_range")
         self.assertIn("extension of 20 mm", finding.detail)
 
     def test_tile_finishes_a_sixteenth_above_a_channel(self) -> None:
         # Common practice, no source: 1/16 in above the channel, never below it.
         plan = plan_from(document(drain=channel(0, 1765, 1500, 1765)))
-        self.assertAlmostEqual(over_flange(plan) - grate_gap(plan), INCH / 16)
+        surface = surface_of(plan)
+        self.assertAlmostEqual(over_flange(plan, surface) - grate_gap(plan, surface), INCH / 16)
 
 
 class PanelTest(unittest.TestCase):

@@ -7,7 +7,8 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.result import Adjusted, Chain
 from calm_basin.core.geometry.levels import levels, shower_layers, shower_pour
-from calm_basin.core.geometry.lifts import lower_lift
+from calm_basin.core.geometry.lifts import lower_lift, thicker_at_drain
+from calm_basin.core.geometry.surface import Surface
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.plan import Plan
 from calm_basin.plan.room import Layer, layer_kind
@@ -25,22 +26,23 @@ def chains(case: Case) -> tuple[Chain, ...]:
     return (_heights(case), *([] if lengths is None else [lengths]))
 
 
-def over_flange(plan: Plan) -> float:
+def over_flange(plan: Plan, surface: Surface) -> float:
     """What lies between a drain's flange, on which the membrane lies, and the finished tile, mm: of
-    a bed in two lifts the upper one too."""
+    a bed in two lifts the upper one too, as thick as it is at the drain."""
     layers = plan.shower.layers
     named = [i for i, layer in enumerate(layers) if layer_kind(layer) == "membrane"]
     above = layers[: named[0]] if named else layers
     thick = sum(layer.thickness for layer in above)
     former = plan.shower.former
-    lifted = lower_lift(plan) is not None and isinstance(former, MortarBed)
-    return thick + (former.least_thickness if lifted and isinstance(former, MortarBed) else 0.0)
+    if isinstance(former, MortarBed) and former.lower is not None:
+        thick += former.least_thickness + thicker_at_drain(plan, surface)
+    return thick
 
 
-def grate_gap(plan: Plan) -> float:
+def grate_gap(plan: Plan, surface: Surface) -> float:
     """What a grate or cover has to be set over, mm: a channel's lies a little below the tile."""
     proud = proud_of_channel().value if isinstance(plan.shower.drain, LinearDrain) else 0.0
-    return max(over_flange(plan) - proud, 0.0)
+    return max(over_flange(plan, surface) - proud, 0.0)
 
 
 def fits(adjusts: tuple[Adjustment, ...], gap: float) -> Adjustment | None:
@@ -75,8 +77,8 @@ def _heights(case: Case) -> Chain:
         for layer in reversed(plan.shower.layers)
     ]
     parts.append(Adjusted(name="grate or cover", text=words.length(stack.drain), do=""))
-    family, gap = fitting_family(plan), grate_gap(plan)
-    said = [f"Over the flange lie {words.length(over_flange(plan))}."]
+    family, gap = fitting_family(plan), grate_gap(plan, case.surface)
+    said = [f"Over the flange lie {words.length(over_flange(plan, case.surface))}."]
     source = GEOMETRY
     if isinstance(plan.shower.drain, LinearDrain):
         proud = proud_of_channel()
@@ -117,7 +119,7 @@ def grate(case: Case) -> list[Found]:
     plan, words, family = case.plan, case.words, fitting_family(case.plan)
     if family is None or not family.adjusts:
         return []
-    gap = grate_gap(plan)
+    gap = grate_gap(plan, case.surface)
     if fits(family.adjusts, gap) is not None:
         return []
     most = max(adjust.most for adjust in family.adjusts)

@@ -32,7 +32,7 @@ from calm_basin.core.falls.stock import delivered, tray_parts
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.plan.base import Point
 from calm_basin.plan.document import Plan
-from calm_basin.plan.places import holds
+from calm_basin.plan.places import holds, straight
 from calm_basin.plan.room import Room
 from calm_basin.plan.shower import LinearDrain, PointDrain, Shower, Tray
 
@@ -94,7 +94,7 @@ def _wet_room(
     """The whole floor of a wet room in two zones."""
     rest = shower.rest
     assert rest is not None
-    ring, room = ring_of(shower), Polygon(outline)
+    ring, room = ring_of(shower), Polygon(straight(outline))
     if rest.walls == "rising":
         zone = shower_surface(shower)
         edges = [np.array(door) for door in doors]
@@ -112,7 +112,7 @@ def _wet_room(
 
 def _anticlockwise(outline: tuple[Point, ...], entered: Ring) -> Ring:
     """The room as a ring whose sides are named as the shower's are."""
-    points = np.array(outline, dtype=float)
+    points = np.array(straight(outline))
     if not shapely.is_ccw(shapely.linearrings(points)):
         points = points[::-1]
     return Ring(points, frozenset(), entered.inward)

@@ -43,7 +43,9 @@ def even_facets(shape: Array, floor: Polygon, fall: float, name: str) -> list[Fa
     following = np.roll(shape, -1, axis=0)
     normals = [atan2(-(b - a)[0], (b - a)[1]) for a, b in zip(shape, following, strict=True)]
     count = len(shape)
-    turns = [(normals[i] - normals[i - 1]) % (2 * pi) for i in range(count)]
+    turned = [(normals[i] - normals[i - 1]) % (2 * pi) for i in range(count)]
+    # Where two edges are of one line, rounding may turn them the other way by a hair.
+    turns = [turn if turn < pi else 0.0 for turn in turned]
     parts = [max(ceil(turn / ROUND_PART - 1e-6), 1) for turn in turns]
     regions, planes = [], []
     for i, (start, end) in enumerate(zip(shape, following, strict=True)):

@@ -12,10 +12,14 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan.base import Point
+from calm_basin.plan.places import straight
 from calm_basin.plan.shower import LinearDrain, PointDrain, Shower
 
 LEAST_CLEARANCE = 1.0
 """How far, in mm, a point drain's rim keeps from the shower's edge so that a plane fits between."""
+
+_STRAIGHT = 1e-9
+"""Sine of an angle that is rounding."""
 
 _SIDES = ("entry", "entry right", "right", "back right", "back", "back left", "left", "entry left")
 
@@ -81,7 +85,7 @@ class Ring:
     def turns_right(self, i: int) -> bool:
         """Whether corner i is an inner one."""
         before, after = self.outwards[i - 1], self.outwards[i]
-        return bool(before[0] * after[1] - before[1] * after[0] < 0)
+        return bool(before[0] * after[1] - before[1] * after[0] < -_STRAIGHT)
 
 
 class NoSurfaceError(ValueError):
@@ -100,7 +104,7 @@ def ring_of(shower: Shower) -> Ring:
 @lru_cache(maxsize=64)
 def ring_of_outline(outline: tuple[Point, ...], entry_edges: tuple[int, ...]) -> Ring:
     """The same from the parts of the document that it hangs on: it outlives a drain's moves."""
-    points = np.array(outline, dtype=float)
+    points = np.array(straight(outline))
     entries = {turned_edge(i, outline) for i in entry_edges}
     if not shapely.is_ccw(shapely.linearrings(points)):
         points = points[::-1]
