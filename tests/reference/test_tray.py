@@ -4,6 +4,7 @@ import copy
 import math
 import random
 import unittest
+from collections.abc import Iterator
 
 import numpy as np
 from shapely import affinity
@@ -246,6 +247,76 @@ class OutOfSquareTest(unittest.TestCase):
 
 
 SQUARE = [[0.0, 0.0], [1000.0, 0.0], [1000.0, 900.0], [0.0, 900.0]]
+
+
+class CutsWithAnExtensionTest(unittest.TestCase):
+    """A rectangular shower whose tray has an extension, is packed up, or lies in a floor that falls
+    to it: only what is sawn off the tray itself is a cut of it."""
+
+    def plans(self) -> Iterator[tuple[Document, dict[str, float], float]]:
+        """Plans by chance, with the tray's own cut by the name of the side and its fall."""
+        for seed in range(some(40)):
+            chance = random.Random(seed)
+            wide, deep = chance.uniform(800, 1300), chance.uniform(800, 1300)
+            before = chance.choice([0.0, chance.uniform(60, 300)])
+            cut = {
+                side: chance.choice([0.0, chance.uniform(20, 160)])
+                for side in ("entry", "right", "back", "left")
+            }
+            used = 0.0
+            if before:
+                # Of the extension some is left, or it is cut off whole with some of the tray.
+                used = chance.uniform(0, before - 20) if not cut["entry"] else before
+            width, length = wide + cut["left"] + cut["right"], deep - (before - used)
+            length += cut["entry"] + cut["back"]
+            stock = {"width": width, "length": length}
+            stock |= {"drain_left": width / 2, "drain_back": length / 2}
+            riser = (width / 2 - cut["left"], 1000 + deep + cut["back"] - length / 2)
+            outline = [[0, 1000], [wide, 1000], [wide, 1000 + deep], [0, 1000 + deep]]
+            doc = laid(stock, outline, riser)
+            former = doc["shower"]["former"]
+            former |= {"edge_thickness": 90, "most_cut": 100}
+            if before:
+                former["extension"] = {"length": before, "rise": before / 20}
+            if seed % 3 == 1:
+                former["raised"] = 12
+            elif seed % 3 == 2 and not before:
+                doc["shower"]["rest"] = {"asked": 0.01, "walls": "rising"}
+                doc["version"] = 9
+            drop = doc["shower"]["fall"]["asked"] * math.hypot(width / 2 - 50, length / 2 - 50)
+            yield doc, cut, drop
+
+    def test_only_what_is_sawn_off_the_tray_is_lost(self) -> None:
+        held = 0
+        for seed, (doc, cut, drop) in enumerate(self.plans()):
+            turned = moved(doc, turn=37.0 * seed, mirror=bool(seed % 2))
+            stock = doc["shower"]["former"]["stock"]
+            sides = {side.name: side for side in layout(turned).sides}
+            with self.subTest(plan=seed):
+                for name, width in cut.items():
+                    run = stock["width" if name in ("left", "right") else "length"] / 2 - 50
+                    lost = drop / run * width if width else 0.0
+                    mirrored = {"left": "right", "right": "left"} if seed % 2 else {}
+                    side = sides[mirrored.get(name, name)]
+                    self.assertAlmostEqual(side.loss, lost, places=3, msg=name)
+                    held += width > 0
+        self.assertGreater(held, 5)
+
+    def test_more_than_may_be_cut_is_a_stop_on_whichever_side(self) -> None:
+        for seed, (doc, cut, _) in enumerate(self.plans()):
+            # A side may be an entry too, no longer than the first: no piece stands before it.
+            sides = Polygon(doc["shower"]["outline"]).bounds
+            square = sides[2] - sides[0] > sides[3] - sides[1]
+            for entries in ([0], [0, 1], [0, 3]) if square else ([0],):
+                doc["shower"]["entries"] = entries
+                found = answered(plan_from(doc)).findings
+                told = [f.measured for f in found if f.code == "tray_cut_too_far"]
+                with self.subTest(plan=seed, entries=entries):
+                    worst = max(cut.values())
+                    if worst > 100:
+                        self.assertAlmostEqual(told[0], worst, places=3)
+                    else:
+                        self.assertEqual(told, [])
 
 
 class TwoTraysTest(unittest.TestCase):

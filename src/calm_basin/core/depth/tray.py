@@ -11,6 +11,7 @@ from calm_basin.core.answer.result import XY
 from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.result import TrayLayout, TrayMark
 from calm_basin.core.falls import Ring, rim_of, ring_of
+from calm_basin.core.falls.arrangements import EXTENSION
 from calm_basin.core.falls.stock import (
     TrayPart,
     TraySide,
@@ -85,11 +86,17 @@ def _ring(shape: object) -> Array:
     return corners
 
 
-def _lowest(case: Case, ends: Array) -> float:
-    """The lowest the floor is along a side, mm: planes bend at their corners only."""
-    corners = np.vstack([facet.corners for facet in case.surface.facets])
+def _lost(case: Case, former: Tray, ends: Array) -> float:
+    """How far the tray's edge lies lower along a side where it was cut than as delivered, mm.
+
+    Its planes bend at their corners only; what stands before it or round it is not the tray's.
+    """
+    surface = case.surface
+    own = [facet for facet in surface.zone("shower") if facet.name != EXTENSION]
+    corners = np.vstack([facet.corners for facet in own])
     away = shapely.distance(LineString(ends), shapely.points(corners[:, :2]))
-    return float(corners[away <= ON_EDGE, 2].min(initial=0.0))
+    edge = surface.edge - surface.extended + former.raised
+    return max(edge - float(corners[away <= ON_EDGE, 2].min(initial=edge)), 0.0)
 
 
 def _mark(case: Case, part: TrayPart, side: TraySide, on_tray: object) -> TrayMark:
@@ -110,10 +117,9 @@ def _mark(case: Case, part: TrayPart, side: TraySide, on_tray: object) -> TrayMa
             text = f"cut {first} to {last}"
     else:
         state, text = "as delivered", "as delivered"
-    loss = max(former.raised - _lowest(case, ends), 0.0) if state == "cut" else 0.0
+    loss = _lost(case, former, ends) if state == "cut" else 0.0
     notes = []
-    extension = extension_of(plan.shower) if entry else 0.0
-    own = most - extension
+    own = most - side.extension
     if state == "cut" and joint:
         notes.append("the joint: the other tray is cut alike there, and both are sealed")
     elif state == "cut" and entry and own <= ON_EDGE:

@@ -24,6 +24,9 @@ from calm_basin.core.falls.thresholds import Sink, Threshold, steepest
 from calm_basin.core.geometry.drops import Net
 from calm_basin.core.geometry.surface import SAME_PLACE, Array, Facet, Surface
 
+EXTENSION = "extension"
+"""What the piece before a tray is called."""
+
 SPIKE = 0.01
 """Parts of a floor that are narrower than twice this, mm, are rounding."""
 
@@ -304,7 +307,7 @@ def extended(tray: Surface, ring: Ring, edge: Array, fall: float) -> Surface:
     own = above(own, np.repeat(-before, len(own), axis=0))
     level = float(np.max([facet.at(*edge) for facet in tray.facets]))
     plane = (-fall * inward[0], -fall * inward[1], level + fall * float(inward @ edge))
-    pieces_of = [Facet("extension", piece, plane) for piece in opened(beyond)]
+    pieces_of = [Facet(EXTENSION, piece, plane) for piece in opened(beyond)]
     ways = [ring.edge(i) for i in sorted(ring.entries)]
     top = max(0.0, *(float(fall * (edge - place) @ inward) for way in ways for place in way))
     kept = [

@@ -27,6 +27,7 @@ class TraySide(NamedTuple):
     tray's side, mm; below 0 so much is missing. ``wanted`` is from the riser to the shower's side
     and ``reach`` from it to the tray's, both along the tray. ``across`` says that the side cuts a
     corner off the tray: ``over`` is then square to the shower's side, the same at both ends.
+    ``extension`` is the length, mm, of the piece before the tray at this side: it is cut first.
     """
 
     edge: int
@@ -35,6 +36,7 @@ class TraySide(NamedTuple):
     wanted: float
     reach: float
     across: bool
+    extension: float = 0.0
 
 
 class TrayPart(NamedTuple):
@@ -141,7 +143,8 @@ def extension_of(shower: Shower) -> float:
 def tray_sides(shower: Shower, stock: StockTray) -> tuple[TraySide, ...]:
     """Every side of the shower with what of the tray and its extension is over or missing there,
     edge by edge."""
-    ring, tray = ring_of(shower), delivered(shower, stock, extension_of(shower))
+    before = extension_of(shower)
+    ring, tray = ring_of(shower), delivered(shower, stock, before)
     assert isinstance(shower.drain, PointDrain)
     riser = np.array(shower.drain.centre)
     reaches = tray.offsets - tray.outwards @ riser
@@ -161,7 +164,9 @@ def tray_sides(shower: Shower, stock: StockTray) -> tuple[TraySide, ...]:
             wanted = float(ring.offsets[edge] - riser @ outward)
             reach = wanted + most
         across = abs(outward[0] * facing[1] - outward[1] * facing[0]) > ALONG
-        found.append(TraySide(edge, side, (float(over[0]), float(over[1])), wanted, reach, across))
+        ends_over = (float(over[0]), float(over[1]))
+        spared = before if side == 0 and not across else 0.0
+        found.append(TraySide(edge, side, ends_over, wanted, reach, across, spared))
     return tuple(found)
 
 
@@ -180,16 +185,13 @@ def cut_widths(shower: Shower) -> dict[int, float]:
         own = ring_of(part.shower)
         for side in tray_sides(part.shower, former.stock):
             edge = side.edge if not part.joint else _edge_under(ring, own.edge(side.edge))
-            width = max(side.over) if max(side.over) > 0 else min(side.over)
+            width = min(side.over)
+            if max(side.over) > 0:
+                width = max(max(side.over) - side.extension, 0.0)
             if side.edge not in part.joint:
                 widest[edge] = max(width, widest.get(edge, width))
-    n, spared = len(shower.outline), extension_of(shower)
-    found = {i: widest.get(turned_edge(i, shower.outline)) for i in range(n)}
-    return {
-        i: max(width - spared, 0.0) if i in shower.entries and width > 0 else width
-        for i, width in found.items()
-        if width is not None
-    }
+    edges = {i: turned_edge(i, shower.outline) for i in range(len(shower.outline))}
+    return {i: widest[edge] for i, edge in edges.items() if edge in widest}
 
 
 def _edge_under(ring: Ring, ends: Array) -> int:
