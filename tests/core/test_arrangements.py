@@ -1,5 +1,6 @@
 """Every arrangement: it covers the floor, drains everywhere, and does not hang on the paper."""
 
+import random
 import unittest
 from typing import Any
 
@@ -16,6 +17,7 @@ from tests.core.test_falls import channel_floors, point_floors
 from tests.plans import (
     L_SHAPE,
     Document,
+    answered,
     channel,
     cured,
     document,
@@ -27,7 +29,7 @@ from tests.plans import (
     tray,
     wet_room,
 )
-from tests.sweeps import examples
+from tests.sweeps import examples, some, sweep
 
 
 def surface(doc: Document) -> Surface:
@@ -235,6 +237,53 @@ class TwoZonesTest(unittest.TestCase):
             self.assertNotIn("rest_too_thin", [f.code for f in cured(doc).findings], cure.text)
         # A flatter rest would be too flat: only a thicker bed is offered.
         self.assertEqual([cure.changes[0].path for cure in finding.cures], ["/room/layers"])
+
+    @sweep
+    def test_an_edge_above_the_rest_dams_it_and_the_water_says_so(self) -> None:
+        dammed = 0
+        for seed in range(some(24)):
+            chance = random.Random(seed)
+            wide, deep = chance.uniform(800, 1100), chance.uniform(800, 1100)
+            doc = wet_room(
+                outline=[[0, 2400 - deep], [wide, 2400 - deep], [wide, 2400], [0, 2400]],
+                drain=point(
+                    chance.uniform(200, wide - 200), 2400 - chance.uniform(200, deep - 200)
+                ),
+                fall={
+                    "asked": 1 / chance.uniform(40, 80),
+                    "edge": chance.choice(["even", "level"]),
+                },
+                entries=chance.choice([[0], [0], [1], [0, 1]]),
+                set_down=chance.choice([0, 0, 0, 6]),
+            )
+            doc["version"] = 9
+            turned = moved(doc, turn=chance.uniform(0, 360), mirror=bool(seed % 2))
+            answer = answered(plan_from(turned), parts=("water",))
+            assert answer.water is not None
+            dams = [f for f in answer.findings if f.code == "zone_edge_dams"]
+            with self.subTest(plan=seed):
+                # Drops that run down the planes know nothing of the finding.
+                self.assertEqual(bool(dams), answer.water.drained.value < 0.998)
+                self.assertEqual(bool(dams), answer.water.verdict.endswith("reaches no drain"))
+                self.assertEqual(bool(dams), not answer.water.clear)
+            dammed += bool(dams)
+        self.assertGreater(dammed, 0)
+
+    def test_a_laid_floor_has_no_more_under_it_than_its_level_leaves(self) -> None:
+        for seed in range(some(20)):
+            chance = random.Random(seed)
+            tile, laid = chance.uniform(6, 12), chance.uniform(10, 60)
+            fall = 1 / chance.uniform(50, 120)
+            doc = wet_room(rest={"asked": fall})
+            doc["room"]["layers"] = layers(("tile", tile), ("screed", chance.uniform(20, 60)))
+            doc["room"]["laid"] = laid
+            doc["version"] = 9
+            plan = plan_from(moved(doc, turn=29 * seed))
+            found = [f for f in answered(plan).findings if f.code == "rest_too_thin"]
+            # The rest falls from the door to where its planes meet the zone.
+            lowest = min(f.corners[:, 2].min() for f in surface_of(plan).zone("rest"))
+            with self.subTest(plan=seed):
+                self.assertEqual(bool(found), laid - tile + lowest < 0)
 
     def test_the_section_draws_the_rest_as_it_falls(self) -> None:
         doc = wet_room()

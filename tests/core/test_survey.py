@@ -13,12 +13,13 @@ from calm_basin.core.answer.result import Finding
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.core.survey.floor import SubFloor, cells, places_of
+from calm_basin.core.survey.ground import pour_zone
 from calm_basin.core.survey.pour import pour
 from calm_basin.core.survey.result import Truing
 from calm_basin.devices.laser import SimulatedLaser
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.survey import HeightReading, Pour, Reading, ShimReading, StaffReading
-from tests.plans import Document, answered, cured, document, solved
+from tests.plans import Document, answered, cured, document, moved, solved
 from tests.sweeps import examples
 
 ROOM = box(0, 0, 2400, 1800)
@@ -287,6 +288,19 @@ class PourTest(unittest.TestCase):
             word = "up to the shower's recess" if edge == 60 else "over the room"
             self.assertIn(word, way.title)
         self.assertLess(litres[0] / litres[1], 0.85)
+
+    def test_it_goes_under_the_shower_only_where_its_base_is_no_lower(self) -> None:
+        """Room 24 and 6 of pour, shower layers 13: the base lies 17 mm less the tray's edge up."""
+        for edge, under in ((16.9, False), (14, False), (11.1, False), (10.9, True), (4, True)):
+            for turn, mirror in ((0, False), (31, True)):
+                doc = surveyed(sloping(0.003))
+                doc["shower"]["former"] = {"kind": "tray", "edge_thickness": edge}
+                plan = plan_from(moved(doc, turn=turn, mirror=mirror))
+                zone, whole = pour_zone(plan, Pour(cover=6))
+                room, shower = Polygon(plan.room.outline), Polygon(plan.shower.outline)
+                with self.subTest(edge=edge, turn=turn):
+                    self.assertEqual(whole, under)
+                    self.assertAlmostEqual(zone.area, room.area - (0 if under else shower.area))
 
     def test_the_laser_walks_twelve_places_in_any_room(self) -> None:
         doc = document()

@@ -8,7 +8,7 @@ from calm_basin.core.answer.build import GEOMETRY, broken, severity_of
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.falls.cures import Asked, ask_for
-from calm_basin.core.geometry.levels import levels, rest_thickness
+from calm_basin.core.geometry.levels import levels, lowest_layer, rest_thickness
 from calm_basin.plan.room import Layer
 
 
@@ -19,18 +19,21 @@ def rest_bed(case: Case) -> list[Found]:
     if plan.shower.rest is None or left >= 0:
         return []
     *upper, lowest = plan.room.layers or (Layer(name="screed", thickness=0.0),)
-    thicker = ceil((lowest.thickness - left) / words.display.step) * words.display.step
+    there, laid = lowest_layer(plan), plan.room.laid is not None
+    fall = there - left
+    thicker = ceil(fall / words.display.step) * words.display.step
     rows = [*upper, lowest.model_copy(update={"thickness": thicker})]
-    fall = lowest.thickness - left
+    why = f"its lowest layer, {lowest.name}, is only {words.length(there)} thick at the door"
+    if laid:
+        why = f"as it is laid only {words.length(there)} are under its upper layers at the door"
     finding = broken(
         words,
         code="rest_too_thin",
         severity="stop",
         title=f"The rest's bed runs out, {words.length(-left, 'up')} short",
-        detail=f"The rest of the room falls {words.length(fall)} to the shower zone, but its "
-        f"lowest layer, {lowest.name}, is only {words.length(lowest.thickness)} thick at the "
-        "door: nothing is left of it at the zone. Its maker says how thin it may get.",
-        value=lowest.thickness,
+        detail=f"The rest of the room falls {words.length(fall)} to the shower zone, but {why}: "
+        "nothing is left of it at the zone. Its maker says how thin it may get.",
+        value=there,
         limit=fall,
         binds="at_least",
         applies_to="the rest of the room",
@@ -43,8 +46,13 @@ def rest_bed(case: Case) -> list[Found]:
             Change(path="/room/layers", value=[layer.model_dump(mode="json") for layer in rows]),
         ),
     )
-    flatter = rest.fall * lowest.thickness / fall
-    return [Found(finding, lambda: [ask_for(words, flatter, rest, steeper=False), thick])]
+
+    def mended() -> list[Cure | None]:
+        less = ask_for(words, rest.fall * there / fall, rest, steeper=False)
+        # What is laid is no thicker for another plan of its layers.
+        return [less] if laid else [less, thick]
+
+    return [Found(finding, mended)]
 
 
 def door(case: Case) -> list[Found]:

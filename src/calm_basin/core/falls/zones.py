@@ -81,10 +81,11 @@ def _packed(case: Case) -> float:
 
 
 def dam(case: Case) -> list[Found]:
-    """A packed tray whose edge stands above the rest of a wet room keeps water from the drain."""
+    """A zone whose edge stands above the rest of a wet room keeps water from the drain: a tray that
+    is packed up, or a floor whose edge is not level."""
     plan, words = case.plan, case.words
-    former = plan.shower.former
-    if plan.shower.rest is None or not isinstance(former, Tray) or former.raised <= 0:
+    rest = plan.shower.rest
+    if rest is None or rest.walls != "rising":
         return []
     edges = [_steps(case, i) for i in range(len(plan.shower.outline))]
     places = np.vstack([at for at, _ in edges])
@@ -93,39 +94,57 @@ def dam(case: Case) -> list[Found]:
         return []
     height, place = float(above.max()), places[int(above.argmax())]
     shown = words.length(height, "up")
+    packed = _packed(case) > 0
+    what = "the tray is packed up over it" if packed else "its edge rises over it in places"
     finding = broken(
         words,
         code="zone_edge_dams",
         severity="stop",
-        title=f"The tray's edge stands {shown} above the rest: water stands before it",
-        detail="The rest of the room falls to the shower zone, but the tray is packed up over it: "
-        "what runs down the rest cannot get in and reaches no drain.",
+        title=f"The {'tray' if packed else 'zone'}'s edge stands {shown} above the rest: water "
+        "stands before it",
+        detail=f"The rest of the room falls to the shower zone, but {what}: what runs down the "
+        "rest there cannot get in and reaches no drain.",
         value=height,
         shown=shown,
         limit=0.0,
         asked="flush or lower",
         applies_to="the zone's edge",
         source=GEOMETRY,
-        field="/shower/former/raised",
+        field="/shower/former/raised" if packed else "/shower/fall/edge",
         places=(
             Place(name="edge", x=float(place[0]), y=float(place[1]), measured=height, text=shown),
         ),
     )
-    level = max(former.raised - height, 0.0)
-    return [
-        Found(
-            finding,
-            lambda: [
-                Cure(
-                    text="Do not pack the tray up"
-                    if level <= 0
-                    else f"Pack the tray up only {words.length(level, 'down')}",
-                    changes=(Change(path="/shower/former/raised", value=level),),
-                ),
-                Cure(
-                    text=f"Set the shower down {words.length(plan.shower.set_down + height, 'up')}",
-                    changes=(Change(path="/shower/set_down", value=plan.shower.set_down + height),),
-                ),
-            ],
+    return [Found(finding, lambda: _not_dammed(case, height))]
+
+
+def _not_dammed(case: Case, height: float) -> list[Cure]:
+    """The changes by which the zone's edge stands nowhere above the rest."""
+    plan, words = case.plan, case.words
+    lower = plan.shower.set_down + height
+    set_down = Cure(
+        text=f"Set the shower down {words.length(lower, 'up')}",
+        changes=(Change(path="/shower/set_down", value=lower),),
+    )
+    packed = _packed(case)
+    if not packed:
+        level = Cure(
+            text="Keep the zone's edges level",
+            changes=(Change(path="/shower/fall/edge", value="level"),),
         )
+        middle = drain_in_the_middle(plan)
+        both = middle and Cure(
+            text=f"{level.text}, and {middle.text[0].lower()}{middle.text[1:]}",
+            changes=(*level.changes, *middle.changes),
+        )
+        return [level, *([both] if both else []), set_down]
+    left = max(packed - height, 0.0)
+    return [
+        Cure(
+            text="Do not pack the tray up"
+            if left <= 0
+            else f"Pack the tray up only {words.length(left, 'down')}",
+            changes=(Change(path="/shower/former/raised", value=left),),
+        ),
+        set_down,
     ]

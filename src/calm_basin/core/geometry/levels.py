@@ -105,13 +105,23 @@ def levels(plan: Plan, surface: Surface | None) -> Levels:
     return Levels(datum=datum, room=room, entry=entry, drain=drain, base=base)
 
 
+def lowest_layer(plan: Plan) -> float:
+    """How thick the room's lowest layer is at the level that the floor starts from, mm; of a floor
+    that is down already what its level leaves under the layers above."""
+    layers = [layer.thickness for layer in plan.room.layers]
+    if plan.room.laid is not None:
+        return plan.room.laid - sum(layers[:-1])
+    return layers[-1] if layers else 0.0
+
+
 def rest_thickness(plan: Plan, surface: Surface) -> float:
     """What is left of the room's lowest layer where the rest of a wet room lies lowest, mm.
 
     That layer takes up the rest's fall; where nothing is left the floor under it is in the way.
     """
-    layer = plan.room.layers[-1].thickness if plan.room.layers else 0.0
-    return layer + min((float(f.corners[:, 2].min()) for f in surface.zone("rest")), default=0.0)
+    return lowest_layer(plan) + min(
+        (float(f.corners[:, 2].min()) for f in surface.zone("rest")), default=0.0
+    )
 
 
 def depth_left(plan: Plan, surface: Surface) -> float:

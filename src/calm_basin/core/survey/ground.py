@@ -18,6 +18,9 @@ from calm_basin.rules import Base, bases
 
 READINGS = "Geometry of the survey"
 
+ROUNDING = 1e-6
+"""Heights that differ by less, mm, are one."""
+
 FEET_10, METRES_2 = 3048.0, 2000.0
 
 
@@ -64,8 +67,8 @@ def poured(ground: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
 def pour_zone(plan: Plan, settings: Pour) -> tuple[Polygon, bool]:
     """Where the pour goes, and whether that is the whole room.
 
-    A pour in the shower alone ends at its edge. Over the room, where the shower still needs a
-    recess with the pour in place, its floor is opened and framed level, and the pour ends there.
+    A pour in the shower alone ends at its edge. Over the room it ends there too where what carries
+    the shower lies lower than the pour's top.
     """
     room = Polygon(plan.room.outline)
     if settings.area == "shower":
@@ -77,6 +80,7 @@ def pour_zone(plan: Plan, settings: Pour) -> tuple[Polygon, bool]:
         surface = surface_of(plan)
     except NoSurfaceError:
         return room, True
-    recess = levels(plan.model_copy(update={"survey": survey_with}), surface).recess
+    base = levels(plan.model_copy(update={"survey": survey_with}), surface).base
     rest = room.difference(Polygon(plan.shower.outline))
-    return (room, True) if recess <= 0 or rest.area < 1 else (rest, False)
+    under = base >= settings.cover - ROUNDING or rest.area < 1
+    return (room, True) if under else (rest, False)

@@ -109,6 +109,8 @@ def water(plan: Plan, words: Words, surface: Surface) -> WaterResult:
         verdict = "Water lies on a level part"
     elif crosses:
         verdict = f"Water runs from the shower across {across}"
+    elif lost > LEAST_SHARE:
+        verdict = f"{_share(1 - drained)} of the water reaches no drain"
     return WaterResult(
         spacing=grid.spacing,
         puddles=tuple(found),
@@ -142,7 +144,7 @@ def water(plan: Plan, words: Words, surface: Surface) -> WaterResult:
         ),
         capacities=capacities(plan.water, words),
         verdict=verdict,
-        clear=not found and level_area <= 0 and not crosses,
+        clear=not found and level_area <= 0 and not crosses and lost <= LEAST_SHARE,
     )
 
 
