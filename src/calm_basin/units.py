@@ -343,21 +343,42 @@ def _trim(value: float, decimals: int) -> str:
     return text.rstrip("0").rstrip(".") if "." in text else text
 
 
-def format_fall(fall: float, form: FallForm = "ratio") -> str:
-    """Print rise over run in the user's form; no fall at all reads ``level``."""
+def format_fall(fall: float, form: FallForm = "ratio", finer: int = 0) -> str:
+    """Print rise over run in the user's form, with ``finer`` more decimals than is usual; no fall
+    at all reads ``level``."""
     if abs(fall) < 1e-7:
         return "level"
     if form == "ratio":
         run = 1 / fall
-        return f"1:{_trim(run, 0 if run >= 99.95 else 1)}"
+        return f"1:{_trim(run, finer + (0 if run >= 99.95 else 1))}"
     if form == "percent":
-        return f"{_trim(fall * 100, 2)} %"
+        return f"{_trim(fall * 100, 2 + finer)} %"
     if form == "mm_per_m":
-        return f"{_trim(fall * 1000, 1)} mm/m"
+        return f"{_trim(fall * 1000, 1 + finer)} mm/m"
     if form == "degrees":
-        return f"{_trim(math.degrees(math.atan(fall)), 2)}°"
+        return f"{_trim(math.degrees(math.atan(fall)), 2 + finer)}°"
     inches = fall * 12
     count = round(inches * 32)
-    if count and abs(inches - count / 32) < 5e-4:
+    if not finer and count and abs(inches - count / 32) < 5e-4:
         return f"{_inches(count, 32)} in per ft"
-    return f"{_trim(inches, 2)} in per ft"
+    return f"{_trim(inches, 2 + finer)} in per ft"
+
+
+MOST_FINER = 6
+"""Falls that agree in so many more decimals than is usual are one."""
+
+
+def format_fall_off(fall: float, limit: float, form: FallForm = "ratio") -> str:
+    """Print a fall that breaks a limit, both rise over run, so finely that it does not read as the
+    limit."""
+    bound = format_fall(limit, form)
+    texts = (format_fall(fall, form, finer) for finer in range(MOST_FINER))
+    # Half an inch in the foot may be printed as a fraction and as decimals.
+    return next((text for text in texts if not _same_fall(text, bound)), bound)
+
+
+def _same_fall(text: str, other: str) -> bool:
+    try:
+        return parse_fall(text) == parse_fall(other)
+    except UnitError:
+        return text == other

@@ -30,6 +30,10 @@ def whole(doc: Document) -> Document:
     return dumped
 
 
+STOCK = {"width": 1500, "length": 700, "drain_left": 750, "drain_back": 450}
+"""A tray that reaches the shower's walls, with 200 mm before it."""
+
+
 def documents() -> list[Document]:
     back = channel(0, 1765, 1500, 1765)
     made = [
@@ -42,6 +46,8 @@ def documents() -> list[Document]:
         document(drain=channel(300, 1765, 1400, 1765), set_down=40),
         document(former=tray(8)),
         document(former=tray(30, cuts=[{"edge": 0, "width": 200}]), drain=back),
+        document(former=tray(90, stock=STOCK, extension={"length": 200, "rise": 8}))
+        | {"version": 9},
         document(former={"kind": "panels", "thin_edge": 6, "thick_edge": 25, "length": 600}),
         document(fall={"asked": 1 / 30, "measured": "plane_run"}),
         wet_room(),

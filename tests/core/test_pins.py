@@ -1,6 +1,7 @@
 """Screed pins and the check card."""
 
 import itertools
+import math
 import unittest
 
 import numpy as np
@@ -9,7 +10,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from calm_basin.core.falls import NoSurfaceError, surface_of
-from calm_basin.core.setting_out.pins import layout
+from calm_basin.core.setting_out.pins import layout, loses_most
 from calm_basin.core.setting_out.result import PinsResult
 from calm_basin.core.setting_out.rounding import cut_to_units, neighbours
 from calm_basin.plan import PlanError, plan_from
@@ -73,6 +74,13 @@ class RoundingTest(unittest.TestCase):
 
         self.assertLessEqual(np.abs(real - tops).max(), unit + 1e-9)
         self.assertEqual(sorted(cut.turned), sorted(turned(real)))
+        now, planned = loses_most(places, pairs, tops, real)
+        lost = []
+        for a, b in pairs:
+            upper, lower = (a, b) if tops[a] > tops[b] else (b, a)
+            left = max(real[upper] - real[lower], 0.0)
+            lost.append((tops[upper] - tops[lower] - left) / math.dist(places[a], places[b]))
+        self.assertAlmostEqual(planned - now, max(lost))
         if cut.turned:
             low = np.ceil((tops - bases) / unit - 1)
             for choice in itertools.product((0, 1), repeat=9):

@@ -18,7 +18,7 @@ from calm_basin.rules import (
     written_rules,
 )
 from tests.core.test_access import coded
-from tests.plans import Document, answered, channel, document, point
+from tests.plans import Document, answered, channel, document, moved, point
 from tests.reference.test_access_limits import fixture, roomy
 
 INCH = 25.4
@@ -92,6 +92,53 @@ class ChosenTest(unittest.TestCase):
             there = [one for one in (*bound.limits, *bound.spaces) if one.accessible]
             self.assertEqual(len(there), len(marked))
             self.assertTrue(all(one.weight == "required" for one in there))
+
+    def test_the_layers_shower_is_asked_for_and_not_the_dwellings(self) -> None:
+        """ADA 608.2: 36 × 36 in, or 60 × 30 in with its long side open (from memory); IRC P2708.1
+        30 × 30 in (from memory) is none of them."""
+        for wide, deep, fits in (
+            (36, 36, True),
+            (60, 30, True),
+            (60, 36, True),
+            (35.9, 36, False),
+            (36, 35.9, False),
+            (59.9, 30, False),
+            (59.9, 35.9, False),
+            (30, 30, False),
+        ):
+            doc = roomy("us-dwelling")
+            low, x = 4000 - deep * INCH, wide * INCH
+            doc["shower"] |= {
+                "outline": [[0, low], [x, low], [x, 4000], [0, 4000]],
+                "drain": channel(0, 3965, x, 3965),
+            }
+            for turn, mirror in ((0, False), (68, True)):
+                turned = moved(doc, turn=turn, mirror=mirror) | {"accessible": True}
+                found = answered(plan_from(turned)).findings
+                with self.subTest(wide=wide, deep=deep, turn=turn):
+                    small = any(f.code == "shower_too_small" for f in found)
+                    self.assertEqual(not small, fits)
+
+    def test_a_value_of_ones_own_rests_while_the_layer_asks_otherwise(self) -> None:
+        doc = roomy("us-dwelling")
+        doc["overrides"] = [
+            {
+                "topic": "shower_size",
+                "binds": "at_least",
+                "applies_to": "an ordinary shower",
+                "given": "800mm × 800mm",
+                "reason": "agreed with the inspector",
+            }
+        ]
+        sizes = []
+        for accessible in (False, True):
+            rules = chosen_rules(plan_from(doc | {"accessible": accessible}))
+            sizes.append({space.width for space in rules.spaces_on("shower_size")})
+        self.assertIn("800mm", sizes[0])
+        self.assertNotIn("800mm", sizes[1])
+        doc["overrides"][0]["applies_to"] = "nobody"
+        with self.assertRaises(PlanError):
+            chosen_rules(plan_from(doc | {"accessible": True}))
 
     def test_a_dwelling_adds_the_accessible_layer_and_both_bind(self) -> None:
         """IRC P2709.1 at most 1:24, ADA 304.2 1:48 (both from memory): the layer's binds."""

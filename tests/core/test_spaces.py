@@ -1,6 +1,7 @@
 """What fits on a floor, and the way over it: held against brute force on random rooms."""
 
 import math
+import random
 import unittest
 
 import numpy as np
@@ -22,6 +23,7 @@ from calm_basin.core.access.floor import (
 )
 from calm_basin.core.access.ways import narrows, passes, shortest, widest
 from calm_basin.core.answer.changes import changed
+from calm_basin.core.falls import door_edges, ring_of
 from calm_basin.core.solve import solve
 from calm_basin.plan import plan_from
 from calm_basin.plan.places import ON_EDGE
@@ -29,7 +31,7 @@ from calm_basin.plan.room import Door, Fixture, Room
 from tests.core.test_access import clearance, coded, rooms
 from tests.plans import Document, cured, moved, solved
 from tests.reference.test_access_limits import fixture, roomy
-from tests.sweeps import examples, sweep
+from tests.sweeps import examples, some, sweep
 
 CELL = 15.0
 """The brute force looks at places so far apart, mm."""
@@ -70,6 +72,32 @@ class WayTest(unittest.TestCase):
         tight = (wide - 5 * CELL) / 2
         if tight > CELL:
             self.assertTrue(joined(tight, tight + 2 * CELL), wide)
+
+    @sweep
+    def test_turned_with_fixtures_on_the_walls_it_is_as_wide(self) -> None:
+        held = 0
+        for seed in range(some(60)):
+            chance = random.Random(seed)
+            doc = roomy("us-accessible", set_down=30)
+            doc["room"]["fixtures"] = [
+                fixture("cabinet", 300, chance.uniform(400, 2000), 600, 600, turn=270),
+                fixture("WC", 4000 - 350, chance.uniform(400, 2000), 400, 700, turn=90),
+                # Corner to corner with the shower's zone.
+                fixture("column", 1600 + 125, 2400 - 125, 250, 250),
+            ]
+            turned = moved(doc, turn=chance.uniform(0, 360), mirror=bool(seed % 2))
+            ways = []
+            for one in (doc, turned):
+                plan = plan_from(one)
+                parts = free_floor(plan.room, plan.shower.outline, True)
+                for part in parts:
+                    self.assertIn(part.geom_type, ("Polygon", "MultiPolygon"))
+                (door,) = door_edges(plan.room)
+                entry = LineString(ring_of(plan.shower).edge(min(ring_of(plan.shower).entries)))
+                ways.append(widest(parts[0], LineString(door), entry))
+            self.assertAlmostEqual(*ways, delta=0.5)
+            held += ways[0] > 300
+        self.assertGreater(held, 0)
 
     @examples(50)
     @given(rooms())

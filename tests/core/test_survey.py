@@ -1,7 +1,9 @@
 """The survey: tapes, readings of every kind, the floor they make, and what makes it true."""
 
 import math
+import random
 import unittest
+from math import ceil
 
 import numpy as np
 from hypothesis import given
@@ -273,9 +275,25 @@ class PourTest(unittest.TestCase):
 
     def test_everybody_needed_pours_within_the_working_time(self) -> None:
         floor = SubFloor(sloping(0.01), ROOM)
-        for settings_ in (Pour(), Pour(working_minutes=10), Pour(batch_minutes=12, bags_a_batch=2)):
+        chance = random.Random(4)
+        timed = [
+            Pour(
+                batch_minutes=round(chance.uniform(2, 14), 1),
+                working_minutes=round(chance.uniform(14, 40), 1),
+                bags_a_batch=chance.randint(1, 3),
+            )
+            for _ in range(30)
+        ]
+        for settings_ in (Pour(), Pour(working_minutes=10), *timed):
             result = pour(floor, ROOM, settings_)
-            self.assertLessEqual(result.minutes / result.mixers, settings_.working_minutes + 1e-9)
+            # Batches are dealt out one by one until all are, each to whoever has the least to do.
+            busy = [0.0] * result.mixers
+            for _ in range(result.batches):
+                busy[busy.index(min(busy))] += settings_.batch_minutes
+            self.assertLessEqual(max(busy), settings_.working_minutes + 1e-9)
+            one_less = ceil(result.batches / (result.mixers - 1)) if result.mixers > 1 else None
+            if one_less:
+                self.assertGreater(one_less * settings_.batch_minutes, settings_.working_minutes)
             self.assertGreaterEqual(result.batches * settings_.bags_a_batch, result.bags)
 
     def test_it_ends_at_a_recess_that_is_opened_and_framed(self) -> None:

@@ -25,6 +25,7 @@ from calm_basin.core.systems.cards import cards
 from calm_basin.core.systems.comparing import compared_systems
 from calm_basin.core.systems.fitting import fitted, written
 from calm_basin.core.systems.trims import side_of
+from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from, read_plan
 from calm_basin.plan.shower import Tray
 from calm_basin.plan.system import BuildSystem
@@ -258,6 +259,20 @@ class FittingTest(unittest.TestCase):
         cast = built(plan, build_systems()["cast-floor-two-zones"])
         self.assertIsNotNone(cast.shower.rest)
         self.assertIsNone(built(cast, build_systems()["foam-tray-poured-deck"]).shower.rest)
+
+    def test_chosen_again_it_changes_nothing(self) -> None:
+        chosen = 0
+        for plan in demo_plans():
+            for system in build_systems().values():
+                family = drain_families()[system.family]
+                try:
+                    once = fitted(plan, system, family)
+                except PlanError:
+                    continue
+                with self.subTest(system.id, job=plan.job.name):
+                    self.assertEqual(written(once, fitted(once, system, family)), ())
+                chosen += 1
+        self.assertGreater(chosen, 50)
 
     def test_tile_that_was_chosen_stays_whatever_it_is_called(self) -> None:
         plan = demo("juniper")

@@ -1,6 +1,7 @@
 """Lengths and falls: what people type, what they read."""
 
 import math
+import random
 import unittest
 
 from hypothesis import given
@@ -11,6 +12,7 @@ from calm_basin.units import (
     UnitError,
     format_fall,
     format_fall_limit,
+    format_fall_off,
     format_length,
     format_limit,
     parse_fall,
@@ -188,6 +190,22 @@ class FallTest(unittest.TestCase):
         ]:
             self.assertEqual(format_fall(1 / 48, form), expected)  # type: ignore[arg-type]
         self.assertEqual(format_fall(0), "level")
+
+    def test_one_that_breaks_a_limit_never_reads_as_the_limit(self) -> None:
+        chance = random.Random(1)
+        for _ in range(400):
+            limit = 1 / chance.choice([12, 24, 48, 50, 60, 80, 100, chance.uniform(10, 200)])
+            fall = limit * (1 + chance.choice([-1, 1]) * 10 ** chance.uniform(-5, -1))
+            form = chance.choice(["ratio", "percent", "in_per_ft", "mm_per_m", "degrees"])
+            text = format_fall_off(fall, limit, form)  # type: ignore[arg-type]
+            with self.subTest(fall=fall, limit=limit, form=form):
+                self.assertNotEqual(text, format_fall(limit, form))  # type: ignore[arg-type]
+                # And lies on its side of what the limit reads.
+                read = parse_fall(format_fall(limit, form))  # type: ignore[arg-type]
+                if abs(read / limit - 1) < 1e-9:
+                    self.assertEqual(parse_fall(text) > limit, fall > limit)
+        self.assertEqual(format_fall_off(1 / 50.04, 1 / 50), "1:50.04")
+        self.assertEqual(format_fall_off(8.0, 1 / 12), "1:0.1")
 
     def test_refuses_a_bare_number_and_walls(self) -> None:
         for text in ("48", "", "1:0", "2:1", "steep", "150 %", "11/4 in per ft"):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import random
 import unittest
 from typing import Any
 
@@ -11,12 +12,14 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from calm_basin.core.answer.changes import changed
+from calm_basin.core.falls import surface_of
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.core.structure.joists import Bays, timbers_under
 from calm_basin.core.structure.passing import passing
 from calm_basin.core.waste.lattice import Ground, Lattice, Node, lattice_of
 from calm_basin.core.waste.places import known_at_once
+from calm_basin.core.waste.riser import riser_top
 from calm_basin.core.waste.run import Run, cheapest, laid
 from calm_basin.plan import plan_from
 from calm_basin.plan.document import VERSION
@@ -25,7 +28,7 @@ from calm_basin.rules import guides_of, rule_sets
 from calm_basin.rules.families import drain_families
 from tests.core.test_structure import codes, floors, under
 from tests.plans import Document, answered, channel, document, moved, point, tray
-from tests.sweeps import examples
+from tests.sweeps import examples, some
 
 ROOM = np.array([(0.0, 0.0), (1600.0, 0.0), (1600.0, 1200.0), (0.0, 1200.0)])
 PIPE = 50.0
@@ -387,6 +390,35 @@ class FindingsTest(unittest.TestCase):
                 told = answered(plan_from(other)).waste
                 assert told is not None and told.riser is not None
                 self.assertTrue(told.riser.said and told.riser.order and told.riser.check)
+
+    def test_the_riser_is_cut_from_what_the_tray_stands_on(self) -> None:
+        """The tray's underside, by hand: room 24, shower layers 13, its edge, and the packing."""
+        for seed in range(some(40)):
+            chance = random.Random(seed)
+            edge, raised = chance.uniform(15, 45), chance.choice([0.0, chance.uniform(2, 12)])
+            doc = under(document(former=tray(edge, raised=raised)), "gasket-hub-foam-tray")
+            doc["floor"]["deck_thickness"] = 25
+            if seed % 3 == 0:
+                doc["floor"] = {"kind": "slab", "thickness": 150}
+            cover = 0.0
+            if seed % 2:
+                cover = chance.uniform(4, 10)
+                spots = [(0, 0), (2400, 0), (2400, 1800), (0, 1800)]
+                readings = [{"kind": "height", "x": x, "y": y, "height": -2} for x, y in spots]
+                pour = {"kind": "pour", "area": "shower", "cover": cover}
+                doc["survey"] = {"levels": readings, "correction": pour}
+            plan = plan_from(doc)
+            family = plan.waste.family
+            assert family is not None and family.riser is not None
+            # Both over the deck: the underside is what the shower leaves under the room's level.
+            underside = 24 - 13 - edge + raised
+            base = underside - cover
+            slab = doc["floor"]["kind"] == "slab"
+            deck = min(base, 0.0) if slab else (0.0 if base >= 0 else -25.0)
+            with self.subTest(plan=seed):
+                now, old = riser_top(plan, surface_of(plan), family.riser)
+                self.assertAlmostEqual(old, underside + family.riser)
+                self.assertAlmostEqual(now, underside - deck + family.riser)
 
     def test_a_slab_is_broken_out_in_litres(self) -> None:
         """By hand: 1500 × 900 mm, 10 mm of recess are 13.5 L, 32 kg and two buckets."""

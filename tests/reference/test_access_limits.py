@@ -8,7 +8,7 @@ import unittest
 from typing import Any
 
 from calm_basin.plan import plan_from
-from calm_basin.rules import rule_sets
+from calm_basin.rules import rule_sets, steepest_ramp
 from tests.plans import Document, answered, channel, document
 
 INCH = 25.4
@@ -144,6 +144,25 @@ class DoorTest(Case):
             self.kept(doc)
             doc["room"]["doors"][0]["ramp"] = 24 * run - 1
             self.only(doc, "ramp_too_steep", clause)
+
+    def test_what_is_steeper_than_any_ramp_is_a_step(self) -> None:
+        """1:8 is the steepest of all sets (AS 1428.1); a step of 100 mm is one in each that limits
+        steps."""
+        self.assertAlmostEqual(steepest_ramp(), 1 / 8)
+        for rules in rule_sets().values():
+            doc = roomy(rules.id)
+            door = doc["room"]["doors"][0]
+            steps = [one for one in rules.limits if one.topic in ("entry_step", "edge_upright")]
+            for way in (1, -1):
+                door["outside"] = 24 - way * 100
+                told = {}
+                for run in (0, 1, 799, 801):
+                    door["ramp"] = run
+                    told[run] = {finding.code for finding in answered(plan_from(doc)).findings}
+                with self.subTest(rules=rules.id, way=way):
+                    for run in (0, 1, 799):
+                        self.assertEqual("step_at_door" in told[run], bool(steps), run)
+                    self.assertNotIn("step_at_door", told[801])
 
     def test_swings_over_a_clear_floor(self) -> None:
         """ADA 603.2.3: not into it, unless 30 × 48 in lie beyond the swing."""

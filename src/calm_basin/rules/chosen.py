@@ -11,7 +11,7 @@ from pydantic import ValidationError
 
 from calm_basin.plan import Plan
 from calm_basin.plan.reading import PlanError, Problem
-from calm_basin.plan.users import Override
+from calm_basin.plan.users import Override, User
 from calm_basin.rules.reading import rule_sets
 from calm_basin.rules.ruleset import TOPICS, Asked, Fact, Limit, RuleSet, Space
 
@@ -40,11 +40,21 @@ def chosen_rules(plan: Plan, known: Mapping[str, RuleSet] | None = None) -> Rule
         An override names a limit that the rule set has not, or a value in another unit.
     """
     sets = rule_sets() if known is None else known
-    rules = _named(sets, plan.rule_set)
+    bare = rules = _named(sets, plan.rule_set)
     if plan.accessible:
         layer = _named(sets, rules.layer) if rules.layer else None
-        rules = _accessible(rules, layer)
-    return _overridden(rules, plan.overrides) if plan.overrides else rules
+        rules = _accessible(rules, layer, plan.users)
+    # A value of one's own for what the layer asks otherwise rests while the layer is there.
+    own = tuple(one for one in plan.overrides if _asks(rules, one) or not _asks(bare, one))
+    return _overridden(rules, own) if own else rules
+
+
+def _asks(rules: RuleSet, own: Override) -> bool:
+    """Whether a rule set has the limit or the space for which a job has a value of its own."""
+    key = (own.topic, own.binds, own.applies_to)
+    return any((one.topic, one.binds, one.applies_to) == key for one in rules.limits) or any(
+        (one.topic, "at_least", one.applies_to) == key for one in rules.spaces
+    )
 
 
 def _named(sets: Mapping[str, RuleSet], name: str) -> RuleSet:
@@ -57,8 +67,12 @@ def _named(sets: Mapping[str, RuleSet], name: str) -> RuleSet:
 
 
 @lru_cache(maxsize=32)
-def _accessible(rules: RuleSet, layer: RuleSet | None) -> RuleSet:
-    """A rule set with its layer, and with what binds accessible jobs binding."""
+def _accessible(rules: RuleSet, layer: RuleSet | None, users: tuple[User, ...]) -> RuleSet:
+    """A rule set with its layer, and with what binds accessible jobs binding.
+
+    Of spaces on one topic any will do: where the layer asks these users for some, the rule set's
+    own are none of them.
+    """
     own_limits = tuple(_binding(one) for one in rules.limits)
     own_spaces = tuple(_binding(one) for one in rules.spaces)
     limits: tuple[Limit, ...] = ()
@@ -70,6 +84,7 @@ def _accessible(rules: RuleSet, layer: RuleSet | None) -> RuleSet:
         facts = tuple(one for one in layer.facts if one not in rules.facts)
     # What both ask of the same thing the layer asks: it is there to be the stricter.
     again = {(one.topic, one.binds, one.applies_to) for one in limits}
+    instead = {one.topic for one in spaces if one.asked_by(users)}
     return rules.model_copy(
         update={
             "name": f"{rules.name}, accessible",
@@ -77,7 +92,10 @@ def _accessible(rules: RuleSet, layer: RuleSet | None) -> RuleSet:
                 *(one for one in own_limits if (one.topic, one.binds, one.applies_to) not in again),
                 *limits,
             ),
-            "spaces": (*(one for one in own_spaces if one not in spaces), *spaces),
+            "spaces": (
+                *(one for one in own_spaces if one not in spaces and one.topic not in instead),
+                *spaces,
+            ),
             "facts": (*rules.facts, *facts),
         }
     )
@@ -110,7 +128,7 @@ def _with_own(rules: RuleSet, own: Override, path: str) -> RuleSet:
         else space
         for space in rules.spaces
     ]
-    if limits == list(rules.limits) and spaces == list(rules.spaces):
+    if not _asks(rules, own):
         cure = (
             "Remove this value of your own, or choose the rule set that it was meant for."
             if own.topic in TOPICS

@@ -8,6 +8,7 @@ from importlib import resources
 from typing import Any, Literal
 
 from calm_basin.plan.users import User
+from calm_basin.rules.reading import rule_sets
 from calm_basin.rules.ruleset import Written, millimetres
 from calm_basin.units import parse_fall
 
@@ -233,6 +234,12 @@ def proud_of_channel() -> Practice:
 def ramp() -> Steepest:
     """The steepest ramp where the rule set names none."""
     return Steepest.model_validate(table("practice")["ramp"])
+
+
+@cache
+def steepest_ramp() -> float:
+    """The steepest ramp that any rule set allows, rise over run."""
+    return max(limit.value for rules in rule_sets().values() for limit in rules.on("ramp_fall"))
 
 
 @cache

@@ -177,7 +177,7 @@ def _too_steep(case: Case, ground: Ground, spot: Spot) -> Found:
         words,
         code="floor_steep_there",
         severity=severity_of(spot.space),
-        title=f"The floor falls {words.fall(spot.fall)} {where(case, spot)}",
+        title=f"The floor falls {words.fall_off(spot.fall, most)} {where(case, spot)}",
         detail=f"{whose(case.plan, spot.space)} stops there: on more than "
         f"{words.fall_limit(most)} a chair rolls away.",
         value=spot.fall,

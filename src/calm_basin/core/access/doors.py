@@ -13,7 +13,7 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.depth.thresholds import Edge, door_edges
 from calm_basin.plan.room import Door
-from calm_basin.rules import Limit
+from calm_basin.rules import Limit, ramp
 
 NO_TOUCH = 100.0
 """Area, mm², over which a leaf may swing of a fixture: it only touches it."""
@@ -98,9 +98,8 @@ def door_steps(case: Case) -> list[Found]:
     """Steps at the bathroom's doors, and ramps that are too steep."""
     found = []
     for edge in door_edges(case.plan, case.surface):
-        if edge.run > 0:
-            found += [_steep_ramp(case, edge, limit) for limit in case.rules.on("ramp_fall")]
-        else:
+        found += [_steep_ramp(case, edge, limit) for limit in case.rules.on("ramp_fall")]
+        if edge.run == 0:
             over = [
                 limit
                 for topic in ("entry_step", "edge_upright")
@@ -118,14 +117,17 @@ def _step(case: Case, edge: Edge, limit: Limit) -> Found:
     rise = abs(edge.rise)
     way = "up into" if edge.rise > 0 else "down into"
     layers = case.plan.room.layers
-    raised = " The room's floor was raised." if any("raises" in x.name for x in layers) else ""
+    more = " The room's floor was raised." if any("raises" in x.name for x in layers) else ""
+    if edge.refused > 0:
+        slope = words.fall(edge.planned)
+        more += f" A ramp of {words.length(edge.refused)} is none: it would fall {slope}."
     finding = off_limit(
         words,
         limit,
         code="step_at_door",
         title=f"Step of {words.length(rise, 'up')} {way} the bathroom at door {number}",
         detail=f"At most {words.limit(limit.value)} is {asked_of(limit)}; however level the "
-        f"shower's entry is, this is stepped over first.{raised}",
+        f"shower's entry is, this is stepped over first.{more}",
         value=rise,
         applies_to=f"door {number}",
         field="/users",
@@ -137,15 +139,14 @@ def _lower(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:
     """A ramp beyond the door, or a floor that is raised less."""
     words, step = case.words, case.words.display.step * 10
     cures: list[Cure | None] = []
-    ramps = [ramp.value for ramp in case.rules.on("ramp_fall")]
-    if ramps:
-        run = ceil(abs(edge.rise) / min(ramps) / step - 1e-9) * step
-        cures.append(
-            Cure(
-                text=f"Lay a ramp {words.length(run)} long beyond door {(edge.door or 0) + 1}",
-                changes=(Change(path=f"/room/doors/{edge.door}/ramp", value=run),),
-            )
+    slope = min((limit.value for limit in case.rules.on("ramp_fall")), default=ramp().value)
+    run = ceil(abs(edge.rise) / slope / step - 1e-9) * step
+    cures.append(
+        Cure(
+            text=f"Lay a ramp {words.length(run)} long beyond door {(edge.door or 0) + 1}",
+            changes=(Change(path=f"/room/doors/{edge.door}/ramp", value=run),),
         )
+    )
     layers = case.plan.room.layers
     over = abs(edge.rise) - limit.value
     if edge.rise > 0:
@@ -162,7 +163,7 @@ def _lower(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:
 
 
 def _steep_ramp(case: Case, edge: Edge, limit: Limit) -> Found | None:
-    if edge.slope <= limit.value * (1 + 1e-6):
+    if edge.planned <= limit.value * (1 + 1e-6):
         return None
     words, number = case.words, (edge.door or 0) + 1
     step = words.display.step * 10
@@ -171,10 +172,10 @@ def _steep_ramp(case: Case, edge: Edge, limit: Limit) -> Found | None:
         words,
         limit,
         code="ramp_too_steep",
-        title=f"The ramp beyond door {number} falls {words.fall(edge.slope)}",
+        title=f"The ramp beyond door {number} falls {words.fall_off(edge.planned, limit.value)}",
         detail=f"It takes up {words.length(abs(edge.rise))}; at most "
         f"{words.fall_limit(limit.value)} is {asked_of(limit)}.",
-        value=edge.slope,
+        value=edge.planned,
         applies_to=f"door {number}",
         field="/users",
     )

@@ -129,9 +129,17 @@ def free_floor(
         )
     )
     if not stepped:
-        return (free,)
+        return (areas(free),)
     zone = Polygon(shower)
-    return (free.difference(zone), free.intersection(zone))
+    return (areas(free.difference(zone)), areas(free.intersection(zone)))
+
+
+def areas(shape: shapely.Geometry) -> shapely.Geometry:
+    """What of a shape has an area: without the points and lines in which, in a room that is turned,
+    two that only touch seem to overlap."""
+    parts = shapely.get_parts(shape)
+    flat = shapely.get_dimensions(parts) < 2
+    return shapely.union_all(parts[~flat]) if flat.any() else shape
 
 
 def steep_planes(surface: Surface, most: float) -> shapely.Geometry:

@@ -8,6 +8,7 @@ import shapely
 from shapely.geometry import Polygon
 
 from calm_basin.core.access.floor import (
+    areas,
     free_floor,
     steep_planes,
 )
@@ -42,7 +43,7 @@ class Ground:
         """As much of the free floor as is gentle enough."""
         if self.steep.is_empty:
             return self.parts
-        return tuple(part.difference(self.steep) for part in self.parts)
+        return tuple(areas(part.difference(self.steep)) for part in self.parts)
 
     def without(self, fixture: int) -> shapely.Geometry:
         """The room's free floor, that of one fixture too."""

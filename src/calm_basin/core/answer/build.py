@@ -73,13 +73,16 @@ def broken(
 ) -> Finding:
     """A finding that holds a measure against a limit.
 
-    ``value`` and ``limit`` are in ``unit``. A length is printed rounded away from its limit, the
-    limit never to the wrong side; ``shown`` and ``asked`` stand in where the words are others.
+    ``value`` and ``limit`` are in ``unit``. A measure is never printed as its limit: a length is
+    rounded away from it, a fall given finer, and the limit is never rounded to the wrong side.
+    ``shown`` and ``asked`` stand in where the words are others.
     """
     fall = unit == "rise_per_run"
     if not shown:
         away: Rounding = "up" if binds == "at_most" else "down"
-        shown = words.fall(value) if fall else words.length(value, away)
+        shown = words.length(value, away)
+        if fall:
+            shown = words.fall(value) if limit is None else words.fall_off(value, limit)
     if not asked and limit is not None:
         bound = words.fall_limit(limit) if fall else words.limit(limit)
         asked = f"{binds.replace('_', ' ')} {bound}"

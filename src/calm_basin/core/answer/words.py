@@ -10,6 +10,7 @@ from calm_basin.units import (
     Rounding,
     format_fall,
     format_fall_limit,
+    format_fall_off,
     format_length,
     format_limit,
 )
@@ -34,6 +35,10 @@ class Words:
 
     def fall(self, value: float) -> str:
         return format_fall(value, self.display.fall)
+
+    def fall_off(self, value: float, limit: float) -> str:
+        """A fall that breaks a limit: never printed as the limit itself."""
+        return format_fall_off(value, limit, self.display.fall)
 
     def limit(self, value: float) -> str:
         """A length that something is held against: never rounded to the wrong side."""

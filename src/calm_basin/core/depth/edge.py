@@ -68,7 +68,7 @@ def _steep(case: Case, slope: float, sloped: float, limit: Limit) -> Found:
         words,
         limit,
         code="bevel_too_steep",
-        title=f"The entry's edge is bevelled {words.fall(slope)}",
+        title=f"The entry's edge is bevelled {words.fall_off(slope, limit.value)}",
         detail=f"At most {words.fall_limit(limit.value)} is {asked_of(limit)}.",
         value=slope,
         field="/shower/set_down",

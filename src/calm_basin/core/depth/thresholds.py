@@ -8,6 +8,7 @@ from calm_basin.core.falls.step import step_of
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import Plan
+from calm_basin.rules import steepest_ramp
 
 FLAT = 120.0
 """Floor that is drawn on either side of an edge, mm."""
@@ -19,13 +20,14 @@ class Edge:
 
     ``rise`` is how far the floor behind it lies above that before it, mm, below 0 where it lies
     lower; ``sloped`` of it is a bevel or a ramp that runs ``run``. ``door`` is its number, None: it
-    is the shower's entry.
+    is the shower's entry. ``refused`` is the length of what was planned as a ramp and is none.
     """
 
     rise: float
     sloped: float
     run: float
     door: int | None = None
+    refused: float = 0.0
 
     @property
     def upright(self) -> float:
@@ -36,6 +38,11 @@ class Edge:
     def slope(self) -> float:
         """Of the sloped part, rise over run; 0 where nothing slopes."""
         return self.sloped / self.run if self.run > 0 else 0.0
+
+    @property
+    def planned(self) -> float:
+        """The slope of what was planned as a ramp, rise over run, whether it is one or not."""
+        return abs(self.rise) / self.refused if self.refused > 0 else self.slope
 
     @property
     def profile(self) -> tuple[tuple[float, float], ...]:
@@ -56,12 +63,17 @@ def entry_edge(plan: Plan, surface: Surface) -> Edge:
 
 
 def door_edges(plan: Plan, surface: Surface) -> list[Edge]:
-    """The edges at doors beyond which the floor was measured."""
+    """The edges at doors beyond which the floor was measured.
+
+    A ramp that is steeper than every rule set allows is none: the door has a step.
+    """
     room = levels(plan, surface).room
     found = []
     for number, door in enumerate(plan.room.doors):
         if door.outside is not None:
             rise = room - door.outside
-            sloped = abs(rise) if door.ramp > 0 else 0.0
-            found.append(Edge(rise, sloped, door.ramp, number))
+            if abs(rise) > door.ramp * steepest_ramp() * (1 + 1e-6):
+                found.append(Edge(rise, 0.0, 0.0, number, door.ramp))
+            else:
+                found.append(Edge(rise, abs(rise), door.ramp, number))
     return found

@@ -344,8 +344,11 @@ def with_family(
     plan: Plan, drain: PointDrain | LinearDrain, changes: tuple[Change, ...]
 ) -> tuple[Change, ...]:
     """Changes that put another drain, with a family for it where the plan's is for another kind,
-    and without a stock tray where that is no point."""
+    without a stock tray where that is no point, and without an extension that needs its one."""
     former, family = plan.shower.former, plan.waste.family
+    second = any(c.path == "/shower/second_drain" and c.value is not None for c in changes)
+    if isinstance(former, Tray) and former.extension and (drain.kind == "linear" or second):
+        changes = (*changes, Change(path="/shower/former/extension", value=None))
     if isinstance(former, Tray) and former.stock and drain.kind == "linear":
         changes = (*changes, Change(path="/shower/former/stock", value=None))
     if family is None or family.drain == drain.kind:

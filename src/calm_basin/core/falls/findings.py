@@ -70,7 +70,8 @@ def falls(case: Case) -> list[Found]:
             title=f"{len(planes)} {number} too {'steep' if steep else 'flat'} "
             f"for {limit.applies_to}",
             detail=f"The {names} {'plane falls' if len(planes) == 1 else 'planes fall'} "
-            f"{words.fall(worst.gradient)}{'' if len(planes) == 1 else ' at worst'}; at "
+            f"{words.fall_off(worst.gradient, limit.value)}"
+            f"{'' if len(planes) == 1 else ' at worst'}; at "
             f"{'most' if steep else 'least'} {words.fall_limit(limit.value)} is "
             f"{'asked' if limit.weight == 'required' else 'advised'}. Over its run that is "
             f"{words.length(off)} too {'much' if steep else 'little'}. {limit.note}".strip(),
@@ -87,7 +88,7 @@ def falls(case: Case) -> list[Found]:
                     x=label_point(f)[0],
                     y=label_point(f)[1],
                     measured=f.gradient,
-                    text=words.fall(f.gradient),
+                    text=words.fall_off(f.gradient, limit.value),
                 )
                 for f in planes
             ),
@@ -133,7 +134,7 @@ def fold_lines(case: Case) -> list[Found]:
             severity="caution",
             title="Too flat along the folds",
             detail=f"The planes keep {words.fall_limit(limit.value)}, but the folds in which "
-            f"the water gathers fall only {words.fall(worst.gradient)}.",
+            f"the water gathers fall only {words.fall_off(worst.gradient, limit.value)}.",
             value=worst.gradient,
             limit=limit.value,
             binds="at_least",

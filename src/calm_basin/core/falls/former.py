@@ -274,11 +274,11 @@ def panels(case: Case) -> list[Found]:
             words,
             code="panel_fall",
             severity="caution",
-            title=f"The panels fall {words.fall(former.fall)}, not {words.fall(asked)}",
+            title=f"The panels fall {words.fall_off(former.fall, asked)}, not {words.fall(asked)}",
             detail=f"From {words.length(former.thin_edge)} to "
             f"{words.length(former.thick_edge)} over {words.length(former.length)} is "
-            f"{words.fall(former.fall)}: {word} than is asked for. The floor follows the "
-            "panels, and every figure here is worked out for them.",
+            f"{words.fall_off(former.fall, asked)}: {word} than is asked for. The floor follows "
+            "the panels, and every figure here is worked out for them.",
             value=former.fall,
             limit=asked,
             asked=f"{words.fall(asked)} asked for",

@@ -201,6 +201,22 @@ def _bases(
     return flat - np.where(stays, depths, 0.0), "the floor as it was read"
 
 
+def loses_most(
+    places: Array, pairs: list[tuple[int, int]], tops: Array, real: Array
+) -> tuple[float, float]:
+    """The falls, rise over run, as cut and as planned, between the neighbours that lose most of
+    theirs: `pairs` of pins at `places`, (n, 2), with `tops` by plan and `real` as cut, mm, (n,)."""
+    ends = np.array(pairs).reshape(-1, 2)
+    if not len(ends):
+        return 0.0, 0.0
+    lengths = np.hypot(*(places[ends[:, 0]] - places[ends[:, 1]]).T)
+    way = np.sign(tops[ends[:, 0]] - tops[ends[:, 1]])
+    planned, now = (way * (at[ends[:, 0]] - at[ends[:, 1]]) / lengths for at in (tops, real))
+    now = np.maximum(now, 0.0)
+    worst = int((planned - now).argmax())
+    return float(now[worst]), float(planned[worst])
+
+
 def _cost(
     places: Array,
     pairs: list[tuple[int, int]],
@@ -212,20 +228,12 @@ def _cost(
     worst: float,
 ) -> str:
     """What rounding costs, in words. ``turned`` are pairs of pins' numbers."""
-    flattest: tuple[float, float] | None = None
-    for a, b in pairs:
-        planned = abs(float(tops[a] - tops[b]))
-        if planned < 2 * unit:
-            continue
-        length = float(np.hypot(*(places[a] - places[b])))
-        pair = (abs(float(real[a] - real[b])) / length, planned / length)
-        if flattest is None or pair[0] / pair[1] < flattest[0] / flattest[1]:
-            flattest = pair
     said = f"Cut to {words.length(unit)}: at most {words.length(worst, 'up')} off the plan."
-    if flattest is not None and flattest[0] < flattest[1] * (1 - 1e-6):
+    now, planned = loses_most(places, pairs, tops, real)
+    if now < planned * (1 - 1e-6):
         said += (
-            f" The pair that loses most falls {words.fall(flattest[0])} instead of "
-            f"{words.fall(flattest[1])}."
+            f" The pair that loses most falls {words.fall_off(now, planned)} instead of "
+            f"{words.fall(planned)}."
         )
     if not turned:
         return said + " No neighbours are turned round: the lower one by plan is never the higher."

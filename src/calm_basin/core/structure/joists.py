@@ -117,9 +117,24 @@ def timbers_under(joists: JoistFloor, outline: tuple[Point, ...]) -> tuple[Timbe
     reach, offsets = bays.to(np.array(outline)).T
     low, high = reach.min() - BEYOND, reach.max() + BEYOND
     half = joists.width / 2
-    first = ceil((offsets.min() - joists.first_offset - half) / joists.centres)
-    last = floor((offsets.max() - joists.first_offset + half) / joists.centres)
+    left, right = offsets.min(), offsets.max()
+    first = ceil((left - joists.first_offset - half) / joists.centres)
+    last = floor((right - joists.first_offset + half) / joists.centres)
     others = {other.number: other for other in joists.others}
+
+    def middle_of(number: int) -> float:
+        moved = others[number].moved if number in others else 0.0
+        return joists.first_offset + joists.centres * number + moved
+
+    # One whose regular place is beyond the walls stands here once it is moved in or doubled.
+    here = {
+        other.number
+        for other in joists.others
+        if left <= middle_of(other.number) + half * other.plies
+        and middle_of(other.number) - half * other.plies <= right
+    }
+    numbers = sorted(here.union(range(first, last + 1)))
+    first, last = min(numbers, default=first), max(numbers, default=last)
 
     def rank(number: int) -> int:
         # People count from the left, or from the foot of the plan where joists run across it.
@@ -128,11 +143,11 @@ def timbers_under(joists: JoistFloor, outline: tuple[Point, ...]) -> tuple[Timbe
         return int(last - number if backwards else number - first) + 1
 
     found = []
-    for number in range(first, last + 1):
+    for number in numbers:
         other = others.get(number)
         if other is not None and other.left_out:
             continue
-        middle = joists.first_offset + joists.centres * number + (other.moved if other else 0.0)
+        middle = middle_of(number)
         plies = other.plies if other else 1
         start = low if other is None or other.start is None else other.start
         end = high if other is None or other.end is None else other.end

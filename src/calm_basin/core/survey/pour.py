@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil
+from math import floor as floor_of
 
 import numpy as np
 import shapely
@@ -55,6 +56,8 @@ def pour(floor: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
     by_readings = float((settings.cover - floor.places[:, 2].mean()) * zone.area / 1e6)
     bags = _bags(litres, settings)
     batches = ceil(bags / settings.bags_a_batch)
+    # One who mixes does whole batches only: the next is not begun that would stiffen.
+    each_mixes = max(floor_of(settings.working_minutes / settings.batch_minutes + 1e-9), 1)
     quart = GALLON_LITRES / 4
     return PourPlan(
         area=float(zone.area),
@@ -67,7 +70,7 @@ def pour(floor: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
         water_litres=(5 * quart * bags, 6 * quart * bags),
         batches=batches,
         minutes=batches * settings.batch_minutes,
-        mixers=ceil(batches * settings.batch_minutes / settings.working_minutes - 1e-9),
+        mixers=ceil(batches / each_mixes),
         lath_sheets=ceil(zone.area / LATH_SHEET - 1e-9),
         staples=ceil(zone.area / STAPLE_SPACING**2 - 1e-9),
     )

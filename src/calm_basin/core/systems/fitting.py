@@ -235,10 +235,11 @@ def _kept(layer: Layer, there: tuple[Layer, ...], assumed: tuple[str, ...]) -> L
 
 def _room_layers(plan: Plan, system: BuildSystem) -> tuple[Layer, ...]:
     """The room's layers without what the former system put in, with what this one does; in a wet
-    room that falls already the floor that takes the fall is there."""
+    room that falls already the floor that takes the fall is there, unless that system put it in."""
     put_in = plan.system.layers.room if plan.system else ()
     own = [layer for layer in plan.room.layers if layer not in put_in]
-    if system.zones is not None and plan.shower.rest is not None:
+    stays = len(own) == len(plan.room.layers)
+    if system.zones is not None and plan.shower.rest is not None and stays:
         return tuple(own)
     new = [layer for layer in system.layers.room if layer.name not in {one.name for one in own}]
     return (*own, *new)

@@ -52,7 +52,7 @@ def pipe_fall(case: Case) -> list[Found]:
             words,
             limit,
             code="pipe_fall_off",
-            title=f"The waste pipe falls {words.fall(water.pipe_fall)}",
+            title=f"The waste pipe falls {words.fall_off(water.pipe_fall, limit.value)}",
             detail=f"{limit.binds.replace('_', ' ').capitalize()} {words.fall_limit(limit.value)} "
             "is asked. A licensed plumber decides.",
             value=water.pipe_fall,

@@ -4,10 +4,17 @@ from __future__ import annotations
 
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.words import Words
+from calm_basin.core.geometry.levels import levels, shower_pour
+from calm_basin.core.geometry.surface import Surface
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.core.waste.result import RiserCard
+from calm_basin.plan import Plan
 from calm_basin.plan.floor import SlabFloor
+from calm_basin.plan.shower import Tray
 from calm_basin.plan.waste import DrainFamily
+
+LEVEL = 0.05
+"""Heights that differ by less, mm, are one."""
 
 
 def riser_card(case: Case) -> RiserCard | None:
@@ -15,10 +22,9 @@ def riser_card(case: Case) -> RiserCard | None:
     plan, words, family = case.plan, case.words, fitting_family(case.plan)
     if family is None:
         return None
-    deck = standing(plan, case.surface).deck
     slab = isinstance(plan.floor, SlabFloor)
     on = "slab" if slab else "deck"
-    said = [*_height(words, family, deck, on), _hole(words, family, on)]
+    said = [*_height(case, family, on), _hole(words, family, on)]
     said.append("Body level both ways and in the middle of its hole before the cement sets.")
     if family.riser is not None:
         said.append("The gasket's top ends flush with the pipe's top or below it, never above.")
@@ -48,23 +54,41 @@ def riser_card(case: Case) -> RiserCard | None:
     )
 
 
-def _height(words: Words, family: DrainFamily, deck: float, on: str) -> list[str]:
+def riser_top(plan: Plan, surface: Surface, riser: float) -> tuple[float, float]:
+    """How far the riser's top lies over the deck or slab, mm, as it will be and as it was, where
+    it has to lie ``riser`` over what the drain stands on.
+
+    A tray holds its drain: what is poured and packed under the tray lifts both.
+    """
+    deck = standing(plan, surface).deck
+    stands = deck
+    if isinstance(plan.shower.former, Tray):
+        stands = levels(plan, surface).base + shower_pour(plan)
+    return stands - deck + riser, stands + riser
+
+
+def _from(words: Words, height: float, what: str) -> str:
+    if abs(height) < LEVEL:
+        return f"flush with {what}"
+    return f"{words.length(abs(height))} {'above' if height > 0 else 'below'} {what}"
+
+
+def _height(case: Case, family: DrainFamily, on: str) -> list[str]:
+    words = case.words
     if family.riser is None:
         return [f"No riser is cut to a height: {family.note}"]
-    riser = family.riser
-    where = (
-        f"flush with the {on}"
-        if abs(riser) < 1e-6
-        else f"{words.length(abs(riser))} {'above' if riser > 0 else 'below'} the {on}"
-    )
-    lines = [f"Riser's top: {where} that the drain stands on, after that was lowered."]
-    old = deck + riser
-    if abs(deck) > 1e-6:
-        beside = (
-            f"flush with the old {on}"
-            if abs(old) < 0.05
-            else f"{words.length(abs(old))} {'above' if old > 0 else 'below'} the old {on}"
-        )
+    riser, old = riser_top(case.plan, case.surface, family.riser)
+    lines = []
+    if abs(riser - family.riser) >= words.display.step / 2:
+        under = _from(words, family.riser, "the tray's underside")
+        lines.append(f"Riser's top: {under}, which stands on what is poured and packed under it.")
+        measured = _from(words, riser, f"the {on}")
+        lines.append(f"Measured from the {on} after that was lowered: {measured}.")
+    else:
+        where = _from(words, riser, f"the {on}")
+        lines.append(f"Riser's top: {where} that the drain stands on, after that was lowered.")
+    if abs(old - riser) >= LEVEL:
+        beside = _from(words, old, f"the old {on}")
         lines.append(f"Measured from where the {on} was: {beside}.")
     if riser < 0:
         lines.append(
