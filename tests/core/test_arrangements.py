@@ -191,6 +191,35 @@ class EvenFallTest(unittest.TestCase):
         self.assertAlmostEqual(step, (far - near) / 60, delta=0.05)
 
 
+class EvenEntryTest(unittest.TestCase):
+    def test_a_level_entry_at_an_inner_corner_drains_or_is_refused(self) -> None:
+        refused = kept = 0
+        for seed in range(some(40)):
+            chance = random.Random(seed)
+            wide, deep = chance.uniform(900, 1400), chance.uniform(1200, 1800)
+            x, y = chance.uniform(0.4, 0.7) * wide, chance.uniform(0.4, 0.6) * deep
+            outline = [[0, 0], [wide, 0], [wide, y], [x, y], [x, deep], [0, deep]]
+            drain = point(chance.uniform(100, x - 100), chance.uniform(100, y - 100), 100)
+            doc = document(outline=outline, drain=drain, entries=[chance.randrange(6)])
+            doc["shower"]["fall"] = {"asked": 1 / 50, "edge": "even", "entry_level": True}
+            doc["room"]["outline"] = [[0, 0], [2400, 0], [2400, 2400], [0, 2400]]
+            doc["version"] = 9
+            turned = moved(doc, turn=chance.uniform(0, 360), mirror=bool(seed % 2))
+            answer = cured(turned)
+            with self.subTest(plan=seed):
+                if not answer.complete:
+                    refused += answer.findings[0].code == "water_trapped"
+                    self.assertTrue(answer.findings[0].cures)
+                    continue
+                water = answered(plan_from(turned), parts=("water",)).water
+                assert water is not None
+                # What the entry lets out is no water that stands.
+                if not water.crosses:
+                    self.assertGreater(water.drained.value, 0.98)
+                kept += 1
+        self.assertGreater(min(refused, kept), 0)
+
+
 class TwoZonesTest(unittest.TestCase):
     def test_the_rest_falls_from_the_door_to_the_zone(self) -> None:
         floor = surface(wet_room())

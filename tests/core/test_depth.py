@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 import unittest
+from math import ceil
 from typing import Any
 
 from shapely.geometry import Point
@@ -313,6 +314,28 @@ class WaysTest(unittest.TestCase):
         assert bevel is not None
         self.assertLessEqual(bevel.height / bevel.run, 1 / 12 + 1e-9)
         self.assertTrue(way.opens)
+
+    def test_a_ramp_is_offered_only_where_the_floor_before_the_entry_is_as_long(self) -> None:
+        for seed in range(some(12)):
+            chance = random.Random(seed)
+            before = chance.uniform(200, 900)
+            doc = document(former={"kind": "bed", "least_thickness": chance.uniform(15, 45)})
+            doc["room"]["outline"] = [
+                [0, 900 - before],
+                [2400, 900 - before],
+                [2400, 1800],
+                [0, 1800],
+            ]
+            plan = plan_from(moved(doc, turn=chance.uniform(0, 360), mirror=bool(seed % 2)))
+            solution = answered(plan, parts=("ways",))
+            assert solution.ways is not None
+            short = solution.figures.recess_left_to_find.value or 0
+            rise = solution.figures.recess_needed.value or 0
+            # Whole millimetres at 1:12 (ADA 405.2, from memory), as long as the way is offered.
+            fits = ceil(ceil(rise - 1e-6) * 12 - 1e-6) <= before
+            told = [way for way in solution.ways.listed if way.code == "on_top"]
+            with self.subTest(plan=seed):
+                self.assertEqual(bool(told), short > 0 and fits)
 
     def test_raising_the_room_moves_it_to_the_door(self) -> None:
         doc = document(former={"kind": "bed", "least_thickness": 40})

@@ -214,6 +214,37 @@ class TrueEnoughTest(unittest.TestCase):
         self.assertIn("pour over the high spot", inputs)
 
 
+class BoundsTest(unittest.TestCase):
+    def refused(self, *readings: Document) -> str:
+        doc = document() | {"version": 9}
+        doc["survey"] = {"levels": list(readings)}
+        try:
+            plan_from(doc)
+        except PlanError as error:
+            return error.problems[0].path
+        return ""
+
+    def test_a_reading_that_no_floor_gives_is_refused_by_name(self) -> None:
+        def staff(reading: float, laser: float = 1000) -> Document:
+            return {"kind": "staff", "x": 100, "y": 100, "reading": reading, "instrument": laser}
+
+        def high(value: float) -> Document:
+            return {"kind": "height", "x": 100, "y": 100, "height": value}
+
+        good = [staff(995), staff(1003), high(2)]
+        self.assertEqual(self.refused(*good), "")
+        self.assertEqual(self.refused(*good, staff(-5)), "/survey/levels/3/reading")
+        self.assertEqual(self.refused(*good, staff(13_020)), "/survey/levels/3/reading")
+        # Another set-up of the laser is no fault where its height is told.
+        self.assertEqual(self.refused(*good, staff(1500, 1500)), "")
+        self.assertEqual(self.refused(staff(1500), *good), "/survey/levels/0/reading")
+        for out, path in ((299, ""), (-299, ""), (310, "/survey/levels/3/height")):
+            self.assertEqual(self.refused(*good, high(out)), path)
+        shim = {"kind": "shim", "x": 0, "y": 0, "direction": 0, "distance": 600}
+        self.assertEqual(self.refused(*good, shim | {"gap": 12}), "")
+        self.assertEqual(self.refused(*good, shim | {"gap": 350}), "/survey/levels/3/gap")
+
+
 class TrayTest(unittest.TestCase):
     """Half an inch in four feet is 1:96."""
 

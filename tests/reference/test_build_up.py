@@ -200,6 +200,30 @@ class PanelTest(unittest.TestCase):
             self.assertIn("Notch panel", said)
         self.assertAlmostEqual(1 / build_systems()["back-channel-slope-panels"].former.fall, 64)
 
+    def test_on_both_sides_of_a_channel_the_panels_own_fall_is_built(self) -> None:
+        """Rise = fall × run on either side, by hand; the longer side meets the entry's level."""
+        for seed in range(some(20)):
+            chance = random.Random(seed)
+            wide, deep = chance.uniform(800, 1500), chance.uniform(800, 1200)
+            doc = self.panels(wide, deep)
+            at = chance.uniform(0.2, 0.8) * deep
+            doc["shower"]["drain"] = channel(0, at, wide, at)
+            doc["shower"]["entries"] = [1]
+            fall = (INCH - INCH / 4) / (48 * INCH)
+            runs = sorted((at - 35, deep - at - 35))
+            plan = plan_from(moved(doc, turn=chance.uniform(0, 360), mirror=bool(seed % 2)))
+            surface = surface_of(plan)
+            sloped = [facet for facet in surface.facets if facet.run > 0]
+            with self.subTest(plan=seed):
+                for facet in sloped:
+                    self.assertAlmostEqual(facet.gradient, fall, places=9)
+                self.assertAlmostEqual(surface.drop, fall * runs[1], places=6)
+                ends = sorted(float(facet.corners[:, 2].max()) for facet in sloped)
+                self.assertAlmostEqual(ends[0], fall * (runs[0] - runs[1]), places=6)
+                # The entry runs along both: it steps down by what the shorter side lacks.
+                step = answered(plan).figures.step_at_entry.value
+                self.assertAlmostEqual(step or 0, surface.drop, places=3)
+
     def test_a_floor_longer_than_a_panel_takes_another_row(self) -> None:
         solution = answered(plan_from(self.panels(48 * INCH, 70 * INCH)))
         assert solution.panels is not None

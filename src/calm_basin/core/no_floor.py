@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from calm_basin.core.answer.build import GEOMETRY, unmeasured
 from calm_basin.core.answer.question import Question
-from calm_basin.core.answer.result import Cure, Finding
+from calm_basin.core.answer.result import Change, Cure, Finding
 from calm_basin.core.falls import NoSurfaceError
 from calm_basin.core.falls.cures import bed_instead, without_rest
 from calm_basin.core.falls.drains import (
@@ -16,6 +16,7 @@ from calm_basin.core.falls.drains import (
     without_second_drain,
 )
 from calm_basin.core.trying import made_without_floor
+from calm_basin.plan import Plan
 from calm_basin.plan.shower import PointDrain
 
 
@@ -37,7 +38,8 @@ def no_surface(asked: Question, reason: NoSurfaceError) -> Finding:
     elif reason.code == "water_trapped":
         title = "Water would stand behind a corner"
         detail = str(reason)
-        cures += [drain_in_the_middle(plan), two_drains(plan, words), without_rest(plan)]
+        cures += [_falling_entry(plan), drain_in_the_middle(plan), two_drains(plan, words)]
+        cures.append(without_rest(plan))
     else:
         title = "This arrangement does not fit the shower"
         detail = str(reason)
@@ -52,4 +54,15 @@ def no_surface(asked: Question, reason: NoSurfaceError) -> Finding:
         source=GEOMETRY,
         field="/shower/drain",
         cures=made_without_floor(plan, asked.rules, asked.checks, cures),
+    )
+
+
+def _falling_entry(plan: Plan) -> Cure | None:
+    """An even floor whose entry falls with it."""
+    fall = plan.shower.fall
+    if fall.edge != "even" or not fall.entry_level:
+        return None
+    return Cure(
+        text="Let the entry's edge fall with the floor",
+        changes=(Change(path="/shower/fall/entry_level", value=False),),
     )

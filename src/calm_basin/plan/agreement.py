@@ -12,7 +12,14 @@ from calm_basin.plan.floor import Floor, JoistFloor
 from calm_basin.plan.places import ON_EDGE, beyond, holds
 from calm_basin.plan.room import Door, Room
 from calm_basin.plan.shower import LinearDrain, PointDrain, Shower, SlopePanels, StockTray, Tray
-from calm_basin.plan.survey import Survey, Tape
+from calm_basin.plan.survey import (
+    HeightReading,
+    Reading,
+    ShimReading,
+    StaffReading,
+    Survey,
+    Tape,
+)
 from calm_basin.plan.waste import Waste
 
 
@@ -30,6 +37,7 @@ def check_parts(room: Room, floor: Floor, shower: Shower, survey: Survey) -> Non
             )
     if survey.tape is not None:
         _check_tape(survey.tape)
+    _check_levels(survey.levels)
     check_drains(shower)
     if isinstance(floor, JoistFloor):
         _check_joists(walls, floor)
@@ -46,6 +54,9 @@ LEAST_WALL = 10.0
 
 OVER_WALLS = 1.05
 """A diagonal that is longer than the walls beside it by more was taped between other corners."""
+
+MOST_OUT = 300.0
+"""No floor of a bathroom is so far out of level, mm; a slipped digit or another laser is."""
 
 MOST_JOISTS = 200
 """More do not stand under one room."""
@@ -272,6 +283,34 @@ def _check_stock(shower: Shower, former: Tray, stock: StockTray) -> None:
                 (*place, name),
                 f"The tray's own drain would lie at its edge: {size:g} of {other:g} mm. Measure "
                 "from the tray's edge to the middle of its drain.",
+            )
+
+
+def _check_levels(levels: tuple[Reading, ...]) -> None:
+    """Raise `ContradictionError` for the first reading that no floor gives."""
+    field = {"height": "height", "staff": "reading", "shim": "gap"}
+    heights = [
+        one.height if isinstance(one, HeightReading) else one.instrument - one.reading
+        for one in levels
+        if not isinstance(one, ShimReading)
+    ]
+    middle = float(np.median(heights)) if heights else 0.0
+    for place, one in enumerate(levels):
+        path = ("survey", "levels", place, field[one.kind])
+        if isinstance(one, StaffReading) and one.reading < 0:
+            raise ContradictionError(path, "A staff reads from 0 up. Read it there again.")
+        if isinstance(one, ShimReading):
+            off = one.gap
+        elif isinstance(one, HeightReading):
+            off = one.height - middle
+        else:
+            off = one.instrument - one.reading - middle
+        if abs(off) > MOST_OUT:
+            where = "of gap" if isinstance(one, ShimReading) else "from the other readings"
+            raise ContradictionError(
+                path,
+                f"Reading {place + 1} lies {abs(off):.0f} mm {where}: no floor is so far out. Read "
+                "it there again, and check its unit and the height of the laser.",
             )
 
 

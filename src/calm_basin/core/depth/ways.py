@@ -26,6 +26,7 @@ from calm_basin.core.systems.fitting import fitted, written
 from calm_basin.core.trying import after, made_on, opened
 from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.floor import JoistFloor
+from calm_basin.plan.places import holds
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.rules import build_systems, concrete, drain_families, joist_centres, ramp, way_days
 
@@ -167,6 +168,8 @@ def _on_top(case: Case, needed: float, area: float) -> Iterator[_Told]:
     rise = -set_down
     slope = min((limit.value for limit in case.rules.on("ramp_fall")), default=ramp().value)
     run = ceil(rise / slope / step - NOTHING) * step
+    if not _room_for_ramp(plan, run):
+        return
     changes = [Change(path="/shower/set_down", value=set_down)]
     if rise > 0:
         changes.append(Change(path="/shower/bevel", value={"height": rise, "run": run}))
@@ -178,6 +181,17 @@ def _on_top(case: Case, needed: float, area: float) -> Iterator[_Told]:
         "Not level access by itself: hold the ramp and its landing against the rules",
         tuple(changes),
     )
+
+
+def _room_for_ramp(plan: Plan, run: float) -> bool:
+    """Whether the floor before every entry is as long as a ramp."""
+    ring, room = ring_of(plan.shower), Polygon(plan.room.outline)
+    for i in ring.entries:
+        start, end = ring.edge(i)
+        out = ring.outwards[i] * run
+        if not holds(room, Polygon([start, end, end + out, start + out])):
+            return False
+    return True
 
 
 def _entry_width(plan: Plan) -> float:

@@ -34,7 +34,7 @@ from calm_basin.plan.base import Point
 from calm_basin.plan.document import Plan
 from calm_basin.plan.places import holds, straight
 from calm_basin.plan.room import Room
-from calm_basin.plan.shower import LinearDrain, PointDrain, Shower, Tray
+from calm_basin.plan.shower import LinearDrain, PointDrain, Shower, SlopePanels, Tray
 
 __all__ = [
     "LEAST_CLEARANCE",
@@ -53,6 +53,9 @@ __all__ = [
 ]
 
 Drains = tuple[PointDrain | LinearDrain, PointDrain | None]
+Manner = tuple[str, str, bool, bool]
+"""How the fall is measured, which edge it keeps, whether the entry stays level in it, and whether
+what makes it is rigid."""
 
 
 def rims_of(shower: Shower) -> tuple[Array, ...]:
@@ -173,7 +176,8 @@ def _one_zone(outline: tuple[Point, ...], shower: Shower) -> Surface:
     built = shower.built_fall
     strips = (drain.strips or 0.0) / built if isinstance(drain, LinearDrain) else 0.0
     drains = (drain, shower.second_drain)
-    manner = (fall.measured, fall.edge, fall.entry_level)
+    rigid = isinstance(shower.former, SlopePanels)
+    manner = (fall.measured, fall.edge, fall.entry_level, rigid)
     return _scaled(outline, shower.entries, drains, manner, round(strips, 9), built)
 
 
@@ -182,7 +186,7 @@ def _scaled(
     outline: tuple[Point, ...],
     entries: tuple[int, ...],
     drains: Drains,
-    manner: tuple[str, str, bool],
+    manner: Manner,
     strips: float,
     fall: float,
 ) -> Surface:
@@ -195,14 +199,14 @@ def _unit_surface(
     outline: tuple[Point, ...],
     entries: tuple[int, ...],
     drains: Drains,
-    manner: tuple[str, str, bool],
+    manner: Manner,
     strips: float,
 ) -> Surface:
     """The floor for a fall of 1."""
     ring = ring_of_outline(outline, entries)
-    (drain, second), (measured, edge, entry_level) = drains, manner
+    (drain, second), (measured, edge, entry_level, rigid) = drains, manner
     if isinstance(drain, LinearDrain):
-        beside = linear_drain(ring, drain, 1.0, strips)
+        beside = linear_drain(ring, drain, 1.0, strips, rigid)
         if not beside.facets:
             raise NoSurfaceError("drain_outside", "The channel leaves no floor beside it.")
         return beside

@@ -40,7 +40,8 @@ def even_fall(ring: Ring, rim: Array, asked: float, entry_level: bool) -> Surfac
     Raises
     ------
     NoSurfaceError
-        The rim does not lie inside, or a corner hides part of the floor from it.
+        The rim does not lie inside, a corner hides part of the floor from it, or the level entry
+        keeps water from it.
     """
     check_sight(ring, rim)
     facets = even_facets(rim, ring.polygon, asked, "round the drain")
@@ -53,7 +54,11 @@ def even_fall(ring: Ring, rim: Array, asked: float, entry_level: bool) -> Surfac
             threshold = Threshold(edge, outward)
             planes = threshold.ways_down(Sink(rim, drop), asked, ring.polygon)[0]
             facets = raised_to(facets, planes, ring.side(outward), most=0.0)
-    return Surface(ring.polygon, (Polygon(rim),), named_apart(facets), drop)
+    floor = Surface(ring.polygon, (Polygon(rim),), named_apart(facets), drop)
+    if entry_level and not ring.convex:
+        # Beside an inner corner the level plane may meet the others in a line that does not fall.
+        refuse_traps(floor)
+    return floor
 
 
 def two_drains(ring: Ring, rims: tuple[Array, Array], asked: float, measured: str) -> Surface:

@@ -19,13 +19,17 @@ from calm_basin.plan.places import holds
 from calm_basin.plan.shower import LinearDrain
 
 
-def linear_drain(ring: Ring, drain: LinearDrain, asked: float, strips: float) -> Surface:
+def linear_drain(
+    ring: Ring, drain: LinearDrain, asked: float, strips: float, rigid: bool = False
+) -> Surface:
     """A plane on each side of a channel that has floor there; strips beyond its ends.
 
     A side that holds entry edges meets the entry level at its far end: the longest such side falls
     as asked, which sets the drop. A side without an entry rises from the channel as asked, so a
-    channel across the entry has no drop at all and the floor rises away from it. Beyond an end of
-    the channel the floor rises by ``strips`` (rise over run; 0: level) until it meets those planes.
+    channel across the entry has no drop at all and the floor rises away from it. Where the floor is
+    ``rigid``, as on panels, every side falls as asked, and a shorter one ends lower. Beyond an end
+    of the channel the floor rises by ``strips`` (rise over run; 0: level) until it meets those
+    planes.
 
     Raises
     ------
@@ -53,7 +57,7 @@ def linear_drain(ring: Ring, drain: LinearDrain, asked: float, strips: float) ->
     for across, edge, reach, entry in sides:
         if reach < 1:
             continue
-        slope = drop / entry if entry >= LEAST_CLEARANCE else asked
+        slope = drop / entry if entry >= LEAST_CLEARANCE and not rigid else asked
         half_plane = Polygon(
             [
                 edge - along * far,
