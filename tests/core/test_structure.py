@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import random
 import unittest
 from typing import Any
 
@@ -25,7 +26,7 @@ from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import drain_families, rule_sets
 from tests.plans import Document, answered, channel, document, moved, point, starting, tray
-from tests.sweeps import each, examples, sweep
+from tests.sweeps import each, examples, some, sweep
 
 FAMILIES = drain_families()
 POINT = [name for name, family in FAMILIES.items() if family.drain == "point"]
@@ -228,6 +229,50 @@ class ClashTest(unittest.TestCase):
         self.assertAlmostEqual(girder.top, -18 - 195)
         numbers = [timber.number for timber in timbers if timber.kind == "joist"]
         self.assertEqual(len(set(numbers)), len(numbers))
+
+
+class MovedJoistTest(unittest.TestCase):
+    def test_one_from_beyond_the_wall_is_there_once_it_is_moved_in_or_doubled(self) -> None:
+        """Every joist from −60 to 60, by hand: it is there where it stands, or has its place, under
+        the room."""
+        came = 0
+        for seed in range(some(60)):
+            chance = random.Random(seed)
+            centres, half = chance.uniform(300, 600), 22.5
+            first = chance.uniform(-300, 300)
+            others = {
+                number: {
+                    "number": number,
+                    "moved": chance.choice([0.0, chance.uniform(-500, 500)]),
+                    "plies": chance.choice([1, 1, 2, 4]),
+                    "left_out": chance.random() < 0.2,
+                }
+                for number in chance.sample(range(-12, 13), 6)
+            }
+            doc = document()
+            doc["floor"] |= {"centres": centres, "first_offset": first, "direction": 0}
+            doc["floor"]["others"] = list(others.values())
+            plan = plan_from(doc | {"version": 9})
+            wanted = []
+            # Along x the joists lie over one another in y, from 0 to 1800.
+            for number in range(-60, 61):
+                one = others.get(number, {"moved": 0.0, "plies": 1, "left_out": False})
+                place = first + centres * number
+                at, wide = place + one["moved"], half * one["plies"]
+                regular = -half <= place <= 1800 + half
+                here = at + wide >= 0 and at - wide <= 1800
+                if not one["left_out"] and (regular or (number in others and here)):
+                    wanted.append((at - wide, at + wide))
+                    came += not regular
+            found = [t.outline.bounds for t in timbers_of(plan) if t.kind == "joist"]
+            with self.subTest(plan=seed):
+                np.testing.assert_allclose(
+                    sorted((low, high) for _, low, _, high in found), sorted(wanted), atol=1e-6
+                )
+                numbers = [t.number for t in timbers_of(plan) if t.kind == "joist"]
+                self.assertEqual(len(set(numbers)), len(numbers))
+                self.assertGreaterEqual(min(n for n in numbers if n is not None), 1)
+        self.assertGreater(came, 0)
 
 
 class CuresTest(unittest.TestCase):
