@@ -205,7 +205,7 @@ class FallTest(unittest.TestCase):
                 if abs(read / limit - 1) < 1e-9:
                     self.assertEqual(parse_fall(text) > limit, fall > limit)
         self.assertEqual(format_fall_off(1 / 50.04, 1 / 50), "1:50.04")
-        self.assertEqual(format_fall_off(8.0, 1 / 12), "1:0.1")
+        self.assertEqual(format_fall_off(100.0, 1 / 12), "1:0.01")
 
     def test_refuses_a_bare_number_and_walls(self) -> None:
         for text in ("48", "", "1:0", "2:1", "steep", "150 %", "11/4 in per ft"):

@@ -12,14 +12,7 @@ from calm_basin.plan.floor import Floor, JoistFloor
 from calm_basin.plan.places import ON_EDGE, beyond, holds
 from calm_basin.plan.room import Door, Room
 from calm_basin.plan.shower import LinearDrain, PointDrain, Shower, SlopePanels, StockTray, Tray
-from calm_basin.plan.survey import (
-    HeightReading,
-    Reading,
-    ShimReading,
-    StaffReading,
-    Survey,
-    Tape,
-)
+from calm_basin.plan.survey import Reading, ShimReading, StaffReading, Survey, Tape
 from calm_basin.plan.waste import Waste
 
 
@@ -37,7 +30,6 @@ def check_parts(room: Room, floor: Floor, shower: Shower, survey: Survey) -> Non
             )
     if survey.tape is not None:
         _check_tape(survey.tape)
-    _check_levels(survey.levels)
     check_drains(shower)
     if isinstance(floor, JoistFloor):
         _check_joists(walls, floor)
@@ -286,31 +278,23 @@ def _check_stock(shower: Shower, former: Tray, stock: StockTray) -> None:
             )
 
 
-def _check_levels(levels: tuple[Reading, ...]) -> None:
+def check_levels(levels: tuple[Reading, ...]) -> None:
     """Raise `ContradictionError` for the first reading that no floor gives."""
-    field = {"height": "height", "staff": "reading", "shim": "gap"}
-    heights = [
-        one.height if isinstance(one, HeightReading) else one.instrument - one.reading
-        for one in levels
-        if not isinstance(one, ShimReading)
-    ]
-    middle = float(np.median(heights)) if heights else 0.0
+    fields = {"height": "height", "staff": "reading", "shim": "gap"}
+    above = [one.level for one in levels if not isinstance(one, ShimReading)]
+    middle = float(np.median(above)) if above else 0.0
     for place, one in enumerate(levels):
-        path = ("survey", "levels", place, field[one.kind])
+        path = ("survey", "levels", place, fields[one.kind])
         if isinstance(one, StaffReading) and one.reading < 0:
             raise ContradictionError(path, "A staff reads from 0 up. Read it there again.")
-        if isinstance(one, ShimReading):
-            off = one.gap
-        elif isinstance(one, HeightReading):
-            off = one.height - middle
-        else:
-            off = one.instrument - one.reading - middle
-        if abs(off) > MOST_OUT:
-            where = "of gap" if isinstance(one, ShimReading) else "from the other readings"
+        shim = isinstance(one, ShimReading)
+        off = abs(one.gap if isinstance(one, ShimReading) else one.level - middle)
+        if off > MOST_OUT:
             raise ContradictionError(
                 path,
-                f"Reading {place + 1} lies {abs(off):.0f} mm {where}: no floor is so far out. Read "
-                "it there again, and check its unit and the height of the laser.",
+                f"Reading {place + 1} lies {off:.0f} mm {'of gap' if shim else 'from the others'}: "
+                "no floor is so far out. Read it there again, and check its unit and the height of "
+                "the laser.",
             )
 
 

@@ -11,7 +11,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from calm_basin.plan.agreement import check_parts, check_under
+from calm_basin.plan.agreement import check_levels, check_parts, check_under
 from calm_basin.plan.base import Part, Size
 from calm_basin.plan.floor import Floor, Service
 from calm_basin.plan.job import DisplayChoice, Job
@@ -74,5 +74,6 @@ class Plan(Part):
     @model_validator(mode="after")
     def _parts_agree(self) -> Self:
         check_parts(self.room, self.floor, self.shower, self.survey)
+        check_levels(self.survey.levels)
         check_under(self.room, self.floor, self.waste)
         return self

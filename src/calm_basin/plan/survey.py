@@ -42,6 +42,11 @@ class HeightReading(Part):
     y: Coordinate
     height: Coordinate
 
+    @property
+    def level(self) -> float:
+        """Height above the benchmark, mm."""
+        return self.height
+
 
 class StaffReading(Part):
     """A staff read under a laser: a larger reading is lower. ``instrument`` is the laser plane's
@@ -52,6 +57,11 @@ class StaffReading(Part):
     y: Coordinate
     reading: Coordinate
     instrument: Coordinate = 0.0
+
+    @property
+    def level(self) -> float:
+        """Height above the benchmark, mm."""
+        return self.instrument - self.reading
 
 
 class ShimReading(Part):

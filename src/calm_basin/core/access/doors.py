@@ -11,9 +11,9 @@ from calm_basin.core.access.moves import aside, other_doors
 from calm_basin.core.answer.build import asked_of, off_limit, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
-from calm_basin.core.depth.thresholds import Edge, door_edges
+from calm_basin.core.depth.thresholds import Edge, door_edges, ramp_run
 from calm_basin.plan.room import Door
-from calm_basin.rules import Limit, ramp
+from calm_basin.rules import Limit, steepest_ramp
 
 NO_TOUCH = 100.0
 """Area, mm², over which a leaf may swing of a fixture: it only touches it."""
@@ -119,8 +119,10 @@ def _step(case: Case, edge: Edge, limit: Limit) -> Found:
     layers = case.plan.room.layers
     more = " The room's floor was raised." if any("raises" in x.name for x in layers) else ""
     if edge.refused > 0:
-        slope = words.fall(edge.planned)
-        more += f" A ramp of {words.length(edge.refused)} is none: it would fall {slope}."
+        steepest = words.fall_limit(steepest_ramp())
+        more += (
+            f" {words.length(edge.refused)} is too short for a ramp: the steepest falls {steepest}."
+        )
     finding = off_limit(
         words,
         limit,
@@ -139,8 +141,7 @@ def _lower(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:
     """A ramp beyond the door, or a floor that is raised less."""
     words, step = case.words, case.words.display.step * 10
     cures: list[Cure | None] = []
-    slope = min((limit.value for limit in case.rules.on("ramp_fall")), default=ramp().value)
-    run = ceil(abs(edge.rise) / slope / step - 1e-9) * step
+    run = ramp_run(case.rules, edge.rise, step)
     cures.append(
         Cure(
             text=f"Lay a ramp {words.length(run)} long beyond door {(edge.door or 0) + 1}",
@@ -167,7 +168,7 @@ def _steep_ramp(case: Case, edge: Edge, limit: Limit) -> Found | None:
         return None
     words, number = case.words, (edge.door or 0) + 1
     step = words.display.step * 10
-    run = ceil(abs(edge.rise) / limit.value / step - 1e-9) * step
+    run = ramp_run(case.rules, edge.rise, step)
     finding = off_limit(
         words,
         limit,

@@ -10,6 +10,7 @@ import shapely
 from shapely import affinity
 from shapely.geometry import Polygon
 
+from calm_basin.core.geometry.solid import solid
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side, footprint
@@ -128,18 +129,9 @@ def free_floor(
             ]
         )
     )
-    if not stepped:
-        return (areas(free),)
     zone = Polygon(shower)
-    return (areas(free.difference(zone)), areas(free.intersection(zone)))
-
-
-def areas(shape: shapely.Geometry) -> shapely.Geometry:
-    """What of a shape has an area: without the points and lines in which, in a room that is turned,
-    two that only touch seem to overlap."""
-    parts = shapely.get_parts(shape)
-    flat = shapely.get_dimensions(parts) < 2
-    return shapely.union_all(parts[~flat]) if flat.any() else shape
+    parts = [free.difference(zone), free.intersection(zone)] if stepped else [free]
+    return tuple(solid(np.array(parts)))
 
 
 def steep_planes(surface: Surface, most: float) -> shapely.Geometry:

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
 from calm_basin.core.access.floor import (
-    areas,
     free_floor,
     steep_planes,
 )
 from calm_basin.core.falls.limits import TOLERANCE
 from calm_basin.core.falls.step import step_of
+from calm_basin.core.geometry.solid import solid
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import Plan
 from calm_basin.plan.room import Door
@@ -43,7 +44,7 @@ class Ground:
         """As much of the free floor as is gentle enough."""
         if self.steep.is_empty:
             return self.parts
-        return tuple(areas(part.difference(self.steep)) for part in self.parts)
+        return tuple(solid(np.array([part.difference(self.steep) for part in self.parts])))
 
     def without(self, fixture: int) -> shapely.Geometry:
         """The room's free floor, that of one fixture too."""

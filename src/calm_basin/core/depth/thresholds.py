@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import ceil
 
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import Plan
-from calm_basin.rules import steepest_ramp
+from calm_basin.rules import RuleSet, ramp, steepest_ramp
 
 FLAT = 120.0
 """Floor that is drawn on either side of an edge, mm."""
@@ -60,6 +61,17 @@ def entry_edge(plan: Plan, surface: Surface) -> Edge:
     step, bevel = step_of(plan, surface), plan.shower.bevel
     sloped = 0.0 if bevel is None or bevel.run <= 0 else min(bevel.height, abs(step))
     return Edge(-step, sloped, bevel.run if bevel and sloped > 0 else 0.0)
+
+
+def ramp_run(rules: RuleSet, rise: float, step: float) -> float:
+    """How long a ramp over a rise is at the gentlest that is asked, or where nothing is asked at
+    the usual one, mm, rounded up to whole ``step``s."""
+    return ceil(abs(rise) / ramp_fall(rules) / step - 1e-9) * step
+
+
+def ramp_fall(rules: RuleSet) -> float:
+    """The fall, rise over run, of a ramp that is offered."""
+    return min((limit.value for limit in rules.on("ramp_fall")), default=ramp().value)
 
 
 def door_edges(plan: Plan, surface: Surface) -> list[Edge]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from math import ceil
 from typing import NamedTuple
 
 import numpy as np
@@ -16,7 +15,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.cheapest import cheapest
 from calm_basin.core.depth.cures import NOTHING, flatter, raised_room, thinner_layers, whole
 from calm_basin.core.depth.result import Way, Ways
-from calm_basin.core.depth.thresholds import door_edges
+from calm_basin.core.depth.thresholds import door_edges, ramp_fall, ramp_run
 from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.falls.step import step_of
@@ -28,7 +27,7 @@ from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.places import holds
 from calm_basin.plan.shower import LinearDrain
-from calm_basin.rules import build_systems, concrete, drain_families, joist_centres, ramp, way_days
+from calm_basin.rules import build_systems, concrete, drain_families, joist_centres, way_days
 
 
 class _Told(NamedTuple):
@@ -166,8 +165,7 @@ def _on_top(case: Case, needed: float, area: float) -> Iterator[_Told]:
         return
     set_down = plan.shower.set_down - whole(case, needed)
     rise = -set_down
-    slope = min((limit.value for limit in case.rules.on("ramp_fall")), default=ramp().value)
-    run = ceil(rise / slope / step - NOTHING) * step
+    run, slope = ramp_run(case.rules, rise, step), ramp_fall(case.rules)
     if not _room_for_ramp(plan, run):
         return
     changes = [Change(path="/shower/set_down", value=set_down)]

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from shapely import Geometry
 from shapely.geometry import Polygon
 
+from calm_basin.core.geometry.solid import solid
 from calm_basin.core.geometry.surface import Array, Coefficients, Facet
 from calm_basin.plan.places import ON_EDGE
 
@@ -127,17 +128,8 @@ def above(shapes: NDArray[np.object_], planes: Array) -> NDArray[np.object_]:
     cut = over & under
     found = np.where(over, shapes, Polygon())
     sides = _high_sides(shapes[cut], planes[cut])
-    found[cut] = _solid(shapely.intersection(shapes[cut], sides, grid_size=GRID))
+    found[cut] = solid(shapely.intersection(shapes[cut], sides, grid_size=GRID))
     return found
-
-
-def _solid(shapes: NDArray[np.object_]) -> NDArray[np.object_]:
-    """Shapes without the points and lines in which they only touch what they were cut with."""
-    solid = shapes.copy()
-    for i in np.flatnonzero(~np.isin(shapely.get_type_id(shapes), (3, 6))):
-        parts = shapely.get_parts(shapes[i])
-        solid[i] = shapely.multipolygons(parts[shapely.get_type_id(parts) == 3])
-    return solid
 
 
 def _high_sides(shapes: NDArray[np.object_], planes: Array) -> NDArray[np.object_]:

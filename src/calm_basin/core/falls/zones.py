@@ -76,16 +76,18 @@ def zone_edge(case: Case) -> list[Found]:
 
 
 def _packed(case: Case) -> float:
-    former = case.plan.shower.former
-    return former.raised if isinstance(former, Tray) else 0.0
+    """How far the zone's tray is packed up over the rest, mm; with level walls the zone hangs on
+    the floor around it."""
+    former, rest = case.plan.shower.former, case.plan.shower.rest
+    falls_to_it = rest is not None and rest.walls == "rising"
+    return former.raised if falls_to_it and isinstance(former, Tray) else 0.0
 
 
 def dam(case: Case) -> list[Found]:
     """A zone whose edge stands above the rest of a wet room keeps water from the drain: a tray that
-    is packed up, or a floor whose edge is not level."""
+    is packed up, a zone that is raised, or one whose edge is not level."""
     plan, words = case.plan, case.words
-    rest = plan.shower.rest
-    if rest is None or rest.walls != "rising":
+    if plan.shower.rest is None:
         return []
     edges = [_steps(case, i) for i in range(len(plan.shower.outline))]
     places = np.vstack([at for at, _ in edges])
@@ -95,7 +97,7 @@ def dam(case: Case) -> list[Found]:
     height, place = float(above.max()), places[int(above.argmax())]
     shown = words.length(height, "up")
     packed = _packed(case) > 0
-    what = "the tray is packed up over it" if packed else "its edge rises over it in places"
+    what = "the tray is packed up over it" if packed else "its edge stands over it"
     finding = broken(
         words,
         code="zone_edge_dams",
@@ -103,7 +105,7 @@ def dam(case: Case) -> list[Found]:
         title=f"The {'tray' if packed else 'zone'}'s edge stands {shown} above the rest: water "
         "stands before it",
         detail=f"The rest of the room falls to the shower zone, but {what}: what runs down the "
-        "rest there cannot get in and reaches no drain.",
+        "rest cannot get in and reaches no drain.",
         value=height,
         shown=shown,
         limit=0.0,

@@ -37,6 +37,11 @@ def shower_layers(plan: Plan) -> float:
     return sum(layer.thickness for layer in plan.shower.layers)
 
 
+def laid_on(plan: Plan, stack: Levels) -> float:
+    """Level of what bed, panels or tray are laid on, mm: the base, or what is poured on it."""
+    return stack.base + shower_pour(plan)
+
+
 def pour_cover(plan: Plan) -> float:
     """What a pour over the room's floor adds over its high spot, mm."""
     return _cover(plan, "room")

@@ -17,6 +17,7 @@ from calm_basin.core.falls import Ring, ring_of
 from calm_basin.core.geometry.levels import (
     Levels,
     depth_available,
+    laid_on,
     levels,
     pour_cover,
     shower_pour,
@@ -292,7 +293,7 @@ def _shower_bands(
         top = under
     former = plan.shower.former
     poured = shower_pour(plan)
-    base = np.full(len(distances), levels.base + poured)
+    base = np.full(len(distances), laid_on(plan, levels))
     if poured:
         text = f"{words.bare(poured)} least"
         bands.append(_box("packing", "pour", span, levels.base, levels.base + poured, text))

@@ -14,10 +14,10 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import ring_of
 from calm_basin.core.geometry.levels import (
     Levels,
+    laid_on,
     levels,
     pour_cover,
     shower_layers,
-    shower_pour,
     under_drain,
 )
 from calm_basin.core.geometry.lifts import lower_lift, lower_lift_rise
@@ -98,7 +98,7 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
     lower = lower_lift(plan)
     if lower is not None:
         lift = lower.least_thickness + lower_lift_rise(plan, surface, places)
-        tops = np.where(inside, stack.base + shower_pour(plan) + lift, tops)
+        tops = np.where(inside, laid_on(plan, stack) + lift, tops)
         least = np.where(inside, lower.least_thickness, least)
         stands_on += "; they set the lower lift, and the membrane goes over them"
     pairs = neighbours(places, surface, plan.pin_spacing)
@@ -187,7 +187,7 @@ def _bases(
     plan: Plan, places: Array, inside: np.ndarray[tuple[int], np.dtype[np.bool_]], stack: Levels
 ) -> tuple[Array, str]:
     """Level of what each pin stands on, and what that is in words."""
-    flat = np.where(inside, stack.base + shower_pour(plan), pour_cover(plan))
+    flat = np.where(inside, laid_on(plan, stack), pour_cover(plan))
     survey = plan.survey
     if not survey.levels or survey.correction is not None:
         return flat, "the base, taken as level"

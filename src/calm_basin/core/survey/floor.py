@@ -20,7 +20,7 @@ from shapely.geometry import Polygon
 from calm_basin.core.geometry.relief import Relief
 from calm_basin.core.geometry.straightedge import Search, Straightedge
 from calm_basin.core.geometry.surface import Array
-from calm_basin.plan.survey import HeightReading, Reading, ShimReading, StaffReading
+from calm_basin.plan.survey import Reading, ShimReading
 
 ONE_PLACE = 25.0
 """Readings nearer than this, in mm, are of one place: a staff's foot is not smaller."""
@@ -54,10 +54,8 @@ def places_of(levels: tuple[Reading, ...]) -> tuple[Array, list[str]]:
     """
     found: list[tuple[float, float, float]] = []
     for reading in levels:
-        if isinstance(reading, HeightReading):
-            found.append((reading.x, reading.y, reading.height))
-        elif isinstance(reading, StaffReading):
-            found.append((reading.x, reading.y, reading.instrument - reading.reading))
+        if not isinstance(reading, ShimReading):
+            found.append((reading.x, reading.y, reading.level))
     for reading in levels:
         if isinstance(reading, ShimReading):
             foot = _height_at(found, reading.x, reading.y)

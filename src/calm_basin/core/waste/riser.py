@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.words import Words
-from calm_basin.core.geometry.levels import levels, shower_pour
+from calm_basin.core.geometry.levels import laid_on, levels
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.core.waste.result import RiserCard
@@ -63,7 +63,7 @@ def riser_top(plan: Plan, surface: Surface, riser: float) -> tuple[float, float]
     deck = standing(plan, surface).deck
     stands = deck
     if isinstance(plan.shower.former, Tray):
-        stands = levels(plan, surface).base + shower_pour(plan)
+        stands = laid_on(plan, levels(plan, surface))
     return stands - deck + riser, stands + riser
 
 
