@@ -47,6 +47,10 @@ MOST_TYPED = 60
 """Longer text is no length and no fall, and is not looked at."""
 
 
+FINEST = 64
+"""No tape parts an inch finer than into so many."""
+
+
 class UnitError(ValueError):
     """What was typed is not a length or a fall; the message says what would be."""
 
@@ -77,6 +81,7 @@ _IMPERIAL_TEXT = re.compile(
     rf"^(?:(?P<feet>{_NUMBER}) ?(?:'|ft\.?|feet|foot)(?: ?- ?| )?)?"
     rf"(?:(?P<inches>{_MIXED}) ?(?P<mark>\"|in\.?|inch|inches)?)?$"
 )
+_FEET_INCHES = re.compile(r"^(\d+) ?- ?(\d+(?: \d+ ?/ ?\d+)?)$")
 _BARE_NUMBER, _BARE_FRACTION = re.compile(rf"^(?:{_NUMBER})$"), re.compile(rf"^{_FRACTION}$")
 
 
@@ -117,7 +122,11 @@ def _mixed(text: str) -> float:
             readings += [_spelled(int(str(top)[0]) + split)] if 0 < split < 1 else []
         ways = " or ".join(dict.fromkeys(readings))
         raise UnitError(f"“{text}” is no plain fraction. Type {ways}, whichever is meant.")
-    return (whole[0] if whole else 0) + top / bottom
+    value = (whole[0] if whole else 0) + Fraction(top, bottom)
+    if FINEST % value.denominator:
+        near = [_spelled(Fraction(way(value * 16), 16)) for way in (math.floor, math.ceil)]
+        raise UnitError(f"“{text}” is on no tape. Type {' or '.join(near)}.")
+    return float(value)
 
 
 def _spelled(value: Fraction) -> str:
@@ -161,7 +170,8 @@ def parse_length(text: str, display: Display = Display()) -> float:  # noqa: B00
     Parameters
     ----------
     text : str
-        ``35``, ``3.5 cm``, ``1.2 m``, ``1 3/8``, ``5' 2 3/8"``, ``62 1/2 in``, ``5 ft 2``.
+        ``35``, ``3.5 cm``, ``1.2 m``, ``1 3/8``, ``5' 2 3/8"``, ``62 1/2 in``, ``5 ft 2``, in feet
+        and inches ``5-2`` too.
         A bare number is in the display's unit; in feet and inches it is inches. A bare fraction
         is inches everywhere.
     display : Display
@@ -191,6 +201,8 @@ def parse_length(text: str, display: Display = Display()) -> float:  # noqa: B00
         value = _mixed(body) * MM_PER_INCH
     elif _BARE_NUMBER.match(body):
         value = _inches_of(body) if display.imperial else _metric(body, bare)
+    elif display.imperial and (match := _FEET_INCHES.match(body)) and float(match[1]) > 0:
+        return sign * parse_length(f"{match[1]}' {match[2]}\"", display)
     elif (match := _IMPERIAL_TEXT.match(body)) and (match["feet"] or match["inches"]):
         feet, inches = match["feet"], match["inches"]
         value = _inches_of(inches) if inches else 0.0
@@ -285,6 +297,7 @@ def format_limit(value: float, display: Display = Display()) -> str:  # noqa: B0
 
 
 _RATIO = re.compile(rf"^1 ?(?::|in) ?({_NUMBER})$")
+_AS_RATIO = re.compile(r"^1 ?/ ?(1[0-57-9]|[2-9]\d|\d{3,})$")
 _PERCENT = re.compile(rf"^({_NUMBER}) ?%$")
 _DEGREES = re.compile(rf"^({_NUMBER}) ?(?:°|deg|degrees?)$")
 _PER_FOOT = re.compile(rf"^({_MIXED}) ?(?:\"|in\.?|inch|inches)? ?(?:/|per) ?(?:ft\.?|foot)$")
@@ -294,8 +307,9 @@ _PER_METRE = re.compile(rf"^({_NUMBER}) ?mm ?(?:/|per) ?(?:m|metre|meter)$")
 def parse_fall(text: str) -> float:
     """Read a fall: ``1:48``, ``2.1 %``, ``1/4 in per ft``, ``20 mm/m`` or ``1.2°``.
 
-    Returns rise over run. Raises `UnitError` where the form is not plain: a bare ``48`` could be
-    a ratio or a percentage, so it is refused.
+    A bare fraction such as ``1/4`` is inches in the foot, as it is said on site. Returns rise over
+    run. Raises `UnitError` where the form is not plain: a bare ``48`` could be a ratio or a
+    percentage, ``1/48`` inches or a ratio, so it is refused.
     """
     plain = _plain(text)
     if plain in ("level", "flat"):
@@ -305,7 +319,10 @@ def parse_fall(text: str) -> float:
         (_DEGREES, lambda n: math.tan(math.radians(min(n, 89.0)))),
         (_PER_FOOT, lambda n: n / 12),
         (_PER_METRE, lambda n: n / 1000),
+        (_BARE_FRACTION, lambda n: n / 12),
     )
+    if match := _AS_RATIO.match(plain):
+        raise UnitError(f"“{text}” may be 1:{match[1]} or inches in the foot. Type 1:{match[1]}.")
     if match := _RATIO.match(plain):
         run = _decimal(match[1])
         if run == 0:
@@ -314,7 +331,7 @@ def parse_fall(text: str) -> float:
     else:
         for pattern, reading in readings:
             if match := pattern.match(plain):
-                fall = reading(_mixed(match[1]))
+                fall = reading(_mixed(match[1] if match.lastindex else match[0]))
                 break
         else:
             raise UnitError(

@@ -49,7 +49,11 @@ class ParseLengthTest(unittest.TestCase):
             ("½", MM, 12.7),
             ("1 3/8", Display("m"), 34.925),
             ("1⁄2", MM, 12.7),
-            ("2 ⅔ in", MM, 25.4 * 8 / 3),
+            # Feet and inches as they are called out on site: common practice, no source.
+            ("8-1", FEET, 97 * 25.4),
+            ("8-1 1/2", INCHES, 97.5 * 25.4),
+            ("8-1/2", FEET, 8.5 * 25.4),
+            ("-5 - 2", FEET, -62 * 25.4),
             ("1.200 m", MM, 1200),
             ("1.375", INCHES, 34.925),
             ("1,234.5", MM, 1234.5),
@@ -65,6 +69,9 @@ class ParseLengthTest(unittest.TestCase):
             ("5'' 3", "not a length"),
             ("5' 14\"", "12 inches"),
             ("1/0", "zero"),
+            ("1/3", "no tape. Type 5/16 or 3/8."),
+            ("2 ⅔ in", "2 5/8 or 2 11/16"),
+            ("8-1", "not a length"),
             ("1,500", "1.5 mm or as 1500 mm"),
             ("1.200", "1.2 mm or as 1200 mm"),
             ("1.345 cm", "1.345 cm or as 1345 cm"),
@@ -173,7 +180,7 @@ class LimitTest(unittest.TestCase):
 class FallTest(unittest.TestCase):
     def test_every_form_is_the_same_fall(self) -> None:
         # 1/4 in per ft is 1:48 and 2.08 %: IRC P2709.1 gives both (from memory).
-        for text in ("1:48", "1 in 48", "1/4 in per ft", '1/4"/ft', "0.25 in/ft"):
+        for text in ("1:48", "1 in 48", "1/4 in per ft", '1/4"/ft', "0.25 in/ft", "1/4", "¼"):
             self.assertAlmostEqual(parse_fall(text), 1 / 48, places=12)
         self.assertAlmostEqual(parse_fall("2.08 %"), 1 / 48, places=4)
         self.assertAlmostEqual(parse_fall("20 mm/m"), 0.02)
@@ -208,6 +215,6 @@ class FallTest(unittest.TestCase):
         self.assertEqual(format_fall_off(100.0, 1 / 12), "1:0.01")
 
     def test_refuses_a_bare_number_and_walls(self) -> None:
-        for text in ("48", "", "1:0", "2:1", "steep", "150 %", "11/4 in per ft"):
+        for text in ("48", "", "1:0", "2:1", "steep", "150 %", "11/4 in per ft", "1/48", "1/3"):
             with self.subTest(text=text), self.assertRaises(UnitError):
                 parse_fall(text)
