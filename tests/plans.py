@@ -11,7 +11,7 @@ from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.plan import Plan, plan_from
 from calm_basin.plan.starting import starting_plan
-from calm_basin.rules import usual_family
+from calm_basin.rules import rule_sets, usual_family
 from calm_basin.units import LengthUnit
 
 Document = dict[str, Any]
@@ -89,7 +89,8 @@ def tray(edge: float = 30, **more: Any) -> Document:
 
 def starting(name: str, length: LengthUnit, rule_set: str) -> Plan:
     """A new job's plan."""
-    return starting_plan(name, length, rule_set, usual_family("linear", "bed"))
+    least = rule_sets()[rule_set].least_pipe_fall(50)
+    return starting_plan(name, length, rule_set, usual_family("linear", "bed"), least)
 
 
 def answered(plan: Plan, *args: Any, **named: Any) -> Solution:
@@ -173,6 +174,11 @@ def moved(
             timber["start"], timber["end"] = place(timber["start"]), place(timber["end"])
     for service in new.get("services", ()):
         service["points"] = [place(xy) for xy in service["points"]]
+    for reading in new.get("survey", {}).get("levels", ()):
+        reading["x"], reading["y"] = place([reading["x"], reading["y"]])
+        if "direction" in reading:
+            own = 180 - reading["direction"] if mirror else reading["direction"]
+            reading["direction"] = math.remainder(own + turn, 360)
     waste = new.get("waste", {})
     if waste.get("stack"):
         waste["stack"] = place(waste["stack"])

@@ -206,7 +206,8 @@ class RuleSetTest(unittest.TestCase):
                 self.assertFalse(limit.from_memory and "no source" in limit.document)
                 self.assertEqual("(from memory)" in limit.source, limit.from_memory)
                 self.assertTrue(limit.document)
-                self.assertGreater(limit.value, 0)
+                none = limit.topic in ("turning_step", "door_swing") and limit.binds == "at_most"
+                self.assertGreater(limit.value, -1 if none else 0)
             for fact in rules.facts:
                 self.assertFalse(fact.from_memory and "no source" in fact.document)
                 self.assertEqual("(from memory)" in fact.source, fact.from_memory)
@@ -222,7 +223,9 @@ class RuleSetTest(unittest.TestCase):
         self.assertEqual(set(TITLES), checked | facts)
         asked = {x.topic for rules in rule_sets().values() for x in (*rules.limits, *rules.spaces)}
         told = {x.topic for rules in rule_sets().values() for x in rules.facts}
-        self.assertEqual((asked, told), (checked, facts))
+        self.assertEqual(asked, checked)
+        # Sets of one's own that were made from older ones may tell more.
+        self.assertEqual(facts - told, {"door"})
 
     def test_an_unknown_rule_set_is_named(self) -> None:
         doc = document()

@@ -32,7 +32,10 @@ def roomy(rules: str, *users: str, **shower: Any) -> Document:
     doc["room"]["outline"] = [[0, 0], [4000, 0], [4000, 4000], [0, 4000]]
     doc["room"]["doors"] = [{"wall": 0, "offset": 1500, "width": 1000, "swing": "out"}]
     doc["room"]["fixtures"] = []
-    return doc | {"version": 6, "rule_set": rules, "users": list(users or ["chair"])}
+    # AS/NZS 3500.2, from memory: pipes of this size fall 1:40 at least in Australia.
+    water = {"pipe_fall": 1 / 40 if rules == "australia" else 1 / 48}
+    users = users or ("chair",)
+    return doc | {"version": 6, "rule_set": rules, "users": list(users), "water": water}
 
 
 def fixture(kind: str, x: float, y: float, width: float, length: float, **more: Any) -> Document:
@@ -143,7 +146,31 @@ class DoorTest(Case):
             doc["room"]["doors"][0] |= {"outside": 0, "ramp": 24 * run + 0.1}
             self.kept(doc)
             doc["room"]["doors"][0]["ramp"] = 24 * run - 1
-            self.only(doc, "ramp_too_steep", clause)
+            # Steeper than 1:8 it is a step, of which Australia has a limit.
+            code = "step_at_door" if rules == "australia" else "ramp_too_steep"
+            self.only(doc, code, "ABCB" if rules == "australia" else clause)
+
+    def test_height_of_a_ramp(self) -> None:
+        """AS 1428.1: a ramp at a threshold takes up at most 35 mm."""
+        for way in (1, -1):
+            doc = roomy("australia")
+            door = doc["room"]["doors"][0] | {"outside": 24 - way * 35, "ramp": 2000}
+            doc["room"]["doors"] = [door]
+            self.kept(doc)
+            door["outside"] = 24 - way * 35.1
+            self.only(doc, "ramp_too_high", "AS 1428.1")
+
+    def test_swing(self) -> None:
+        """DIN 18040-2: the door of a bathroom opens outwards, or slides."""
+        for rules in rule_sets():
+            doc = roomy(rules, "frame")
+            door = doc["room"]["doors"][0]
+            for kind, swing in (("hinged", "out"), ("sliding", "in"), ("hinged", "in")):
+                door |= {"kind": kind, "swing": swing}
+                if (rules, kind, swing) == ("germany", "hinged", "in"):
+                    self.only(doc, "door_swings_in", "DIN 18040-2")
+                else:
+                    self.kept(doc)
 
     def test_what_is_steeper_than_any_ramp_is_a_step(self) -> None:
         """1:8 is the steepest of all sets (AS 1428.1); a step of 100 mm is one in each that limits
@@ -212,6 +239,27 @@ class SpaceTest(Case):
                     for code, source in found:
                         self.assertEqual(code, "turning_too_small")
                         self.assertIn(clause, source)
+
+    def test_no_circle_lies_across_a_step(self) -> None:
+        """ADA 304.2: no change in level where a chair turns; DIN 18040-2: over a shower that is
+        lowered by 20 mm; elsewhere none (common practice, no source). 0.5 mm is no step."""
+        for rules, most in (
+            ("us-accessible", 0.5),
+            ("uk", 0.5),
+            ("norway", 0.5),
+            ("australia", 0.5),
+            ("germany", 20.5),
+        ):
+            for step, ok in ((most - 0.1, True), (most + 0.1, False)):
+                for way in (1, -1):
+                    doc = self.parted(rules, "chair", 2200, 1400)
+                    doc["shower"] |= {"set_down": step if way > 0 else 0}
+                    if way < 0:
+                        doc["shower"]["former"] = {"kind": "tray", "edge_thickness": 30}
+                        doc["shower"]["former"]["raised"] = step
+                    with self.subTest(rules=rules, step=step * way):
+                        codes = {code for code, _ in self.broken(doc)}
+                        self.assertEqual("turning_too_small" not in codes, ok, codes)
 
     def parted(self, rules: str, user: str, wide: float, deep: float) -> Document:
         """A room whose free floor is so wide and deep: a step parts a small shower from it."""
@@ -420,3 +468,23 @@ class EdgeTest(Case):
             self.only(doc, code, clause)
         doc = roomy("us-accessible", set_down=12.7, bevel={"height": 6.35, "run": 12.6})
         self.only(doc, "bevel_too_steep", "303.3")
+
+
+class PipeTest(Case):
+    def test_fall_by_size(self) -> None:
+        """IPC 704.1 and IRC P3005.3 1/4 in per ft to 2 1/2 in, 1/8 in above; AS/NZS 3500.2 1:40 to
+        DN 65, 1:60 above; Norway 1:60."""
+        for rules, bore, run, clause in (
+            ("us-accessible", 50, 48, "704.1"),
+            ("us-accessible", 76.2, 96, "704.1"),
+            ("us-dwelling", 76.2, 96, "P3005.3"),
+            ("australia", 65, 40, "3500.2"),
+            ("australia", 80, 60, "3500.2"),
+            ("norway", 50, 60, "water and sewer"),
+        ):
+            with self.subTest(rules=rules, bore=bore):
+                doc = roomy(rules)
+                doc["water"] = {"pipe_fall": 1 / run, "pipe_diameter": bore}
+                self.kept(doc)
+                doc["water"]["pipe_fall"] = 1 / (run + 0.1)
+                self.only(doc, "pipe_fall_off", clause)

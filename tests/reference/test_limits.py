@@ -76,9 +76,9 @@ class StepLimitsTest(unittest.TestCase):
 
 class FloorLimitsTest(unittest.TestCase):
     def test_level_under_the_shower(self) -> None:
-        # 1/8 in under trays and one-piece units, 1/4 in under a rigid pan, taken as 3 and 6 mm
-
-        for base, limit in (("foam-tray", 3.0), ("one-piece", 3.0), ("rigid-pan", 6.0)):
+        # 1/8 in under trays and one-piece units, 1/4 in under a rigid pan: what is out by just the
+        # allowed amount is within it (common practice, no source).
+        for base, limit in (("foam-tray", 3.175), ("one-piece", 3.175), ("rigid-pan", 6.35)):
             for share, fine in ((1 - HAIR, True), (1 + HAIR, False)):
                 found = solved(surveyed(sloping(share * limit / 1500), base=base))
                 self.assertEqual(found.survey.floor.true_enough, fine, (base, share))

@@ -9,12 +9,15 @@ from calm_basin.plan.job import DisplayChoice, Job
 from calm_basin.plan.room import Room
 from calm_basin.plan.shower import Fall, LinearDrain, Shower
 from calm_basin.plan.waste import DrainFamily, Waste
+from calm_basin.plan.water import Water
 from calm_basin.units import LengthUnit
 
 
-def starting_plan(name: str, length: LengthUnit, rule_set: str, family: DrainFamily) -> Plan:
+def starting_plan(
+    name: str, length: LengthUnit, rule_set: str, family: DrainFamily, least: float = 0.0
+) -> Plan:
     """A room of 8 × 6 ft (2400 × 1800 mm) with a channel of a ``family`` along the back of the
-    shower.
+    shower, and a waste pipe that falls at ``least`` so much, rise over run.
 
     Every size is a common one and marked as assumed; the falls asked for are chosen.
     """
@@ -44,6 +47,7 @@ def starting_plan(name: str, length: LengthUnit, rule_set: str, family: DrainFam
             fall=Fall(asked=1 / 48),
         ),
         waste=Waste(family=family),
+        water=Water(pipe_fall=max(least, Water().pipe_fall)),
     )
     assumed = with_assumed(plan, "/room", "/floor", "/shower", "/waste").assumed
     return plan.model_copy(

@@ -20,10 +20,13 @@ LimitTopic = Literal[
     "edge_upright",
     "edge_bevel",
     "ramp_fall",
+    "ramp_rise",
     "channel_gap",
     "door_above_drain",
     "turning_circle",
+    "turning_step",
     "door_clear",
+    "door_swing",
     "entry_width",
     "path_width",
     "wc_side",
@@ -57,10 +60,13 @@ TITLES = {
     "edge_upright": "Upright part of a step",
     "edge_bevel": "Bevel of a step",
     "ramp_fall": "Fall of a ramp",
+    "ramp_rise": "Height of a ramp",
     "channel_gap": "Strip beside a channel",
     "door_above_drain": "Membrane at the door, over the drain",
     "turning_circle": "Circle to turn in",
+    "turning_step": "Step where a chair turns",
     "door_clear": "Door, clear",
+    "door_swing": "Door's swing into the room",
     "entry_width": "Entry, width",
     "path_width": "Way to the shower",
     "wc_side": "WC, middle to side",
@@ -98,6 +104,9 @@ FALLS: tuple[LimitTopic, ...] = (
     "pipe_fall",
 )
 """Topics whose limits are falls; those of all others are lengths."""
+
+PIPES_ALIKE = 2.0
+"""Inside diameters that differ by less, mm, are those of one size of pipe."""
 
 LENGTH = re.compile(r"\d+(\.\d+)?mm")
 
@@ -272,6 +281,18 @@ class RuleSet(BaseModel):
     def on(self, topic: LimitTopic) -> tuple[Limit, ...]:
         """The limits on one topic, in the file's order."""
         return tuple(limit for limit in self.limits if limit.topic == topic)
+
+    def on_pipe(self, topic: Literal["pipe_fall", "pipe_length"], bore: float) -> list[Limit]:
+        """The limits on a waste pipe of an inside diameter, mm: of those for pipes of up to one,
+        those for the smallest that it is no larger than."""
+        sizes = sorted({limit.bore for limit in self.on(topic) if limit.bore >= bore - PIPES_ALIKE})
+        return [limit for limit in self.on(topic) if sizes and limit.bore == sizes[0]]
+
+    def least_pipe_fall(self, bore: float) -> float:
+        """The least that a waste pipe of an inside diameter, mm, may fall, rise over run; 0 where
+        nothing is asked."""
+        asked = self.on_pipe("pipe_fall", bore)
+        return max((limit.value for limit in asked if limit.binds == "at_least"), default=0.0)
 
     def spaces_on(self, topic: SpaceTopic) -> tuple[Space, ...]:
         """The spaces of one topic, in the file's order."""

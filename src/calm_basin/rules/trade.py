@@ -80,17 +80,24 @@ class Days(Sourced):
 
 class Base(Sourced):
     """What a floor has to carry and how true it must be: level under the whole shower, or flat
-    under a straightedge."""
+    under a straightedge. What is not true enough may be packed up to ``packing``."""
 
     id: str
     name: str
     measure: Literal["level", "flat"]
     tolerance: str
+    packed_with: Literal["adhesive", "shims", ""] = ""
+    packing: str = "0mm"
 
     @cached_property
     def value(self) -> float:
         """The tolerance in mm."""
         return millimetres(self.tolerance)
+
+    @cached_property
+    def packs(self) -> float:
+        """The most that packing takes up, mm; 0 where nothing is packed."""
+        return millimetres(self.packing)
 
 
 class Person(Sourced):
@@ -142,12 +149,6 @@ def thumb() -> Lippage:
 def pipes() -> tuple[Pipe, ...]:
     """Waste pipes by the flow that they may take, the narrowest first."""
     return tuple(Pipe.model_validate(item) for item in table("pipes")["pipes"])
-
-
-@cache
-def packing() -> Practice:
-    """How much adhesive or shims may take up under a tray."""
-    return Practice.model_validate(table("practice")["packing"])
 
 
 @cache

@@ -11,6 +11,7 @@ from flask import Blueprint, Response, jsonify, request
 from calm_basin.plan import PlanError, Problem, plan_from, read_plan
 from calm_basin.plan.reading import upgraded
 from calm_basin.plan.starting import starting_plan
+from calm_basin.plan.water import Water
 from calm_basin.rules import usual_family
 from calm_basin.store import events, job_file, jobs
 from calm_basin.web.requests import (
@@ -51,7 +52,8 @@ def create() -> tuple[Response, int]:
             raise PlanError([Problem("/length", f"Choose one of {', '.join(UNITS)}.")])
         if rule_set not in known():
             raise PlanError([Problem("/rule_set", f"Choose one of {', '.join(known())}.")])
-        plan = starting_plan(name, length, rule_set, usual_family("linear", "bed"))
+        least = known()[rule_set].least_pipe_fall(Water().pipe_diameter)
+        plan = starting_plan(name, length, rule_set, usual_family("linear", "bed"), least)
     return jsonify(head_json(jobs.create(database(), plan, press()))), 201
 
 

@@ -1020,7 +1020,7 @@ export interface FloorResult {
   edge_length: number;
   grid: FloorGrid;
   base_name: string;
-  tolerance_text: string;
+  verdict_text: string;
   true_enough: boolean;
   tray_falls: TrayFall[];
   truings: Truing[];

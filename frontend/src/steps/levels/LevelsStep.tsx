@@ -58,8 +58,7 @@ function HowTrue({ floor }: { floor: FloorResult }) {
         </select>
       </label>
       <p className={`font-semibold ${floor.true_enough ? "text-success" : "text-error"}`}>
-        {floor.true_enough ? "True enough" : "Not true enough"} for it: at most{" "}
-        {floor.tolerance_text}.
+        {floor.verdict_text}
       </p>
       {floor.remarks.map((remark) => (
         <p key={remark} className="text-warning font-semibold">

@@ -193,6 +193,9 @@ def _threshold(case: Case, edge: Edge) -> Threshold:
     words = case.words
     name = "Shower's entry" if edge.door is None else f"Door {edge.door + 1}"
     rise = words.length(abs(edge.rise), "up")
+    if abs(edge.rise - edge.least) >= words.display.step / 2:
+        least = words.length(abs(edge.least))
+        rise = f"{'level' if abs(edge.least) < words.display.step / 2 else least} to {rise}"
     if abs(edge.rise) < case.words.display.step / 2:
         text = "level"
     elif edge.run > 0:

@@ -12,6 +12,8 @@ from calm_basin.core.answer.build import asked_of, off_limit, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.depth.thresholds import Edge, door_edges, ramp_run
+from calm_basin.core.survey.lie import as_read
+from calm_basin.core.survey.truing import pour_over_room
 from calm_basin.plan.room import Door
 from calm_basin.rules import Limit, steepest_ramp
 
@@ -98,7 +100,7 @@ def door_steps(case: Case) -> list[Found]:
     """Steps at the bathroom's doors, and ramps that are too steep."""
     found = []
     for edge in door_edges(case.plan, case.surface):
-        found += [_steep_ramp(case, edge, limit) for limit in case.rules.on("ramp_fall")]
+        found += [_high_ramp(case, edge, limit) for limit in case.rules.on("ramp_rise")]
         if edge.run == 0:
             over = [
                 limit
@@ -109,6 +111,9 @@ def door_steps(case: Case) -> list[Found]:
             if over:
                 limit = max(over, key=lambda one: (one.weight == "required", one.value))
                 found.append(_step(case, edge, limit))
+                # What is no ramp is told as the step that it is, once.
+                continue
+        found += [_steep_ramp(case, edge, limit) for limit in case.rules.on("ramp_fall")]
     return [one for one in found if one is not None]
 
 
@@ -123,6 +128,8 @@ def _step(case: Case, edge: Edge, limit: Limit) -> Found:
         more += (
             f" {words.length(edge.refused)} is too short for a ramp: the steepest falls {steepest}."
         )
+    if abs(edge.rise - edge.least) >= words.display.step / 2:
+        more += f" {words.length(abs(edge.least))} at its best place: the floor there is not level."
     finding = off_limit(
         words,
         limit,
@@ -148,8 +155,15 @@ def _lower(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:
             changes=(Change(path=f"/room/doors/{edge.door}/ramp", value=run),),
         )
     )
-    layers = case.plan.room.layers
-    over = abs(edge.rise) - limit.value
+    if as_read(case.plan) is not None and abs(edge.rise - edge.least) > limit.value / 10:
+        cures.append(pour_over_room(case.plan))
+    return [*cures, *_less_raised(case, edge, limit)]
+
+
+def _less_raised(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:
+    """The room's layers laid thinner, down to what is allowed."""
+    words, layers = case.words, case.plan.room.layers
+    over, cures = abs(edge.rise) - limit.value, list[Cure | None]()
     if edge.rise > 0:
         for i in range(len(layers) - 1, -1, -1):
             less = layers[i].thickness - ceil(over / words.display.step) * words.display.step
@@ -185,3 +199,42 @@ def _steep_ramp(case: Case, edge: Edge, limit: Limit) -> Found | None:
         changes=(Change(path=f"/room/doors/{edge.door}/ramp", value=run),),
     )
     return Found(finding, lambda: [cure])
+
+
+def _high_ramp(case: Case, edge: Edge, limit: Limit) -> Found | None:
+    if edge.run == 0 or abs(edge.rise) <= limit.value + 1e-6:
+        return None
+    words, number = case.words, (edge.door or 0) + 1
+    finding = off_limit(
+        words,
+        limit,
+        code="ramp_too_high",
+        title=f"The ramp beyond door {number} takes up {words.length(abs(edge.rise), 'up')}",
+        detail=f"At most {words.limit(limit.value)} is {asked_of(limit)}.",
+        value=abs(edge.rise),
+        applies_to=f"door {number}",
+        field="/users",
+    )
+    return Found(finding, lambda: _less_raised(case, edge, limit), each=True)
+
+
+def doors_inwards(case: Case) -> list[Found]:
+    """Doors that swing farther into the room than the rules allow."""
+    words, found = case.words, []
+    for number, door in enumerate(case.plan.room.doors):
+        for limit in case.rules.on("door_swing"):
+            if not door.sweeps or door.width <= limit.value or not limit.asked_by(case.plan.users):
+                continue
+            finding = off_limit(
+                words,
+                limit,
+                code="door_swings_in",
+                title=f"Door {number + 1} swings into the room",
+                detail=f"{words.limit(limit.value)} of swing is the most that is "
+                f"{asked_of(limit)}. {limit.note} Whoever falls behind it keeps it shut.",
+                value=door.width,
+                applies_to=f"door {number + 1}",
+                field="/users",
+            )
+            found.append(Found(finding, lambda i=number: other_doors(case, i), each=True))  # type: ignore[misc]
+    return found

@@ -13,9 +13,9 @@ from calm_basin.core.access.floor import (
     steep_planes,
 )
 from calm_basin.core.falls.limits import TOLERANCE
-from calm_basin.core.falls.step import step_of
 from calm_basin.core.geometry.solid import solid
 from calm_basin.core.geometry.surface import Surface
+from calm_basin.core.survey.lie import step_at_entry
 from calm_basin.plan import Plan
 from calm_basin.plan.room import Door
 from calm_basin.plan.users import SITTING
@@ -51,10 +51,14 @@ class Ground:
         return free_floor(self.plan.room, self.plan.shower.outline, self.stepped, fixture)[0]
 
 
+FLUSH = 0.5
+"""A step that is lower, mm, is none to a wheel: no tile is laid truer."""
+
+
 def ground_of(plan: Plan, rules: RuleSet, surface: Surface) -> Ground:
     """The floor of a plan on which spaces are looked for."""
-    steps = [limit.value for limit in rules.on("entry_step")]
-    stepped = abs(step_of(plan, surface)) > max(steps, default=0.0) + TOLERANCE
+    steps = [one.value for one in rules.on("turning_step") if one.asked_by(plan.users)]
+    stepped = abs(step_at_entry(plan, surface)) > min(steps, default=0.0) + FLUSH
     parts = free_floor(plan.room, plan.shower.outline, stepped)
     most = steepest_to_turn_on(rules) if any(user in SITTING for user in plan.users) else None
     steep = Polygon() if most is None else steep_planes(surface, most * (1 + TOLERANCE))

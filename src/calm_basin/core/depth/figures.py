@@ -7,8 +7,9 @@ from calm_basin.core.answer.question import Question
 from calm_basin.core.answer.result import Figure, Input
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.figures import drop_of
-from calm_basin.core.falls.step import step_of
+from calm_basin.core.falls.step import least_of, step_of, worst_of
 from calm_basin.core.geometry.levels import depth_available, levels, pour_cover, under_drain
+from calm_basin.core.survey.lie import as_read, steps_at_entry
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Tray
 
@@ -89,21 +90,27 @@ def _where_from(words: Words, needed: float | None, available: float, left: floa
 
 def _step(asked: Question) -> dict[str, Figure]:
     plan, words = asked.plan, asked.words
-    step = step_of(plan, asked.surface) if asked.surface else None
-    falling = None if step is None else step - plan.shower.set_down
+    steps = [0.0] if asked.surface is None else steps_at_entry(plan, asked.surface).tolist()
+    step = worst_of(steps) if asked.surface else None
+    falling = step_of(plan, asked.surface) - plan.shower.set_down if asked.surface else None
+    least = least_of(steps)
+    varies = abs(worst_of(steps) - least) >= words.display.step / 2
+    given = [
+        input_of(words, "set-down", plan.shower.set_down),
+        input_of(words, "fall along the entry", falling),
+    ]
+    lies = asked.surface is not None and as_read(plan) is not None
     return {
         "step_at_entry": figure(
             "Step at entry",
             step,
             words.step(step or 0.0),
-            "step down = set-down + how far the floor falls along the entry edge; below 0 it is a "
-            "step up",
-            [
-                input_of(words, "set-down", plan.shower.set_down),
-                input_of(words, "fall along the entry", falling),
-            ],
+            "step down = set-down + how far the floor falls along the entry edge"
+            + (" − how far the room's floor lies below its high spot there" if lies else "")
+            + "; below 0 it is a step up",
+            given,
             source=ARITHMETIC,
-            under="room to shower",
+            under="room to shower" + (f", {words.step(least)} at its best" if varies else ""),
         )
     }
 

@@ -12,6 +12,8 @@ from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.falls.stock import tray_entry_cut
 from calm_basin.core.geometry.levels import depth_available, levels
+from calm_basin.core.survey.lie import step_at_entry
+from calm_basin.core.survey.truing import pour_over_room
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Tray
 
@@ -55,14 +57,14 @@ def recess(case: Case) -> list[Found]:
 def entry(case: Case) -> list[Found]:
     """A step at the entry, up or down, beyond what the rules allow."""
     plan, words = case.plan, case.words
-    step = step_of(plan, case.surface)
+    step = step_at_entry(plan, case.surface)
     height, way = abs(step), "down" if step > 0 else "up"
     over = [limit for limit in case.rules.on("entry_step") if height > limit.value + 1e-6]
     if not over:
         return []
     limit = max(over, key=lambda item: item.value)
-    falling = falling_edge(case, step)
-    why = ""
+    falling = falling_edge(case)
+    why = lying(case, step)
     if falling > 0.05 and tray_entry_cut(plan.shower) > 0:
         why = (
             " The tray was cut on its entry side, which took its high edge away: cut the wall side "
@@ -73,7 +75,7 @@ def entry(case: Case) -> list[Found]:
             f" The entry edge itself falls {words.length(falling)} towards the drain, because the "
             "channel does not run along it."
         )
-    elif step < 0:
+    elif step < 0 and not why:
         why = " The shower stands above the room there, a ledge to climb over."
 
     ring = ring_of(plan.shower)
@@ -105,16 +107,29 @@ def entry(case: Case) -> list[Found]:
     return [Found(finding, lambda: less_step(case, step, limit.value))]
 
 
-def falling_edge(case: Case, step: float) -> float:
+def falling_edge(case: Case) -> float:
     """How far the entry's edge itself falls towards the drain, mm."""
-    return 0.0 if case.plan.shower.rest else step - case.plan.shower.set_down
+    if case.plan.shower.rest:
+        return 0.0
+    return step_of(case.plan, case.surface) - case.plan.shower.set_down
+
+
+def lying(case: Case, step: float) -> str:
+    """What the floor before the entry, as it was read, does to the step."""
+    sunk = step_of(case.plan, case.surface) - step
+    if abs(sunk) <= 0.05:
+        return ""
+    return (
+        f" The room's floor lies {case.words.length(abs(sunk))} below its high spot there, and the "
+        "shower is set level with that."
+    )
 
 
 def less_step(case: Case, step: float, most: float) -> list[Cure | None]:
     """Changes that bring the step at the entry to ``most``, mm, on the side on which it is."""
-    plan, words, falling = case.plan, case.words, falling_edge(case, step)
+    plan, words, falling = case.plan, case.words, falling_edge(case)
     allowed = most if step > 0 else -most
-    set_down = max(allowed - falling, 0.0)
+    set_down = max(plan.shower.set_down + allowed - step, 0.0)
     only = "only " if step > 0 else ""
     found: list[Cure | None] = [
         Cure(
@@ -122,6 +137,8 @@ def less_step(case: Case, step: float, most: float) -> list[Cure | None]:
             changes=(Change(path="/shower/set_down", value=set_down),),
         )
     ]
+    if lying(case, step):
+        found.append(pour_over_room(plan))
     former = plan.shower.former
     if step < 0 and isinstance(former, Tray) and former.raised > 0:
         raised = max(former.raised - (abs(step) - most), 0.0)

@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import ceil
 
-from calm_basin.core.falls.step import step_of
+from calm_basin.core.falls import door_edges as doorways
+from calm_basin.core.falls.step import least_of, worst_of
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Surface
+from calm_basin.core.survey.lie import as_read, lie_along, steps_at_entry
 from calm_basin.plan import Plan
 from calm_basin.rules import RuleSet, ramp, steepest_ramp
 
@@ -21,10 +23,12 @@ class Edge:
 
     ``rise`` is how far the floor behind it lies above that before it, mm, below 0 where it lies
     lower; ``sloped`` of it is a bevel or a ramp that runs ``run``. ``door`` is its number, None: it
-    is the shower's entry. ``refused`` is the length of what was planned as a ramp and is none.
+    is the shower's entry. ``refused`` is the length of what was planned as a ramp and is none. The
+    rise is that of its worst place, ``least`` that of its best.
     """
 
     rise: float
+    least: float
     sloped: float
     run: float
     door: int | None = None
@@ -58,9 +62,10 @@ class Edge:
 
 def entry_edge(plan: Plan, surface: Surface) -> Edge:
     """The edge over which the shower is entered."""
-    step, bevel = step_of(plan, surface), plan.shower.bevel
+    steps, bevel = steps_at_entry(plan, surface).tolist(), plan.shower.bevel
+    step = worst_of(steps)
     sloped = 0.0 if bevel is None or bevel.run <= 0 else min(bevel.height, abs(step))
-    return Edge(-step, sloped, bevel.run if bevel and sloped > 0 else 0.0)
+    return Edge(-step, -least_of(steps), sloped, bevel.run if bevel and sloped > 0 else 0.0)
 
 
 def ramp_run(rules: RuleSet, rise: float, step: float) -> float:
@@ -79,13 +84,16 @@ def door_edges(plan: Plan, surface: Surface) -> list[Edge]:
 
     A ramp that is steeper than every rule set allows is none: the door has a step.
     """
-    room = levels(plan, surface).room
+    room, ground = levels(plan, surface).room, as_read(plan)
     found = []
-    for number, door in enumerate(plan.room.doors):
+    for number, (door, (start, end)) in enumerate(
+        zip(plan.room.doors, doorways(plan.room), strict=True)
+    ):
         if door.outside is not None:
-            rise = room - door.outside
+            rises = (room + lie_along(ground, start, end)[1] - door.outside).tolist()
+            rise, least = worst_of(rises), least_of(rises)
             if abs(rise) > door.ramp * steepest_ramp() * (1 + 1e-6):
-                found.append(Edge(rise, 0.0, 0.0, number, door.ramp))
+                found.append(Edge(rise, least, 0.0, 0.0, number, door.ramp))
             else:
-                found.append(Edge(rise, abs(rise), door.ramp, number))
+                found.append(Edge(rise, least, abs(rise), door.ramp, number))
     return found

@@ -18,8 +18,8 @@ from calm_basin.core.depth.result import Way, Ways
 from calm_basin.core.depth.thresholds import door_edges, ramp_fall, ramp_run
 from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
 from calm_basin.core.falls.drains import channel_along
-from calm_basin.core.falls.step import step_of
 from calm_basin.core.geometry.levels import depth_available, depth_left, levels
+from calm_basin.core.survey.lie import step_at_entry
 from calm_basin.core.systems.findings import deck_limit
 from calm_basin.core.systems.fitting import fitted, written
 from calm_basin.core.trying import after, made_on, opened
@@ -260,7 +260,7 @@ def _solved(
         left=left if known else None,
         left_text=words.spare(left) if known else "an engineer decides" if way.engineer else "—",
         enough=left >= -NOTHING if known else None,
-        step_text=words.step(step_of(plan, surface)),
+        step_text=words.step(step_at_entry(plan, surface)),
         door_text=_doors(mended),
         material=way.material,
         days=days.days,

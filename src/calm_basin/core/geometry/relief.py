@@ -65,10 +65,13 @@ class Relief:
         inside = shapely.contains_xy(zone, self.places[:, 0], self.places[:, 1])
         found.append(self.places[inside, :2])
         for start, end in pairwise(corners):
-            shares = _crossings(start, end, self._segments)
-            found.append(start + shares[:, None] * (end - start))
+            found.append(start + self.bends(start, end)[:, None] * (end - start))
         heights, _ = self.heights(np.concatenate(found))
         return float(heights.min()), float(heights.max())
+
+    def bends(self, start: Array, end: Array) -> Array:
+        """Where on a line on plan the surface folds: shares of its length."""
+        return _crossings(start, end, self._segments)
 
     def _beyond(self, points: Array) -> Array:
         """Heights beyond the readings: those of the nearest place on the mesh's edge, and on."""

@@ -11,9 +11,16 @@ from shapely.geometry import Polygon
 from calm_basin.core.answer.build import figure
 from calm_basin.core.answer.result import Input, Option
 from calm_basin.core.answer.words import Words
-from calm_basin.core.survey.findings import out_of_true, tray_falls
+from calm_basin.core.survey.findings import out_of_true, permitted, tray_falls, true_enough
 from calm_basin.core.survey.floor import SubFloor
-from calm_basin.core.survey.ground import FEET_10, METRES_2, base_of, ground_of, range_under
+from calm_basin.core.survey.ground import (
+    FEET_10,
+    METRES_2,
+    ROUNDING,
+    base_of,
+    ground_of,
+    range_under,
+)
 from calm_basin.core.survey.result import (
     EdgeResult,
     FloorGrid,
@@ -62,7 +69,7 @@ def _walk(plan: Plan) -> tuple[tuple[float, float], ...]:
 
 def _floor_result(plan: Plan, words: Words, ground: SubFloor, base: Base) -> FloorResult:
     edge_length = FEET_10 if words.display.imperial else METRES_2
-    measured, edge = out_of_true(plan, words, ground)
+    _, edge = out_of_true(plan, words, ground)
     under = range_under(ground, plan.shower.outline)
     cleats = cleats_of(plan, words, ground)
 
@@ -120,12 +127,21 @@ def _floor_result(plan: Plan, words: Words, ground: SubFloor, base: Base) -> Flo
         edge_length=edge_length,
         grid=_grid(ground),
         base_name=base.name,
-        tolerance_text=words.limit(base.value),
-        true_enough=measured <= base.value + 1e-6,
+        verdict_text=_verdict(plan, words, ground, base),
+        true_enough=true_enough(plan, words, ground),
         tray_falls=tray_falls(plan, words, ground),
         truings=truings(plan, words, cleats, ground, under),
         cleats=cleats,
     )
+
+
+def _verdict(plan: Plan, words: Words, ground: SubFloor, base: Base) -> str:
+    """Whether the floor is true enough for its base, as it was read or as it is made."""
+    if not true_enough(plan, words, ground):
+        return f"Not true enough for it: at most {words.limit(permitted(plan, words, ground)[0])}."
+    if out_of_true(plan, words, ground)[0] <= base.value + ROUNDING:
+        return f"True enough for it: at most {words.limit(base.value)}."
+    return "Not true enough as it is; the way chosen below makes it true."
 
 
 @lru_cache(maxsize=16)

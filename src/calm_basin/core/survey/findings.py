@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from math import inf
 
 from calm_basin.core.answer.build import broken, listed
 from calm_basin.core.answer.case import Case, Found
@@ -11,15 +12,24 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, ring_of, shower_surface
 from calm_basin.core.geometry.straightedge import Straightedge
 from calm_basin.core.survey.floor import SubFloor
-from calm_basin.core.survey.ground import FEET_10, METRES_2, base_of, floor_of, range_under
+from calm_basin.core.survey.ground import (
+    FEET_10,
+    METRES_2,
+    ROUNDING,
+    base_of,
+    floor_of,
+    range_under,
+)
 from calm_basin.core.survey.pour import fall_left
 from calm_basin.core.survey.result import (
     TrayFall,
 )
 from calm_basin.core.survey.tapes import doubt, tape_findings
-from calm_basin.core.survey.truing import truing_cures
+from calm_basin.core.survey.truing import cleats_fit, cleats_of, truing_cures
 from calm_basin.plan import Plan
+from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Shower, Tray
+from calm_basin.plan.survey import FrameLevel, PackLevel, Pour
 
 
 def check(case: Case) -> list[Found]:
@@ -39,8 +49,7 @@ def survey_findings(plan: Plan, words: Words) -> list[Found]:
     except ValueError as reason:
         title = "No reading lies inside the room"
         return [*found, doubt("readings_outside", title, str(reason))]
-    if plan.survey.correction is None:
-        found += _out_of_true(plan, words, ground)
+    found += _out_of_true(plan, words, ground)
     found += _fall_turned(plan, words, ground)
     title = "Look at the readings again"
     return [*found, *(doubt("readings_doubtful", title, remark) for remark in ground.remarks)]
@@ -53,11 +62,40 @@ def out_of_true(plan: Plan, words: Words, ground: SubFloor) -> tuple[float, Stra
     return (range_under(ground, plan.shower.outline) if level else edge.gap), edge
 
 
+def permitted(plan: Plan, words: Words, ground: SubFloor) -> tuple[float, str]:
+    """How far the floor may be out with the correction that was chosen, mm, and what of it does not
+    go as chosen, in words."""
+    base, correction = base_of(plan), plan.survey.correction
+    if isinstance(correction, Pour):
+        return inf, ""
+    if isinstance(correction, PackLevel):
+        most = words.limit(base.packs)
+        told = f"At most {most} is packed under it" if base.packs > 0 else "Nothing is packed there"
+        return max(base.value, base.packs), f" {told}: choose another way to make it true."
+    if not isinstance(correction, FrameLevel):
+        return base.value, ""
+    if not isinstance(plan.floor, JoistFloor):
+        return base.value, " A slab has no deck to frame: choose another way to make it true."
+    if cleats_fit(cleats_of(plan, words, ground)):
+        return inf, ""
+    return base.value, (
+        " Framed level with the high spot, pieces of the deck would stand over the joists where "
+        "the floor is low: choose another way to make it true."
+    )
+
+
+def true_enough(plan: Plan, words: Words, ground: SubFloor) -> bool:
+    """Whether the floor, as it is or with the correction that was chosen, is true enough."""
+    most, _ = permitted(plan, words, ground)
+    return out_of_true(plan, words, ground)[0] <= most + ROUNDING
+
+
 def _out_of_true(plan: Plan, words: Words, ground: SubFloor) -> list[Found]:
     base = base_of(plan)
-    measured, edge = out_of_true(plan, words, ground)
-    if measured <= base.value + 1e-6:
+    if true_enough(plan, words, ground):
         return []
+    measured, edge = out_of_true(plan, words, ground)
+    most, why = permitted(plan, words, ground)
     level = base.measure == "level"
     length = FEET_10 if words.display.imperial else METRES_2
     how = "from level under the shower" if level else f"under a {words.length(length)} edge"
@@ -67,10 +105,10 @@ def _out_of_true(plan: Plan, words: Words, ground: SubFloor) -> list[Found]:
         code="floor_out_of_true",
         severity="stop",
         title=f"The floor is {words.length(measured, 'up')} out {how}",
-        detail=f"{base.name}: at most {words.limit(base.value)}, so "
-        f"{words.length(measured - base.value, 'up')} too much. {base.note}",
+        detail=f"{base.name}: at most {words.limit(most)}, so "
+        f"{words.length(measured - most, 'up')} too much.{why} {base.note}",
         value=measured,
-        limit=base.value,
+        limit=most,
         applies_to=base.name.lower(),
         source=base.source,
         field="/survey/correction",

@@ -230,15 +230,33 @@ class SubFloor:
         """How far the floor lies below its best plane at most, mm."""
         return float(-self._residuals.min())
 
-    def range_under(self, zone: Polygon) -> float:
-        """Highest less lowest height of the floor under a zone, mm, exact."""
+    def extremes(self, zone: Polygon) -> tuple[float, float]:
+        """Lowest and highest height of the floor under a zone, mm, exact."""
         if self._relief is not None:
-            low, high = self._relief.extremes(zone)
-            return high - low
+            return self._relief.extremes(zone)
         along = (shapely.get_coordinates(zone.exterior) - self._centre) @ self._way
         own = (self.places[:, :2] - self._centre) @ self._way
         between = own[(own > along.min()) & (own < along.max())]
-        return float(np.ptp(self._along_line(np.concatenate([along, between]))))
+        heights = self._along_line(np.concatenate([along, between]))
+        return float(heights.min()), float(heights.max())
+
+    def range_under(self, zone: Polygon) -> float:
+        """Highest less lowest height of the floor under a zone, mm, exact."""
+        low, high = self.extremes(zone)
+        return high - low
+
+    def bends(self, start: Array, end: Array) -> Array:
+        """The ends of a line on plan and every place on it where the floor bends, (n, 2): between
+        them its height goes straight."""
+        if self._relief is not None:
+            shares = self._relief.bends(start, end)
+        else:
+            first, last = (start - self._centre) @ self._way, (end - self._centre) @ self._way
+            own = (self.places[:, :2] - self._centre) @ self._way
+            level = abs(last - first) < ONE_PLACE
+            shares = np.empty(0) if level else (own - first) / (last - first)
+            shares = shares[(shares > 0) & (shares < 1)]
+        return start + np.concatenate([[0.0, 1.0], shares])[:, None] * (end - start)
 
     def flatness(self, length: float) -> Straightedge:
         """The straightedge of this length, or shorter where it does not fit, under which the floor

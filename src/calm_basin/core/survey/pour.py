@@ -45,15 +45,18 @@ class PourPlan:
 def pour(floor: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
     """Work out a pour over a zone; its depth is integrated over the area, not over the readings.
 
-    Depth at a place = (high spot − height there) + cover over the high spot. Water 5 to 6 US quarts
-    a bag, lath in sheets of 2.5 × 8 ft, staples 6 in apart (common practice, no source).
+    Depth at a place = (high spot − height there) + cover over the high spot. The high spot is the
+    room's, to which the shower is set; of a pour in the shower alone it is the shower's own. Water
+    5 to 6 US quarts a bag, lath in sheets of 2.5 × 8 ft, staples 6 in apart (common practice, no
+    source).
     """
     points, each = cells(zone, 25.0)
     heights, _ = floor.heights(points)
-    depths = settings.cover + np.maximum(-heights, 0.0)
+    top = floor.extremes(zone)[1] if settings.area == "shower" else 0.0
+    depths = settings.cover + np.maximum(top - heights, 0.0)
     litres = float(depths.sum() * each / 1e6)
     worst = int(depths.argmax())
-    by_readings = float((settings.cover - floor.places[:, 2].mean()) * zone.area / 1e6)
+    by_readings = float((settings.cover + top - _mean_of_readings(floor, zone)) * zone.area / 1e6)
     bags = _bags(litres, settings)
     batches = ceil(bags / settings.bags_a_batch)
     # One who mixes does whole batches only: the next is not begun that would stiffen.
@@ -74,6 +77,12 @@ def pour(floor: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
         lath_sheets=ceil(zone.area / LATH_SHEET - 1e-9),
         staples=ceil(zone.area / STAPLE_SPACING**2 - 1e-9),
     )
+
+
+def _mean_of_readings(floor: SubFloor, zone: Polygon) -> float:
+    """Mean height of the readings in a zone, or of all where there are none in it."""
+    inside = shapely.intersects_xy(zone, floor.places[:, 0], floor.places[:, 1])
+    return float(floor.places[inside if inside.any() else slice(None), 2].mean())
 
 
 def _bags(litres: float, settings: Pour) -> int:

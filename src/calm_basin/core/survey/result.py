@@ -123,7 +123,7 @@ class FloorResult(Result):
     edge_length: float
     grid: FloorGrid
     base_name: str
-    tolerance_text: str
+    verdict_text: str
     true_enough: bool
     tray_falls: tuple[TrayFall, ...]
     truings: tuple[Truing, ...]

@@ -7,7 +7,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import ring_of
 from calm_basin.core.structure.joists import numbered_joists
 from calm_basin.core.survey.floor import SubFloor
-from calm_basin.core.survey.ground import pour_zone, poured, range_under
+from calm_basin.core.survey.ground import ROUNDING, base_of, pour_zone, poured, range_under
 from calm_basin.core.survey.pour import GALLON_LITRES, cleat_marks
 from calm_basin.core.survey.result import (
     CleatMark,
@@ -16,8 +16,7 @@ from calm_basin.core.survey.result import (
 )
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.survey import FrameLevel, PackLevel, Pour
-from calm_basin.rules import packing
+from calm_basin.plan.survey import FrameLevel, PackLevel, Pour, PourArea
 
 CUBIC_FOOT_LITRES = 28.316846592
 
@@ -27,6 +26,18 @@ def truing_cures(plan: Plan, words: Words, ground: SubFloor) -> list[Cure]:
     cleats = cleats_of(plan, words, ground)
     ways = truings(plan, words, cleats, ground, range_under(ground, plan.shower.outline))
     return [Cure(text=way.title, changes=way.changes) for way in ways]
+
+
+def pour_over_room(plan: Plan) -> Cure:
+    """A pour over the room's floor, and in the shower too where one is poured there already."""
+    there = plan.survey.correction
+    settings = there if isinstance(there, Pour) else Pour()
+    area: PourArea = "both" if isinstance(there, Pour) else "room"
+    poured_too = settings.model_copy(update={"area": area})
+    return Cure(
+        text="Pour self-levelling compound over the room",
+        changes=(Change(path="/survey/correction", value=poured_too.model_dump(mode="json")),),
+    )
 
 
 def cleats_of(plan: Plan, words: Words, ground: SubFloor) -> tuple[JoistMarks, ...]:
@@ -47,6 +58,12 @@ def cleats_of(plan: Plan, words: Words, ground: SubFloor) -> tuple[JoistMarks, .
     )
 
 
+def cleats_fit(cleats: tuple[JoistMarks, ...]) -> bool:
+    """Whether a deck that is framed level lies below the tops of all joists under the shower."""
+    marks = [mark.mark for joist in cleats for mark in joist.marks]
+    return bool(marks) and min(marks) >= 0
+
+
 def truings(
     plan: Plan,
     words: Words,
@@ -59,7 +76,7 @@ def truings(
     ways = [_pour(plan, words, ground)]
     if isinstance(plan.floor, JoistFloor):
         marks = [mark.mark for joist in cleats for mark in joist.marks]
-        if marks and min(marks) >= 0:
+        if cleats_fit(cleats):
             ways.append(
                 Truing(
                     code="frame",
@@ -79,15 +96,24 @@ def truings(
                     changes=(Change(path="/survey/correction", value={"kind": "frame"}),),
                 )
             )
-    most = packing()
-    if under <= most.value + 1e-6:
+    base = base_of(plan)
+    if base.packs > 0 and under <= base.packs + ROUNDING:
+        shims = base.packed_with == "shims"
         ways.append(
             Truing(
                 code="pack",
-                title="Pack with adhesive under tray or pan",
-                figures=(Input(name="most packing", text=words.length(under, "up")),),
+                title=f"Shim under the {base.name.lower()}"
+                if shims
+                else "Pack with adhesive under tray or pan",
+                figures=(
+                    Input(
+                        name="highest shim" if shims else "most packing",
+                        text=words.length(under, "up"),
+                    ),
+                ),
                 advice=(
-                    f"Not beyond {words.limit(most.value)}: adhesive shrinks ({most.source}).",
+                    f"Not beyond {words.limit(base.packs)}: "
+                    f"{'more takes a pour' if shims else 'adhesive shrinks'} ({base.source}).",
                 ),
                 chosen=isinstance(correction, PackLevel),
                 changes=(Change(path="/survey/correction", value={"kind": "pack"}),),

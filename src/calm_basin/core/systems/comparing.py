@@ -10,8 +10,8 @@ from calm_basin.core.answer.case import Case, Check
 from calm_basin.core.answer.result import Finding
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
-from calm_basin.core.falls.step import step_of
 from calm_basin.core.geometry.levels import depth_left, levels
+from calm_basin.core.survey.lie import step_at_entry
 from calm_basin.core.systems.fitting import fitted
 from calm_basin.core.systems.result import Candidate
 from calm_basin.core.trying import after
@@ -65,7 +65,7 @@ def _candidate(
             left_text=words.spare(left)
             if built.floor.kind == "joists" or recess <= 0
             else "to cut",
-            step_text=words.step(step_of(built, surface)),
+            step_text=words.step(step_at_entry(built, surface)),
             against=tuple(finding.title for finding in found),
             chosen=chosen,
         )

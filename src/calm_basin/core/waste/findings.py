@@ -15,7 +15,7 @@ from calm_basin.core.falls.limits import fitting
 from calm_basin.core.structure.clash import free_places, other_families
 from calm_basin.core.structure.footing import deck_under, fitting_family
 from calm_basin.core.waste.run import Run
-from calm_basin.core.waste.site import Site, pipe_limits, run_of, site_of
+from calm_basin.core.waste.site import Site, run_of, site_of
 from calm_basin.plan.shower import PointDrain, Tray
 from calm_basin.rules import guides_of
 
@@ -43,7 +43,7 @@ def family(case: Case) -> list[Found]:
 def pipe_fall(case: Case) -> list[Found]:
     """The pipe's fall against the rules."""
     water, words, found = case.plan.water, case.words, []
-    for limit in pipe_limits(case.rules, "pipe_fall", water.pipe_diameter):
+    for limit in case.rules.on_pipe("pipe_fall", water.pipe_diameter):
         least = limit.binds == "at_least"
         off = limit.value - water.pipe_fall if least else water.pipe_fall - limit.value
         if off <= limit.value * 1e-6:
@@ -133,14 +133,7 @@ def _nearer(case: Case, site: Site, missing: float) -> Iterator[Cure | None]:
             text="Let the run be proposed",
             changes=(Change(path="/waste/run", value=None),),
         )
-    least = max(
-        (
-            limit.value
-            for limit in pipe_limits(case.rules, "pipe_fall", plan.water.pipe_diameter)
-            if limit.binds == "at_least"
-        ),
-        default=1 / 100,
-    )
+    least = case.rules.least_pipe_fall(plan.water.pipe_diameter) or 1 / 100
     if plan.water.pipe_fall > least * (1 + 1e-6):
         yield Cure(
             text=f"Lay the pipe at {words.fall(least)}, the least that is allowed",
@@ -246,6 +239,6 @@ def _length(case: Case, length: float) -> list[Found]:
                 field="/waste/run",
             )
         )
-        for limit in pipe_limits(case.rules, "pipe_length", case.plan.water.pipe_diameter)
+        for limit in case.rules.on_pipe("pipe_length", case.plan.water.pipe_diameter)
         if length > limit.value + 1e-6
     ]

@@ -17,7 +17,7 @@ from calm_basin.core.waste.lattice import Ground, Lattice, lattice_of
 from calm_basin.core.waste.run import Run, cheapest, laid
 from calm_basin.plan.base import Point as Place
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.rules import Guide, Limit, RuleSet, ceiling_room, guides_of
+from calm_basin.rules import Guide, ceiling_room, guides_of
 
 BOTTOMLESS = -1e5
 """Where nothing says how low the pipe may be, mm."""
@@ -145,12 +145,3 @@ def _proposed(ways: Ways, outlet: Place, start: float) -> Run | None:
     return cheapest(
         ways.ground, ways.room, np.array(outlet), start, ways.stack, ways.level, ways.pipe / 2
     )
-
-
-def pipe_limits(rules: RuleSet, topic: str, bore: float) -> list[Limit]:
-    """The limits on a waste pipe of an inside diameter: of those for pipes of up to one, those for
-    the smallest that it is no larger than."""
-    assert topic in ("pipe_fall", "pipe_length")
-    all_of = [limit for limit in rules.limits if limit.topic == topic]
-    sizes = sorted({limit.bore for limit in all_of if limit.bore >= bore - 2})
-    return [limit for limit in all_of if sizes and limit.bore == sizes[0]]

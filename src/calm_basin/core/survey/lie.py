@@ -1,0 +1,67 @@
+"""How the room's floor lies before what is stepped over: as it was read, or as it is made true."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from calm_basin.core.falls.step import entry_steps, worst_of
+from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.core.survey.floor import SubFloor
+from calm_basin.core.survey.ground import ROUNDING, base_of, ground_of, range_under
+from calm_basin.plan import Plan
+from calm_basin.plan.shower import Tray
+from calm_basin.plan.survey import Pour
+
+
+def as_read(plan: Plan) -> SubFloor | None:
+    """The floor that was read where the room's layers follow it; None where they lie level: nothing
+    was read, it is poured over, or the rest of the room is cast to falls of its own."""
+    correction = plan.survey.correction
+    made_true = isinstance(correction, Pour) and correction.area != "shower"
+    return None if made_true or plan.shower.rest is not None else ground_of(plan)
+
+
+def lie_along(ground: SubFloor | None, start: Array, end: Array) -> tuple[Array, Array]:
+    """Places along a line, (n, 2), and the floor's height there over its high spot, (n,), mm, at
+    most a hair above 0 among the readings; between the places it goes straight."""
+    places = np.array([start, end]) if ground is None else ground.bends(start, end)
+    places = places[np.argsort((places - start) @ (end - start))]
+    return places, np.zeros(len(places)) if ground is None else ground.heights(places)[0]
+
+
+def steps_at_entry(plan: Plan, surface: Surface) -> Array:
+    """Every step down at the entry, mm, (n,), at the places between which it changes evenly; below
+    0 it is a step up.
+
+    Notes
+    -----
+    The shower is set level with the high spot of the floor. A tray that lies on a floor that is
+    true enough for it follows that floor, and so does its edge.
+    """
+    ground = None if _follows(plan) else as_read(plan)
+    found = []
+    for places, steps in entry_steps(plan, surface):
+        if not len(places):
+            continue
+        start, end = places[0], places[-1]
+        bends, lie = lie_along(ground, start, end)
+        way = end - start
+        own, other = (places - start) @ way, (bends - start) @ way
+        every = np.concatenate([own, other])
+        found.append(np.interp(every, own, steps) + np.interp(every, other, lie))
+    return np.concatenate(found) if found else np.array([plan.shower.set_down])
+
+
+def step_at_entry(plan: Plan, surface: Surface) -> float:
+    """The step at the entry where it is worst, mm down; below 0 it is a step up."""
+    return worst_of(steps_at_entry(plan, surface).tolist())
+
+
+def _follows(plan: Plan) -> bool:
+    if not isinstance(plan.shower.former, Tray) or plan.survey.correction is not None:
+        return False
+    ground = ground_of(plan)
+    return (
+        ground is not None
+        and range_under(ground, plan.shower.outline) <= base_of(plan).value + ROUNDING
+    )
