@@ -34,6 +34,8 @@ LimitTopic = Literal[
     "bar_height",
     "seat_height",
     "control_reach",
+    "control_over",
+    "control_over_height",
     "seat_reach",
     "pipe_fall",
     "pipe_length",
@@ -74,6 +76,8 @@ TITLES = {
     "bar_height": "Grab bar, height",
     "seat_height": "Seat, height",
     "control_reach": "Control, from a chair",
+    "control_over": "Control, over what stands there",
+    "control_over_height": "Height of such a control",
     "seat_reach": "Control, from the seat",
     "pipe_fall": "Fall of the waste pipe",
     "pipe_length": "Length of the waste pipe",
@@ -215,9 +219,10 @@ class Space(Asked):
     """Floor that has to be free, or how large the shower has to be: a rectangle or a T.
 
     ``width`` lies along the wall, fixture or entry that it is at, ``depth`` goes out from there. A
-    T is ``width`` square with arms of ``arm``. A shower has an ``entry`` of at least so much;
-    ``latch`` is what lies beside a door's latch, whose own width is the least. Of several spaces of
-    one topic and weight any one is enough.
+    T is ``width`` square with arms of ``arm``. A shower has an ``entry`` of at least so much on its
+    width; one that is ``exact`` is neither smaller nor larger. ``latch`` is what lies beside a
+    door's latch, whose own width is the least. Of several spaces of one topic and weight any one is
+    enough.
     """
 
     topic: SpaceTopic
@@ -226,6 +231,7 @@ class Space(Asked):
     arm: Length | NoLength = ""
     entry: Length | NoLength = ""
     latch: Length | NoLength = ""
+    exact: bool = False
 
     @property
     def across(self) -> float:
@@ -241,6 +247,7 @@ class Space(Asked):
     def printed(self) -> str:
         """The space in words, in mm."""
         words = f"{self.across:g} × {self.deep:g} mm" if self.across else f"{self.deep:g} mm deep"
+        words = f"just {words}" if self.exact else words
         for said, value in (("a T with arms of", self.arm), ("entry", self.entry)):
             words += f", {said} {millimetres(value):g} mm" if value else ""
         return f"{words}, {millimetres(self.latch):g} mm beside the latch" if self.latch else words

@@ -19,6 +19,7 @@ from calm_basin.core.access.ways import Narrows, narrows, passes, widest
 from calm_basin.core.answer.build import asked_of, broken, off_limit, severity_of, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure, Place
+from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.cures import Asked, ask_for
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.plan.edits.corners import box_of, stretch
@@ -99,7 +100,8 @@ def _shower(case: Case, spot: Spot) -> list[Found]:
         title=f"The shower is {words.length(need - spot.free, 'up')} too small for "
         f"{space.applies_to}",
         detail=f"{size_of(case, space)} is {asked_of(space)}; the shower is "
-        f"{words.length(spot.free, 'down')} {side} where it counts.{does} {space.note}".strip(),
+        f"{words.length(spot.free, 'down')} {side}{_and_other(words, spot)} where it counts.{does} "
+        f"{space.note}".strip(),
         value=spot.free,
         limit=need,
         binds="at_least",
@@ -110,10 +112,23 @@ def _shower(case: Case, spot: Spot) -> list[Found]:
     return [Found(finding, lambda: _larger(case, spot), each=True)]
 
 
+def _and_other(words: Words, spot: Spot) -> str:
+    if spot.other is None:
+        return ""
+    return f" and {words.length(spot.other, 'down')} {'deep' if spot.across else 'wide'}"
+
+
 def _larger(case: Case, spot: Spot) -> Iterator[Cure | None]:
-    """The shower made as wide or as deep as is asked, where it is a rectangle."""
+    """The shower made as wide or as deep as is asked, or both, where it is a rectangle."""
     box = box_of(case.plan.shower.outline)
     if box is None:
+        return
+    if spot.other is not None:
+        space, limit = spot.space, case.words.limit
+        for wide, deep in ((space.across, space.deep), (space.deep, space.across)):
+            yield _stretched(
+                case, ((0, wide), (1, deep)), f"Make the shower {limit(wide)} × {limit(deep)}"
+            )
         return
     sides = [high - low for low, high in zip(*box, strict=True)]
     for axis, name in ((0, "wide"), (1, "deep")):
@@ -121,7 +136,7 @@ def _larger(case: Case, spot: Spot) -> Iterator[Cure | None]:
             if sides[axis] >= need:
                 continue
             text = f"Make the shower {case.words.limit(need)} {name}"
-            yield _stretched(case, axis, need, text)
+            yield _stretched(case, ((axis, need),), text)
 
 
 def _shallower(case: Case, spot: Spot) -> Iterator[Cure | None]:
@@ -134,13 +149,16 @@ def _shallower(case: Case, spot: Spot) -> Iterator[Cure | None]:
         size = box[1][axis] - box[0][axis] - missing
         if size > 0:
             name = ("wide", "deep")[axis]
-            yield _stretched(case, axis, size, f"Make the shower {case.words.length(size)} {name}")
+            text = f"Make the shower {case.words.length(size)} {name}"
+            yield _stretched(case, ((axis, size),), text)
 
 
-def _stretched(case: Case, axis: int, size: float, text: str) -> Cure | None:
-    """The shower with another width (axis 0) or depth, its drains going with its wall."""
+def _stretched(case: Case, sizes: tuple[tuple[int, float], ...], text: str) -> Cure | None:
+    """The shower with another width (axis 0) or depth or both, its drains going with its walls."""
+    other = case.plan
     try:
-        other = stretch(case.plan, "shower", 0 if axis == 0 else 1, size)
+        for axis, size in sizes:
+            other = stretch(other, "shower", 0 if axis == 0 else 1, size)
     except PlanError:
         return None
     document = other.shower.model_dump(mode="json")

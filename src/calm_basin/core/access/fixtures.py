@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from itertools import islice
-from math import ceil, floor, isfinite
+from math import ceil, floor, inf, isfinite
 
 import numpy as np
 import shapely
-from shapely.geometry import Polygon
+from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.access.day import who, whose
 from calm_basin.core.access.floor import back_of, fixture_shape, on_the_floor, over_walls
@@ -151,26 +151,55 @@ def reaches(case: Case) -> list[Found]:
     controls = [(i, one) for i, one in enumerate(plan.room.fixtures) if one.kind == "control"]
     if not controls or not plan.users:
         return []
-    seats = [fixture_shape(one) for one in plan.room.fixtures if one.kind in SEATS]
+    seats = [one for one in plan.room.fixtures if one.kind in SEATS]
+    sitting = any(user in SITTING for user in plan.users)
     found = []
-    for limit in (*case.rules.on("control_reach"), *case.rules.on("seat_reach")):
-        from_seat = limit.topic == "seat_reach"
-        if not limit.asked_by(plan.users) or (from_seat and not seats):
-            continue
-        for number, control in controls:
-            if from_seat:
-                far = min(fixture_shape(control).distance(seat) for seat in seats)
-            elif any(user in SITTING for user in plan.users):
-                far = from_chair(case, control)
-            else:
-                continue
-            if far > limit.value + 2 * ON_EDGE:
-                found.append(_out_of_reach(case, number, control, far, limit))
+    for number, control in controls:
+        held: list[tuple[Limit, float]] = []
+        if seats:
+            far = min(from_wall(seat, control) for seat in seats)
+            held += [(limit, far) for limit in case.rules.on("seat_reach")]
+        way = from_chair(case, control) if sitting else None
+        if sitting:
+            far = inf if way is None else float(way.length)
+            over = way is not None and passes_over(case, way)
+            topic: LimitTopic = "control_over" if over else "control_reach"
+            held += [(limit, far) for limit in case.rules.on(topic)]
+            found += _high_over(case, number, control, far if over else 0.0)
+        found += [
+            _out_of_reach(case, number, control, far, limit)
+            for limit, far in held
+            if limit.asked_by(plan.users) and far > limit.value + 2 * ON_EDGE
+        ]
     return found
 
 
-def from_chair(case: Case, control: Fixture) -> float:
-    """How far a control lies from where a chair can stand, mm; infinite where it can nowhere."""
+def _high_over(case: Case, number: int, control: Fixture, far: float) -> list[Found]:
+    """Controls that are too high for what is reached over to get at them."""
+    free = min((limit.value for limit in case.rules.on("control_reach")), default=inf)
+    if far <= free + 2 * ON_EDGE or control.height <= 0:
+        return []
+    return [
+        _height(case, number, control, limit)
+        for limit in case.rules.on("control_over_height")
+        if limit.asked_by(case.plan.users) and control.height > limit.value + 1e-6
+    ]
+
+
+def from_wall(seat: Fixture, control: Fixture) -> float:
+    """How far a control lies from the wall of a seat, mm."""
+    frame = back_of(seat)
+    return abs(float((np.array(control.centre) - frame.origin) @ frame.out))
+
+
+def passes_over(case: Case, way: LineString) -> bool:
+    """Whether something stands on the floor between a chair and what is reached from it."""
+    shapes = [fixture_shape(one) for one in case.plan.room.fixtures if on_the_floor(one)]
+    return any(shape.intersection(way).length > 2 * ON_EDGE for shape in shapes)
+
+
+def from_chair(case: Case, control: Fixture) -> LineString | None:
+    """From where a chair can stand nearest to a control; None where it can stand nowhere."""
     ground = ground_for(case)
     asked = asked_spaces(ground, "before_basin")
     wide, deep = (
@@ -199,7 +228,7 @@ def _out_of_reach(case: Case, number: int, control: Fixture, far: float, limit: 
         limit,
         code="control_out_of_reach",
         title=f"The {control.name} is {words.length(far, 'up')} from "
-        f"{'the seat' if seat else 'a chair'}",
+        f"{'the wall of the seat' if seat else 'a chair'}",
         detail=f"{whose(case.plan, limit)} has to reach it: at most {words.limit(limit.value)} is "
         f"{asked_of(limit)}.",
         value=far,
@@ -209,6 +238,10 @@ def _out_of_reach(case: Case, number: int, control: Fixture, far: float, limit: 
 
     def cures() -> Iterator[Cure | None]:
         along = back_of(control).along
+        if seat:
+            # Nearer to the seat's wall: out of it and back, whichever wall the control hangs on.
+            one = next(one for one in case.plan.room.fixtures if one.kind in SEATS)
+            along = back_of(one).out
         for way in (along, -along):
             yield slid(case, number, way * (far - limit.value))
 

@@ -84,6 +84,7 @@ class Spot:
 
     ``fixture`` and ``door`` are the numbers of what it is at. ``fits`` on plan, ``gentle`` on floor
     that is gentle enough. ``free`` is what there is of its depth, or where ``across`` of its width,
+    ``other`` what there is of the other side where that is short too,
     mm; ``shift`` is how far what it is at would have to go along its wall, to the sitter's right,
     for the space to be free (None: that is no help). ``swept`` tells that a door swings over it.
     """
@@ -97,6 +98,7 @@ class Spot:
     fixture: int | None = None
     door: int | None = None
     across: bool = False
+    other: float | None = None
     shift: float | None = None
     swept: bool = False
 

@@ -22,6 +22,9 @@ from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import Space
 from calm_basin.rules.ruleset import millimetres
 
+AS_BUILT = 12.7
+"""What is to be just so large may be larger by so much, mm: common practice, no source."""
+
 
 @lru_cache(maxsize=1024)
 def _size_fits(
@@ -80,25 +83,43 @@ class _Shower:
         """A rectangle of this size in the shower, as its shape; None where there is no room."""
         return _size_fits(self.outline, self.taken, self.angles, (across, deep), turns)
 
-    def most(self, space: Space, turns: bool) -> tuple[float, float]:
-        """The most width at the depth that is asked, and the most depth at the width, mm."""
-        slack = 2 * ON_EDGE
-        sides = [_sides(self.outline, angle) for angle in self.angles]
-        if None not in sides and not shapely.from_wkb(self.taken).area:
-            whole = [side for side in sides if side is not None]
-            there = [*whole, *(side[::-1] for side in whole)] if turns else whole
-            deep = max((d for w, d in there if w >= space.across - slack), default=0.0)
-            across = max((w for w, d in there if d >= space.deep - slack), default=0.0)
-            return across, deep
-        return (
-            most_that_fits(lambda w: bool(self.box(w, space.deep, turns)), space.across, slack),
-            most_that_fits(lambda d: bool(self.box(space.across, d, turns)), space.deep, slack),
+    def short(self, space: Space) -> tuple[float, float]:
+        """What there is of the width and of the depth that a space asks, mm, where least is
+        missing of both: of each as much as is asked, or less."""
+        slack, turns = 2 * ON_EDGE, _turns(space)
+        sides = self.sides()
+        if sides:
+            there = [*sides, *(side[::-1] for side in sides)] if turns else sides
+            held = [(min(w, space.across), min(d, space.deep)) for w, d in there]
+            return max(held, key=lambda one: (round(sum(one), 6), min(one)))
+        across = most_that_fits(lambda w: bool(self.box(w, space.deep, turns)), space.across, slack)
+        deep = most_that_fits(lambda d: bool(self.box(space.across, d, turns)), space.deep, slack)
+        if across > 0 or deep > 0:
+            by_width = space.across - across < space.deep - deep
+            return (across, space.deep) if by_width else (space.across, deep)
+        # There is too little of both: so much of a rectangle of this form has room.
+        size = most_that_fits(
+            lambda w: bool(self.box(w, w / space.across * space.deep, turns)), space.across, slack
         )
+        return size, size / space.across * space.deep
+
+    def sides(self) -> list[tuple[float, float]]:
+        """Width and depth as it is entered, where it is a rectangle with nothing in it."""
+        sides = [_sides(self.outline, angle) for angle in self.angles]
+        if None in sides or shapely.from_wkb(self.taken).area:
+            return []
+        return [side for side in sides if side is not None]
+
+    def larger(self, space: Space) -> bool:
+        """Whether it is larger than a space that is to be just so large."""
+        most = space.across + AS_BUILT, space.deep + AS_BUILT
+        sides = self.sides()
+        return space.exact and all(w > most[0] or d > most[1] for w, d in sides) and bool(sides)
 
 
 def shower_sizes(ground: Ground, spaces: list[Space]) -> list[Spot]:
     """The sizes that the shower has, of those that are asked; of those that may stand for one
-    another and of which it has none, the smallest, with what is missing."""
+    another and of which it has none, the one of which least is missing."""
     shower = _Shower.of(ground)
     groups: dict[tuple[str, ...], list[Space]] = {}
     for space in spaces:
@@ -106,32 +127,43 @@ def shower_sizes(ground: Ground, spaces: list[Space]) -> list[Spot]:
     found: list[Spot] = []
     for group in groups.values():
         spots = [spot for space in group if (spot := _fitting(ground, shower, space))]
-        smallest = min(group, key=lambda space: space.across * space.deep)
-        found += spots or [_missing(shower, smallest)]
+        found += spots or [_missing(shower, group)]
     return found
 
 
 def _turns(space: Space) -> bool:
-    """Whether a shower may be entered from either side: one that is entered along its whole width
-    has its width there."""
-    return not space.entry or millimetres(space.entry) < space.across
+    """Whether a shower may be entered from either side: one of which an entry is asked has it on
+    its width."""
+    return not space.entry
 
 
 def _fitting(ground: Ground, shower: _Shower, space: Space) -> Spot | None:
     box = shower.box(space.across, space.deep, _turns(space))
     entry = millimetres(space.entry) if space.entry else 0.0
-    if box is None or shower.wide < entry - 2 * ON_EDGE:
+    if box is None or shower.wide < entry - 2 * ON_EDGE or shower.larger(space):
         return None
     shown = shapely.from_wkb(box)
     return Spot(space, shown, True, True, space.deep, steepest_under(ground.surface, shown))
 
 
-def _missing(shower: _Shower, space: Space) -> Spot:
-    across, deep = shower.most(space, _turns(space))
-    shown, lacks = Polygon(shower.outline), max(space.deep - deep, 0.0)
-    if shower.box(space.across, space.deep, _turns(space)):
+def _missing(shower: _Shower, group: list[Space]) -> Spot:
+    """Of the spaces that stand for one another the one of which least is missing."""
+    near = [space for space in group if not shower.larger(space)] or group
+    held = [(space, *shower.short(space)) for space in near]
+    space, across, deep = min(
+        held,
+        key=lambda one: (
+            round(one[0].across - one[1] + one[0].deep - one[2], 6),
+            one[0].across * one[0].deep,
+        ),
+    )
+    shown, lacks = Polygon(shower.outline), (space.across - across, space.deep - deep)
+    if max(lacks) <= 2 * ON_EDGE:
         # There is room for it, and its entry is too narrow: so much is missing of its width.
-        there = space.across - (millimetres(space.entry) - shower.wide)
+        entry = millimetres(space.entry) if space.entry else 0.0
+        there = space.across - max(entry - shower.wide, 0.0)
         return Spot(space, shown, False, True, there, 0.0, across=True)
-    by_width = space.across - across < lacks
-    return Spot(space, shown, False, True, across if by_width else deep, 0.0, across=by_width)
+    by_width = lacks[0] > lacks[1]
+    other = (deep if by_width else across) if min(lacks) > 2 * ON_EDGE else None
+    there = across if by_width else deep
+    return Spot(space, shown, False, True, there, 0.0, across=by_width, other=other)

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 import shapely
-from shapely.geometry import Polygon
+from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.access.fitting import (
     Circle,
@@ -88,16 +88,16 @@ def beyond_swing(ground: Ground) -> bool:
     return any(shape_on(clear, space) is not None for space in asked)
 
 
-def reach_of(ground: Ground, place: Array, width: float, depth: float) -> float:
-    """How far a place lies, mm, from the nearest floor on which a chair can stand; infinite where
-    there is none."""
+def reach_of(ground: Ground, place: Array, width: float, depth: float) -> LineString | None:
+    """From the nearest floor on which a chair can stand to a place; None where there is none."""
     x, y = (float(v) for v in place)
-    return min((_reach(part.wkb, x, y, width, depth) for part in ground.parts), default=np.inf)
+    ways = [_reach(part.wkb, x, y, width, depth) for part in ground.parts]
+    return min((way for way in ways if way is not None), key=lambda way: way.length, default=None)
 
 
 @lru_cache(maxsize=512)
-def _reach(floor: bytes, px: float, py: float, width: float, depth: float) -> float:
-    part, nearest = shapely.from_wkb(floor), np.inf
+def _reach(floor: bytes, px: float, py: float, width: float, depth: float) -> LineString | None:
+    part, nearest, found = shapely.from_wkb(floor), np.inf, None
     for angle in directions(part):
         along = turned(part, angle)
         x, y = shapely.get_coordinates(turned(shapely.Point(px, py), angle))[0]
@@ -105,5 +105,10 @@ def _reach(floor: bytes, px: float, py: float, width: float, depth: float) -> fl
             middles = middles_of(along, across, deep)
             if not middles.is_empty:
                 chair = shapely.box(x - across / 2, y - deep / 2, x + across / 2, y + deep / 2)
-                nearest = min(nearest, float(middles.distance(chair)))
-    return float(nearest)
+                way = shapely.shortest_line(middles, chair)
+                if way.length < nearest:
+                    # From the chair's middle to one that holds the place: so it lies from its edge.
+                    (ax, ay), (bx, by) = way.coords
+                    nearest = way.length
+                    found = turned(LineString([(x - bx + ax, y - by + ay), (x, y)]), -angle)
+    return found
