@@ -56,11 +56,10 @@ def rest_bed(case: Case) -> list[Found]:
 
 
 def door(case: Case) -> list[Found]:
-    """Whether water that stands over a blocked drain meets the membrane before the door."""
+    """Whether water that stands over a blocked drain meets the membrane before the door: asked of a
+    shower alone and of a room in two zones alike."""
     plan, words = case.plan, case.words
     stack = levels(plan, case.surface)
-    if plan.shower.rest is None:
-        return []
     above = sum(layer.thickness for layer in plan.room.layers[:-1])
     height = stack.room - above - stack.drain
     return [
@@ -79,7 +78,7 @@ def door(case: Case) -> list[Found]:
                 binds="at_least",
                 applies_to=limit.applies_to,
                 source=limit.source,
-                field="/shower/rest",
+                field="/shower/rest" if plan.shower.rest else "/room/layers",
             )
         )
         for limit in case.rules.on("door_above_drain")

@@ -13,6 +13,7 @@ from calm_basin.core.falls.floor import points_of
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.core.structure.passing import Passing
+from calm_basin.core.waste.lines import shut
 from calm_basin.core.waste.result import (
     PassedMark,
     Profile,
@@ -46,7 +47,7 @@ def waste(case: Case) -> WasteResult:
         reminders=_reminders(case.plan, way),
         riser=riser_card(case),
         trench=trench(case, way),
-        verdict=_verdict(site, way, missing),
+        verdict=_verdict(case, site, way, missing),
     )
 
 
@@ -67,13 +68,15 @@ def _missing(plan: Plan) -> list[str]:
     return found
 
 
-def _verdict(site: Site | None, way: Run | None, missing: tuple[str, ...]) -> str:
+def _verdict(case: Case, site: Site | None, way: Run | None, missing: tuple[str, ...]) -> str:
     if site is None:
         return "Not looked at yet where the waste goes"
     if site.in_timber:
         return "Where the waste goes follows when the drain is clear of the floor"
     if way is None or not way.keeps(site.ways.level):
         return "The waste does not get away like this"
+    if shut(case, way):
+        return "What was found in the floor is in the way of the waste"
     return "The waste gets away" + (", as far as it is measured" if missing else "")
 
 
@@ -87,14 +90,6 @@ def _reminders(plan: Plan, way: Run | None) -> tuple[str, ...]:
             "Holes in joists are drilled, not sawn, and only where an engineer or the "
             "rule of thumb allows it."
         )
-    if way is not None:
-        line = LineString(way.line)
-        for service in plan.services:
-            if line.distance(LineString(service.points)) < service.clearance:
-                found.append(
-                    f"The pipe comes by {service.name}: find how deep they lie, and have the one "
-                    "that gives way moved by whoever may."
-                )
     if plan.shower.second_drain is not None:
         found.append("The second drain needs a run of its own: it is not laid here.")
     return tuple(found)
