@@ -16,7 +16,7 @@ from calm_basin.core.falls import surface_of
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.core.structure.joists import Bays, timbers_under
-from calm_basin.core.structure.passing import passing
+from calm_basin.core.structure.passing import notch_share, passing
 from calm_basin.core.waste.lattice import Ground, Lattice, Node, lattice_of
 from calm_basin.core.waste.places import known_at_once
 from calm_basin.core.waste.riser import riser_top
@@ -475,3 +475,98 @@ class OlderPlansTest(unittest.TestCase):
             self.assertEqual(plan.services, ())
             again = plan_from(plan.model_dump(mode="json"))
             self.assertEqual(again, plan)
+
+
+class BodyTest(unittest.TestCase):
+    """A pipe that is laid by hand between joists that lie along x, 600 mm apart."""
+
+    turn, rules = 0.0, "us-dwelling"
+
+    def laid(self, run: list[list[float]], *, stack: list[float], width: float) -> Solution:
+        doc = document()
+        doc["floor"] |= {"direction": 0, "centres": 600, "width": width, "depth": 300}
+        doc["floor"] |= {"first_offset": 0, "ceiling": False}
+        doc["shower"]["drain"] = point(700, 1500)
+        family = drain_families()["gasket-hub-foam-tray"]
+        doc["waste"] = {"family": family.model_dump(mode="json"), "branch": -1000}
+        doc["waste"] |= {"stack": stack, "run": run}
+        doc["rule_set"] = self.rules
+        return answered(plan_from(moved(doc, turn=self.turn) | {"version": VERSION}))
+
+    def at_joist(self, solution: Solution) -> list[float]:
+        return [
+            f.measured
+            for f in solution.findings
+            if f.code == "pipe_meets_timber" and "waste pipe at joist" in f.applies_to
+        ]
+
+    def test_at_an_angle_it_takes_more_of_the_joists_length(self) -> None:
+        """Of a joist between two sides: pipe / cos + width · tan of the angle from square, and the
+        hole's play; a third of the depth at most (IRC R502.8.1, from memory)."""
+        pipe = drain_families()["gasket-hub-foam-tray"].pipe
+        met = 0
+        for seed in range(some(40)):
+            chance = random.Random(seed)
+            self.turn, width = chance.choice([0.0, 31.0]), chance.uniform(38, 60)
+            lean = math.radians(chance.uniform(-70, 70))
+            # From a bend in one bay to one in the next, over the joist at y = 1200.
+            bends = [[1200 - 250 * math.tan(lean), 1450], [1200 + 250 * math.tan(lean), 950]]
+            found = self.laid(bends, stack=[bends[1][0], 905], width=width)
+            length = pipe / math.cos(lean) + width * math.tan(abs(lean)) + 3
+            with self.subTest(plan=seed, lean=math.degrees(lean)):
+                told = self.at_joist(found)
+                if abs(length - 100) < 1:
+                    continue
+                self.assertEqual(bool(told), length > 100)
+                if told:
+                    met += 1
+                    self.assertAlmostEqual(max(told), length, delta=0.05)
+                    self.assertIn("does not get away", found.waste.verdict)
+        self.assertTrue(met > 10 or some(40) < 40)
+
+    def test_lengthwise_in_one_or_too_near_beside_it_is_a_stop(self) -> None:
+        pipe, width = drain_families()["gasket-hub-foam-tray"].pipe, 45
+        for y, clear in (
+            (1200, False),
+            (1200 + width / 2 + pipe / 2 - 0.5, False),
+            (1200 + width / 2 + pipe / 2 + 0.5, True),
+        ):
+            found = self.laid([[700, y], [1800, y]], stack=[1800, 1400], width=width)
+            with self.subTest(y=y):
+                told = self.at_joist(found)
+                self.assertEqual(not told, clear)
+                if not clear:
+                    # The joints at the bends are square: half a pipe more at either end.
+                    self.assertAlmostEqual(max(told), 1100 + 3, delta=pipe + 1)
+
+    def test_two_holes_in_one_joist_keep_apart(self) -> None:
+        """From middle to middle: a hole and 2 in between (IRC R502.8.1), three diameters in the UK
+        (NHBC guidance), both from memory."""
+        hole = drain_families()["gasket-hub-foam-tray"].pipe + 3
+        for rules, least in (("us-dwelling", hole + 50.8), ("uk", 3 * hole)):
+            for apart, ok in ((least + 0.5, True), (least - 0.5, False)):
+                run = [[1000, 1500], [1000, 1000], [1000 + apart, 1000], [1000 + apart, 1500]]
+                self.rules = rules
+                found = self.laid(run, stack=[1800, 1500], width=45)
+                near = [f for f in found.findings if f.code == "holes_too_near"]
+                with self.subTest(rules=rules, apart=apart):
+                    self.assertEqual(not near, ok)
+                    if near:
+                        self.assertAlmostEqual(near[0].measured, apart, places=6)
+
+    def test_how_deep_a_notch_may_be_hangs_on_its_place_along_the_span(self) -> None:
+        """IRC R502.8.1: a sixth of the depth in the outer thirds, a quarter at the ends, none in
+        the middle third. UK guidance: an eighth from 0.07 to 0.25 of the span (from memory)."""
+        joists = JoistFloor.model_validate(
+            {"deck_thickness": 18, "direction": 0, "centres": 400, "width": 45, "depth": 240}
+            | {"first_offset": 0, "span": 3000, "bearing": -200}
+        )
+        for rules, places in (
+            ("us-dwelling", {0: 1 / 4, 0.2: 1 / 6, 0.4: 0, 0.5: 0, 0.7: 1 / 6, 1: 1 / 4}),
+            ("uk", {0: 0, 0.05: 0, 0.08: 1 / 8, 0.24: 1 / 8, 0.3: 0, 0.8: 1 / 8, 1: 0}),
+        ):
+            (guide,) = guides_of(rule_sets()[rules])
+            for share, most in places.items():
+                at = np.array([-200 + share * 3000, 700.0])
+                got = notch_share(joists, guide, at)
+                self.assertAlmostEqual(got, most, delta=1e-4, msg=f"{rules} {share}")

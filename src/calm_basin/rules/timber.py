@@ -17,7 +17,8 @@ class Guide(Sourced):
     A notch may be ``notch`` of the depth between ``notch_from`` and ``notch_to`` of the span, from
     either end; a hole ``hole`` of the depth across, its edge ``edge`` from top and bottom, within
     the ``middle`` share of the depth, between ``hole_from`` and ``hole_to`` of the span, and
-    ``apart`` diameters from the next.
+    ``apart`` diameters from the middle of the next and ``between`` from its edge. At the end of the
+    span a notch may be ``end_notch`` of the depth.
     """
 
     id: GuideName
@@ -32,6 +33,11 @@ class Guide(Sourced):
     hole_to: float
     middle: float
     apart: float
+    between: str
+
+    def spacing(self, hole: float) -> float:
+        """The least between the middles of two holes of one size, mm."""
+        return max(self.apart * hole, hole + millimetres(self.between))
 
     @property
     def clear(self) -> float:

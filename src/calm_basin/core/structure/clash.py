@@ -30,6 +30,7 @@ from calm_basin.core.structure.footing import (
     standing,
 )
 from calm_basin.core.structure.joists import Bays, timbers_of
+from calm_basin.core.structure.passing import notch_share
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor, OtherJoist
 from calm_basin.plan.places import ON_EDGE
@@ -99,8 +100,8 @@ def _told(case: Case, drain: PointDrain | LinearDrain, number: int, several: lis
     else:
         title = f"{what} lie{'s' if one else ''} on {listed(names)}"
         detail = (
-            f"It is {by} in the way{beside}. {_never(plan)}{_notch(case, deep)} The drain moves, "
-            "or an engineer frames round it."
+            f"It is {by} in the way{beside}. {_never(plan)}{_notch(case, deep, at)} The drain "
+            "moves, or an engineer frames round it."
         )
     finding = broken(
         words,
@@ -135,19 +136,27 @@ def reach(case: Case, one: Met) -> float:
     return float(missing) if np.isfinite(missing) else 0.0
 
 
-def _notch(case: Case, deep: float) -> str:
-    """How a notch of this depth stands to each rule of thumb, for whoever asks an engineer."""
+def _notch(case: Case, deep: float, at: Array) -> str:
+    """How a notch of this depth at a place stands to each rule of thumb, for whoever asks an
+    engineer."""
     joists, words = case.plan.floor, case.words
     if not isinstance(joists, JoistFloor) or joists.joist != "sawn" or deep <= 0:
         return ""
     told = []
     for guide in guides_of(case.rules):
-        most = guide.notch * joists.depth
+        share = notch_share(joists, guide, at)
+        notch = f" As a notch of {words.length(deep, 'up')} it would be "
+        if share == 0:
+            told.append(f"{notch}where none may be ({guide.source}).")
+            continue
+        most = (guide.notch if share is None else share) * joists.depth
         keeps = "within" if deep <= most + 1e-6 else "deeper than"
+        where = f"from {guide.notch_from:.0%} to {guide.notch_to:.0%} of the span"
+        if share is not None:
+            where = "at the end of the span" if share == guide.end_notch else "at this place of it"
         told.append(
-            f" As a notch of {words.length(deep, 'up')} it would be {keeps} the "
-            f"{words.limit(most)} of the rule of thumb, from {guide.notch_from:.0%} to "
-            f"{guide.notch_to:.0%} of the span ({guide.source})."
+            f"{notch}{keeps} the {words.limit(most)} of the rule of thumb, {where} "
+            f"({guide.source})."
         )
     return "".join(told)
 

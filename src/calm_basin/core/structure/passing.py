@@ -8,7 +8,7 @@ from functools import lru_cache
 import numpy as np
 
 from calm_basin.core.geometry.surface import Array
-from calm_basin.core.structure.joists import Timber
+from calm_basin.core.structure.joists import Bays, Timber
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.rules import Guide, flange_room, pipe_room
 
@@ -106,3 +106,20 @@ def _stretches(joists: JoistFloor, guides: tuple[Guide, ...]) -> tuple[Stretch, 
     near = (start + share[0] * span, start + share[1] * span)
     far = (start + (1 - share[1]) * span, start + (1 - share[0]) * span)
     return (near, far)
+
+
+AT_END = 100.0
+"""What lies nearer to a bearing, mm, is at the end of the span."""
+
+
+def notch_share(joists: JoistFloor, guide: Guide, at: Array) -> float | None:
+    """How much of its depth a joist may be notched by at a place on plan; None where it is not
+    known where the place lies on the span."""
+    if joists.span is None or joists.bearing is None:
+        return None
+    from_end = float(Bays.of(joists).to(at[None])[0, 0]) - joists.bearing
+    from_end = min(from_end, joists.span - from_end)
+    if abs(from_end) <= AT_END:
+        return guide.end_notch
+    share = from_end / joists.span
+    return guide.notch if guide.notch_from <= share <= guide.notch_to else 0.0

@@ -13,6 +13,7 @@ from calm_basin.core.falls.floor import points_of
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.core.structure.passing import Passing
+from calm_basin.core.waste.body import taken_out
 from calm_basin.core.waste.lines import shut
 from calm_basin.core.waste.result import (
     PassedMark,
@@ -27,6 +28,7 @@ from calm_basin.core.waste.site import Site, run_of, site_of
 from calm_basin.core.waste.trench import trench
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
+from calm_basin.rules import guides_of
 
 ARITHMETIC = "Geometry of the plan"
 
@@ -74,6 +76,8 @@ def _verdict(case: Case, site: Site | None, way: Run | None, missing: tuple[str,
     if site.in_timber:
         return "Where the waste goes follows when the drain is clear of the floor"
     if way is None or not way.keeps(site.ways.level):
+        return "The waste does not get away like this"
+    if taken_out(site.ways, way, guides_of(case.rules)):
         return "The waste does not get away like this"
     if shut(case, way):
         return "What was found in the floor is in the way of the waste"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import combinations
 from math import ceil
 
 import numpy as np
@@ -14,6 +15,7 @@ from calm_basin.core.falls.drains import all_places, movable, move_to
 from calm_basin.core.falls.limits import fitting
 from calm_basin.core.structure.clash import free_places, other_families
 from calm_basin.core.structure.footing import deck_under, fitting_family
+from calm_basin.core.waste.body import taken_out
 from calm_basin.core.waste.run import Run
 from calm_basin.core.waste.site import Site, run_of, site_of
 from calm_basin.plan.shower import PointDrain, Tray
@@ -78,7 +80,8 @@ def run(case: Case) -> list[Found]:
         way = run_of(case, site)
         assert way is not None
         missing = site.ways.level - way.end
-        return [*_timbers(case, way), *_length(case, way.length), *_reach(case, site, missing)]
+        told = [*_timbers(case, way), *_bodies(case, site, way), *_holes(case, way)]
+        return [*told, *_length(case, way.length), *_reach(case, site, missing)]
     (needed,), (length,) = site.ways.needs(site.outlet[None])
     found = _length(case, float(length)) if np.isfinite(length) else []
     return [*found, *_reach(case, site, float(needed) - site.start)]
@@ -218,6 +221,84 @@ def _timbers(case: Case, way: Run) -> list[Found]:
         )
     cure = Cure(text="Let the run be proposed", changes=(Change(path="/waste/run", value=None),))
     return [Found(finding, lambda: [cure]) for finding in found]
+
+
+def _bodies(case: Case, site: Site, way: Run) -> list[Found]:
+    """Timbers of which the pipe takes out more than may be drilled."""
+    words, found = case.words, []
+    refused = {one.crossing.timber for one in way.passed if not one.fits}
+    for taken in taken_out(site.ways, way, guides_of(case.rules)):
+        timber = taken.timber
+        if timber in refused:
+            continue
+        if taken.crosses:
+            title = f"The waste crosses {timber.name} at an angle"
+            why = f"It takes {words.length(taken.length, 'up')} of its length out of it"
+            why += "" if timber.made != "sawn" else f", at most {words.limit(taken.most)} may be"
+        else:
+            title = f"The waste lies in {timber.name} lengthwise"
+            why = f"Its body is in it over {words.length(taken.length, 'up')}"
+        found.append(
+            broken(
+                words,
+                code="pipe_meets_timber",
+                severity="stop",
+                title=title,
+                detail=f"{why}. Cross it square, or keep the whole pipe beside it. An engineer "
+                "decides on anything beyond the rule.",
+                value=taken.length,
+                limit=taken.most if taken.crosses else 0.0,
+                asked="a hole within the rule",
+                applies_to=f"waste pipe at {timber.name}",
+                source=_guides(case),
+                field="/waste/run",
+                places=(
+                    Place(
+                        name=timber.name,
+                        x=taken.at[0],
+                        y=taken.at[1],
+                        measured=taken.length,
+                        text=words.length(taken.length, "up"),
+                    ),
+                ),
+            )
+        )
+    cure = Cure(text="Let the run be proposed", changes=(Change(path="/waste/run", value=None),))
+    return [Found(finding, lambda: [cure]) for finding in found]
+
+
+def _holes(case: Case, way: Run) -> list[Found]:
+    """Holes of one run that are too near to each other in one timber."""
+    words, guides, found = case.words, guides_of(case.rules), []
+    drilled = [one for one in way.passed if one.fits and one.crossing.passing.hole > 0]
+    for one, other in combinations(drilled, 2):
+        timber = one.crossing.timber
+        if timber != other.crossing.timber or timber.made != "sawn":
+            continue
+        apart = float(np.hypot(*(one.at - other.at)))
+        guide = max(guides, key=lambda guide: guide.spacing(one.crossing.passing.hole))
+        least = guide.spacing(one.crossing.passing.hole)
+        if apart >= least - 1e-6:
+            continue
+        finding = broken(
+            words,
+            code="holes_too_near",
+            severity="stop",
+            title=f"Two holes in {timber.name} are {words.length(apart, 'down')} apart",
+            detail=f"At least {words.limit(least)} from middle to middle is the rule of thumb. An "
+            "engineer decides on anything beyond it.",
+            value=apart,
+            limit=least,
+            binds="at_least",
+            applies_to=f"waste pipe at {timber.name}",
+            source=guide.source,
+            field="/waste/run",
+        )
+        cure = Cure(
+            text="Let the run be proposed", changes=(Change(path="/waste/run", value=None),)
+        )
+        found.append(Found(finding, lambda cure=cure: [cure]))  # type: ignore[misc]
+    return found
 
 
 def _guides(case: Case) -> str:
