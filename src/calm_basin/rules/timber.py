@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from functools import cache
+from math import inf
 from typing import Literal
 
-from calm_basin.rules.ruleset import RuleSet, millimetres
+from pydantic import BaseModel
+
+from calm_basin.rules.ruleset import Length, RuleSet, millimetres
 from calm_basin.rules.trade import Given, Practice, Sourced, table
 
 GuideName = Literal["us", "uk"]
@@ -15,10 +18,10 @@ class Guide(Sourced):
     """Rules of thumb for sawn joists: depths and places as shares of depth and span.
 
     A notch may be ``notch`` of the depth between ``notch_from`` and ``notch_to`` of the span, from
-    either end; a hole ``hole`` of the depth across, its edge ``edge`` from top and bottom, within
-    the ``middle`` share of the depth, between ``hole_from`` and ``hole_to`` of the span, and
-    ``apart`` diameters from the middle of the next and ``between`` from its edge. At the end of the
-    span a notch may be ``end_notch`` of the depth.
+    either end, at the very end ``end_notch`` of it. A hole may be ``hole`` of the depth across, its
+    edge ``edge`` from top and bottom, its middle no farther than ``off_centre`` from the joist's
+    (empty: anywhere), between ``hole_from`` and ``hole_to`` of the span, ``apart`` diameters from
+    the middle of the next and ``between`` from its edge.
     """
 
     id: GuideName
@@ -31,13 +34,18 @@ class Guide(Sourced):
     edge: str
     hole_from: float
     hole_to: float
-    middle: float
+    off_centre: str = ""
     apart: float
     between: str
 
     def spacing(self, hole: float) -> float:
         """The least between the middles of two holes of one size, mm."""
         return max(self.apart * hole, hole + millimetres(self.between))
+
+    @property
+    def centred(self) -> float:
+        """How far a hole's middle may lie from the joist's, mm; infinite where nothing is asked."""
+        return millimetres(self.off_centre) if self.off_centre else inf
 
     @property
     def clear(self) -> float:
@@ -86,9 +94,38 @@ def load_text(load: float) -> str:
 
 
 @cache
-def elasticity() -> Given:
-    """Young's modulus of ordinary joists, kN/mm²."""
-    return Given.model_validate(table("timber")["elasticity"])
+def dead_load() -> Given:
+    """What a floor itself weighs, kN/m²."""
+    return Given.model_validate(table("timber")["dead_load"])
+
+
+class SizeFactor(BaseModel):
+    """By how much joists up to a depth are stronger than the grade's own figure."""
+
+    depth: Length
+    factor: float
+
+
+class Grade(Sourced):
+    """A species and grade of timber: Young's modulus, kN/mm², bending strength, N/mm², what joists
+    side by side carry more, and the factors of their depths, the shallowest first."""
+
+    name: str
+    elasticity: float
+    bending: float
+    repetitive: float
+    sizes: tuple[SizeFactor, ...]
+
+    def strength(self, depth: float) -> float:
+        """Bending strength of joists of a depth, mm, side by side, N/mm²."""
+        factor = next(one.factor for one in self.sizes if depth <= millimetres(one.depth))
+        return self.bending * factor * self.repetitive
+
+
+@cache
+def grade() -> Grade:
+    """What ordinary joists are taken to be."""
+    return Grade.model_validate(table("timber")["grade"])
 
 
 @cache

@@ -32,13 +32,13 @@ from calm_basin.core.structure.result import (
     StructureResult,
     TimberMark,
 )
-from calm_basin.core.structure.stiffness import deflection, inertia, longest_span
+from calm_basin.core.structure.stiffness import bed_load, deflection, inertia, spans
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Former, MortarBed
 from calm_basin.rules import (
     bed_weight,
-    elasticity,
+    grade,
     joist_centres,
     live_load,
     load_text,
@@ -136,9 +136,10 @@ def _stiffness(plan: Plan, words: Words) -> list[Figure]:
     """How far joists of this size may span under tile, and what the bed weighs."""
     joists, former, found = plan.floor, plan.shower.former, []
     if isinstance(joists, JoistFloor) and joists.joist == "sawn":
-        load, modulus = live_load(), elasticity()
+        load, wood = live_load(), grade()
         for rule in stiffnesses():
-            most = longest_span(joists, load.given, modulus.given, rule.share)
+            both = spans(joists, rule.share, bed_load(former))
+            most = both.most
             holds = (
                 ""
                 if joists.span is None
@@ -149,24 +150,28 @@ def _stiffness(plan: Plan, words: Words) -> list[Figure]:
                     f"Longest span under {rule.name}",
                     most,
                     words.length(most, "down"),
-                    "span at which 5 w L^4 ÷ (384 E I) is the span ÷ "
-                    f"{rule.share:g}; I = width · depth³ ÷ 12",
+                    "the shorter of the span at which 5 w L^4 ÷ (384 E I) is the span ÷ "
+                    f"{rule.share:g}, and that at which w L² ÷ 8 is f · width · depth² ÷ 6 with "
+                    "the floor's own weight",
                     [
                         ("joist", f"{words.length(joists.width)} × {words.length(joists.depth)}"),
                         ("centres", words.length(joists.centres)),
                         ("live load w", load_text(load.given)),
-                        ("E", f"{modulus.given:.1f} kN/mm²"),
+                        ("by stiffness", words.length(both.stiff, "down")),
+                        ("by strength", words.length(both.strong, "down")),
+                        ("E", f"{wood.elasticity:.1f} kN/mm²"),
+                        ("f", f"{wood.strength(joists.depth):.1f} N/mm²"),
                         *([("span", words.length(joists.span))] if joists.span else []),
                     ],
-                    source=f"{rule.source}; {modulus.source}",
-                    note=f"{rule.note} {modulus.note} A rule of thumb: strength, which may govern "
-                    "before stiffness does, is not looked at. An engineer decides.",
+                    source=f"{rule.source}; {wood.source}",
+                    note=f"{rule.note} {wood.name} is taken: {wood.note} A rule of thumb: an "
+                    "engineer decides.",
                     under=holds,
                 )
             )
         found += _bending(joists, former, words)
     if isinstance(former, MortarBed):
-        weight, added = bed_weight(), _bed_load(former)
+        weight, added = bed_weight(), bed_load(former)
         found.append(
             figure(
                 "New bed weighs, at least",
@@ -183,19 +188,11 @@ def _stiffness(plan: Plan, words: Words) -> list[Figure]:
     return found
 
 
-def _bed_load(former: Former) -> float:
-    """What a new mortar bed weighs where it is thinnest, kN/m²; other formers weigh little."""
-    if not isinstance(former, MortarBed):
-        return 0.0
-    lower = former.lower.least_thickness if former.lower else 0.0
-    return (former.least_thickness + lower) * bed_weight().given
-
-
 def _bending(joists: JoistFloor, former: Former, words: Words) -> list[Figure]:
     """How far joists of a span that was measured bend under people, and under the bed besides."""
     if joists.span is None:
         return []
-    live, new, modulus = live_load().given, _bed_load(former), elasticity()
+    live, new, wood = live_load().given, bed_load(former), grade()
     found = []
     for name, load in (("people", live), ("people and the new bed", live + new)):
         if name != "people" and not new:
@@ -203,7 +200,7 @@ def _bending(joists: JoistFloor, former: Former, words: Words) -> list[Figure]:
         bent = deflection(
             joists.span,
             load * joists.centres / 1000,
-            modulus.given,
+            wood.elasticity,
             inertia(joists.width, joists.depth),
         )
         found.append(
@@ -215,9 +212,9 @@ def _bending(joists: JoistFloor, former: Former, words: Words) -> list[Figure]:
                 [
                     ("load", load_text(load)),
                     ("span L", words.length(joists.span)),
-                    ("E", f"{modulus.given:.1f} kN/mm²"),
+                    ("E", f"{wood.elasticity:.1f} kN/mm²"),
                 ],
-                source=modulus.source,
+                source=wood.source,
                 note="A rule of thumb for single joists on two supports. An engineer decides.",
             )
         )

@@ -9,9 +9,9 @@ from calm_basin.core.answer.build import broken, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Place
 from calm_basin.core.geometry.levels import levels
-from calm_basin.core.structure.stiffness import longest_span
+from calm_basin.core.structure.stiffness import bed_load, spans
 from calm_basin.plan.floor import JoistFloor, SlabFloor
-from calm_basin.rules import elasticity, live_load, load_text, stiffnesses
+from calm_basin.rules import grade, live_load, load_text, stiffnesses
 
 
 def stiff(case: Case) -> list[Found]:
@@ -20,22 +20,28 @@ def stiff(case: Case) -> list[Found]:
     if not isinstance(joists, JoistFloor) or joists.span is None or joists.joist != "sawn":
         return []
     rule = stiffnesses()[0]
-    most = longest_span(joists, live_load().given, elasticity().given, rule.share)
+    both = spans(joists, rule.share, bed_load(case.plan.shower.former))
+    most = both.most
     if joists.span <= most + 1e-6:
         return []
+    load = load_text(live_load().given)
+    why = f"Under {load} they bend more than a {rule.share:g}th of their span"
+    if both.strong < both.stiff:
+        why = (
+            f"With the floor's own weight and {load} on it they are loaded beyond the strength of "
+        )
+        why += grade().name
     finding = broken(
         words,
         code="joists_bend",
         severity="caution",
         title=f"The joists span {words.length(joists.span)}, by rule of thumb too far for tile",
-        detail=f"Under {load_text(live_load().given)} they bend more than a {rule.share:g}th of "
-        f"their span: {rule.name} is laid on joists of this size up to {words.limit(most)}. "
-        "Whether to double them, add some or carry them in between is for an engineer, who looks "
-        "at their strength too.",
+        detail=f"{why}: {rule.name} is laid on joists of this size up to {words.limit(most)}. "
+        "Whether to double them, add some or carry them in between is for an engineer.",
         value=joists.span,
         limit=most,
         applies_to="the joists under tile",
-        source=rule.source,
+        source=rule.source if both.stiff <= both.strong else grade().source,
         field="/floor/span",
     )
     return [Found(finding)]

@@ -1,8 +1,12 @@
-"""How far joists bend, and how far they may span for tile."""
+"""How far joists bend, and how far they may span for tile by stiffness and by strength."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from calm_basin.plan.floor import JoistFloor
+from calm_basin.plan.shower import Former, MortarBed
+from calm_basin.rules import bed_weight, dead_load, grade, live_load
 
 
 def inertia(width: float, depth: float) -> float:
@@ -34,11 +38,51 @@ def deflection(span: float, line_load: float, elasticity: float, moment: float) 
 def longest_span(
     joists: JoistFloor, load: float, elasticity: float, share: float, plies: int = 1
 ) -> float:
-    """The span, mm, at which sawn joists bend by their span over ``share`` under a load, kN/m².
-
-    Bending strength, which governs for weak grades, close limits and short deep joists, is not
-    looked at: an engineer does.
-    """
+    """The span, mm, at which sawn joists bend by their span over ``share`` under a load, kN/m²."""
     line_load = load * joists.centres / 1000
     stiff = 384 * elasticity * 1000 * inertia(joists.width * plies, joists.depth)
     return float((stiff / (5 * line_load * share)) ** (1 / 3))
+
+
+def strong_span(joists: JoistFloor, load: float, strength: float) -> float:
+    """The span, mm, at which sawn joists are bent to their strength, N/mm², under a load, kN/m².
+
+    Notes
+    -----
+    ``w L² / 8 = f b h² / 6``: the moment in the middle, and what a rectangle carries.
+    """
+    line_load = load * joists.centres / 1000
+    carries = strength * joists.width * joists.depth**2 / 6
+    return float((8 * carries / line_load) ** 0.5)
+
+
+@dataclass(frozen=True)
+class Spans:
+    """How far sawn joists may span, mm, by how far they bend and by their strength."""
+
+    stiff: float
+    strong: float
+
+    @property
+    def most(self) -> float:
+        """The shorter of both."""
+        return min(self.stiff, self.strong)
+
+
+def spans(joists: JoistFloor, share: float, bed: float) -> Spans:
+    """How far joists of the usual grade may span: bent by their span over ``share`` under people,
+    and carrying people, the floor itself and a new ``bed``, kN/m²."""
+    wood, live = grade(), live_load().given
+    loads = live + dead_load().given + bed
+    return Spans(
+        longest_span(joists, live, wood.elasticity, share),
+        strong_span(joists, loads, wood.strength(joists.depth)),
+    )
+
+
+def bed_load(former: Former) -> float:
+    """What a new mortar bed weighs where it is thinnest, kN/m²; other formers weigh little."""
+    if not isinstance(former, MortarBed):
+        return 0.0
+    lower = former.lower.least_thickness if former.lower else 0.0
+    return (former.least_thickness + lower) * bed_weight().given
