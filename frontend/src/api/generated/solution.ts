@@ -279,11 +279,12 @@ export interface Tick {
   text: string;
 }
 /**
- * What of the plan is only assumed: pointers, each measure by its name, and how many there are
- * in words.
+ * What of the plan is only assumed: pointers, of which those ``alone`` are confirmed each by
+ * itself, each measure by its name, and how many there are in words.
  */
 export interface Assumed {
   paths: string[];
+  alone: string[];
   listed: Assumption[];
   count: number;
   text: string;

@@ -12,6 +12,9 @@ from calm_basin.plan.assumed import CHOICES, assumable
 from calm_basin.plan.base import QuantityKind
 from calm_basin.plan.edits.corners import box_of
 
+DECIDES = re.compile(r"/floor/first_offset|/waste/(stack/\d|branch)")
+"""What decides between a hit and a miss is measured and confirmed by itself, not with all else."""
+
 
 def assumed(plan: Plan, words: Words) -> Assumed:
     """The measures and choices of a plan that are only assumed.
@@ -46,6 +49,7 @@ def assumed(plan: Plan, words: Words) -> Assumed:
     ]
     return Assumed(
         paths=paths,
+        alone=tuple(path for path in paths if DECIDES.fullmatch(path)),
         listed=tuple(Assumption(name=name, text=text) for name, text in named.items()),
         count=len(named),
         text=f"rests on {' and '.join(counts)}" if counts else "",

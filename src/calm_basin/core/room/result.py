@@ -19,10 +19,11 @@ class Assumption(Result):
 
 
 class Assumed(Result):
-    """What of the plan is only assumed: pointers, each measure by its name, and how many there are
-    in words."""
+    """What of the plan is only assumed: pointers, of which those ``alone`` are confirmed each by
+    itself, each measure by its name, and how many there are in words."""
 
     paths: tuple[str, ...]
+    alone: tuple[str, ...]
     listed: tuple[Assumption, ...]
     count: int
     text: str

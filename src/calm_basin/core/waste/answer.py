@@ -62,6 +62,10 @@ def _missing(plan: Plan) -> list[str]:
             "Measure where the stack or branch is. Until then it is not looked at whether the pipe "
             "gets away."
         )
+    elif any(path.startswith("/waste/stack/") for path in plan.assumed):
+        found.append("Where the stack or branch is, is only assumed: measure it and type it.")
+    if "/waste/branch" in plan.assumed:
+        found.append("How low the branch is, is only assumed: measure it and type it.")
     if plan.waste.branch is None:
         found.append(
             "Measure how low the branch is. Until then it is not looked at whether the pipe still "
