@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+import random
 import unittest
 from itertools import pairwise
 from typing import Any
@@ -14,14 +15,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from calm_basin.cli import main
+from calm_basin.core.answer.changes import changed
+from calm_basin.core.answer.result import Change
 from calm_basin.core.falls import NoSurfaceError, surface_of
+from calm_basin.core.solve import solve
 from calm_basin.core.structure.clash import met
 from calm_basin.core.structure.footing import outlet_of, standing
-from calm_basin.plan import Plan, plan_from
+from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import drain_families
 from tests.core.test_structure import codes, under
 from tests.plans import Document, answered, channel, document, moved, point, tray
-from tests.sweeps import examples, sweep
+from tests.sweeps import examples, some, sweep
 
 Array = np.ndarray[Any, np.dtype[np.float64]]
 
@@ -266,3 +270,49 @@ class TrimmedTest(unittest.TestCase):
         ]
         finding = next(f for f in answered(plan_from(doc)).findings if f.code == "drain_on_timber")
         self.assertIn("trimmer", finding.title)
+
+
+class SignedTest(unittest.TestCase):
+    def test_a_cut_joist_is_a_stop_until_an_engineer_has_signed(self) -> None:
+        """Whatever the drain's place: the change for an engineer clears the drain, leaves the stop,
+        and who signed for one plan did not sign for the next."""
+        offered = 0
+        for seed in range(some(12)):
+            chance = random.Random(seed)
+            doc = document()
+            family = drain_families()["gasket-hub-foam-tray"]
+            doc["waste"] = {"family": family.model_dump(mode="json")}
+            doc["floor"] |= {"centres": 400, "first_offset": chance.uniform(-100, 100)}
+            doc["shower"]["drain"] = point(round(chance.uniform(400, 1100)), 1350)
+            doc["version"] = 9
+            plan = plan_from(doc)
+            signed = {"name": "A. Rowan", "on": "2026-11-30"}
+            before = changed(plan, (Change(path="/floor/signed", value=signed),))
+            for finding in solve(before).findings:
+                cures = [cure for cure in finding.cures if "Have an engineer" in cure.text]
+                for cure in cures:
+                    offered += 1
+                    self.assertTrue(any("has to sign" in text for text in cure.opens), cure)
+                    cut = changed(before, cure.changes)
+                    codes = {f.code: f for f in answered(cut).findings}
+                    self.assertNotIn("drain_on_timber", codes)
+                    self.assertEqual(codes["engineer_has_to_sign"].severity, "stop")
+                    again = changed(cut, (Change(path="/floor/signed", value=signed),))
+                    codes = {f.code: f for f in answered(again).findings}
+                    self.assertNotIn("engineer_has_to_sign", codes)
+                    sheet = answered(again).structure.sheet
+                    if sheet is not None:
+                        self.assertIn("A. Rowan signed on 2026-11-30", sheet.steps[0])
+        self.assertTrue(offered > 0 or some(12) < 12)
+
+    def test_a_day_that_is_none_is_refused_by_name(self) -> None:
+        doc = document() | {"version": 9}
+        for on, fine in (("2026-02-28", True), ("2026-02-30", False), ("30/11/26", False)):
+            doc["floor"]["signed"] = {"name": "A. Rowan", "on": on}
+            try:
+                plan_from(doc)
+            except PlanError as error:
+                self.assertFalse(fine)
+                self.assertEqual(error.problems[0].path, "/floor/signed/on")
+            else:
+                self.assertTrue(fine)

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Sequence
 
 from pydantic import ValidationError
 
-from calm_basin.core.answer.build import ORDER
+from calm_basin.core.answer.build import ORDER, TO_SIGN
 from calm_basin.core.answer.case import Case, Check, Found, Key, key_of
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Cure, Finding
@@ -147,8 +147,9 @@ def opened(before: dict[Key, Finding], now: Iterable[Finding]) -> list[Finding]:
 
 def forbids(before: dict[Key, Finding], finding: Finding) -> bool:
     """Whether something that a change opened keeps it from being offered: a stop that is new, or a
-    fall that is farther off its limit than it was. Another stop that got worse is only told."""
-    if finding.severity != "stop":
+    fall that is farther off its limit than it was. Another stop that got worse is only told, and
+    that an engineer has to sign for it."""
+    if finding.severity != "stop" or finding.code == TO_SIGN:
         return False
     return _new(before, finding) or finding.unit == "rise_per_run"
 

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from calendar import monthrange
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
 from calm_basin.plan.base import Angle, Coordinate, Name, Offset, Part, Point, Size, Thickness
 
@@ -15,7 +16,8 @@ class OtherJoist(Part):
     """A joist that is not as the others: ``number`` counts from the first one, which is 0, to the
     anticlockwise side; it may be moved, doubled, left out or cut short by a trimmer.
 
-    ``start`` and ``end`` lie along the joists, from the plan's origin; null: it goes on.
+    ``start`` and ``end`` lie along the joists, from the plan's origin; null: it goes on. What is
+    ``planned`` is not so yet: an engineer has to sign for it before it is cut.
     """
 
     number: int = Field(ge=-200, le=200)
@@ -24,6 +26,24 @@ class OtherJoist(Part):
     left_out: bool = False
     start: Coordinate | None = None
     end: Coordinate | None = None
+    planned: bool = False
+
+
+class Signed(Part):
+    """The engineer who signed for what is changed in the structure, and on which day."""
+
+    name: Name
+    on: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$", description="such as 2026-11-30")
+
+    @field_validator("on")
+    @classmethod
+    def _a_day(cls, on: str) -> str:
+        year, month, day = (int(part) for part in on.split("-"))
+        if not (
+            1900 <= year <= 2200 and 1 <= month <= 12 and 1 <= day <= monthrange(year, month)[1]
+        ):
+            raise ValueError(f"“{on}” is no day. Write one such as 2026-11-30.")
+        return on
 
 
 class Member(Part):
@@ -73,6 +93,9 @@ class JoistFloor(Part):
     others: tuple[OtherJoist, ...] = Field(default=(), max_length=40)
     members: tuple[Member, ...] = Field(default=(), max_length=40)
     beams: tuple[Beam, ...] = Field(default=(), max_length=20)
+    signed: Signed | None = Field(
+        default=None, description="for joists that are planned to be cut; null: nobody signed yet"
+    )
     ceiling: bool = Field(default=True, description="whether a ceiling hangs from the joists")
 
 

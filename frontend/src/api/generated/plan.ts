@@ -187,6 +187,10 @@ export interface JoistFloor {
   members: Member[];
   beams: Beam[];
   /**
+   * for joists that are planned to be cut; null: nobody signed yet
+   */
+  signed: Signed | null;
+  /**
    * whether a ceiling hangs from the joists
    */
   ceiling: boolean;
@@ -195,7 +199,8 @@ export interface JoistFloor {
  * A joist that is not as the others: ``number`` counts from the first one, which is 0, to the
  * anticlockwise side; it may be moved, doubled, left out or cut short by a trimmer.
  *
- * ``start`` and ``end`` lie along the joists, from the plan's origin; null: it goes on.
+ * ``start`` and ``end`` lie along the joists, from the plan's origin; null: it goes on. What is
+ * ``planned`` is not so yet: an engineer has to sign for it before it is cut.
  */
 export interface OtherJoist {
   number: number;
@@ -204,6 +209,7 @@ export interface OtherJoist {
   left_out: boolean;
   start: number | null;
   end: number | null;
+  planned: boolean;
 }
 /**
  * A timber beside the joists, as deep as they are: from ``start`` to ``end`` of its middle.
@@ -240,6 +246,16 @@ export interface Beam {
   end: [number, number];
   width: number;
   flush: boolean;
+}
+/**
+ * The engineer who signed for what is changed in the structure, and on which day.
+ */
+export interface Signed {
+  name: string;
+  /**
+   * such as 2026-11-30
+   */
+  on: string;
 }
 /**
  * A slab; ``membrane`` is the depth of a damp-proof membrane below its top.

@@ -4,6 +4,7 @@ import { Choice } from "../../ui/Choice";
 import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 import { NumberField } from "../../ui/NumberField";
+import { Signed } from "./Signed";
 
 /** The floor as it really is: how its joists are built, which of them are different, what carries
  * them; or what is in the slab. */
@@ -76,6 +77,7 @@ function Joists() {
         onChange={(what) => set("/floor/ceiling", what === "ceiling")}
       />
       <Others />
+      <Signed />
       <Added />
     </fieldset>
   );
@@ -167,6 +169,17 @@ function Others() {
                 ),
               )}
             </div>
+            {(other.start !== null || other.end !== null || other.left_out) && (
+              <Choice
+                label="This is"
+                value={other.planned ? "planned" : "there"}
+                options={[
+                  { value: "there", label: "So already" },
+                  { value: "planned", label: "Still to be done" },
+                ]}
+                onChange={(way) => set(`${at}/planned`, way === "planned")}
+              />
+            )}
           </div>
         );
       })}

@@ -24,6 +24,9 @@ GEOMETRY = "Geometry of the plan"
 
 NOT_SOLVED = "—"
 
+TO_SIGN = "engineer_has_to_sign"
+"""The stop that stays until an engineer has signed: a change for one is offered all the same."""
+
 ORDER: dict[Severity, int] = {"stop": 0, "caution": 1}
 
 

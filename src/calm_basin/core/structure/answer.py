@@ -221,6 +221,15 @@ def _bending(joists: JoistFloor, former: Former, words: Words) -> list[Figure]:
     return found
 
 
+def _signature(joists: JoistFloor) -> list[str]:
+    """Who signed for joists that are planned to be cut, or that somebody has to."""
+    if not any(other.planned for other in joists.others):
+        return []
+    if joists.signed is None:
+        return ["No joist is cut before an engineer has signed for it. Nobody has yet."]
+    return [f"{joists.signed.name} signed on {joists.signed.on} for the joists that are cut."]
+
+
 def _sheet(case: Case) -> CutSheet | None:
     plan, words, joists = case.plan, case.words, case.plan.floor
     if not isinstance(joists, JoistFloor) or levels(plan, case.surface).base >= -1e-6:
@@ -324,7 +333,7 @@ def _sheet(case: Case) -> CutSheet | None:
         pieces=tuple(pieces),
         battens=tuple(battens),
         hole=hole,
-        steps=tuple(_steps(words, cut, hole)),
+        steps=(*_signature(joists), *_steps(words, cut, hole)),
     )
 
 

@@ -367,7 +367,7 @@ def _trimmed(
     old = [other for other in joists.others if other.number != hit.index]
     was = next((o for o in joists.others if o.number == hit.index), OtherJoist(number=hit.index))
     for end, name in ((at - away, "end"), (at + away, "start")):
-        cut = was.model_copy(update={name: round(end, 1)})
+        cut = was.model_copy(update={name: round(end, 1), "planned": True})
         ends = bays.back(np.array([(end, beside[0]), (end, beside[1])]))
         trimmer = {
             "kind": "trimmer",
@@ -385,5 +385,7 @@ def _trimmed(
                     value=[other.model_dump(mode="json") for other in [*old, cut]],
                 ),
                 Change(path="/floor/members", value=[*members, trimmer]),
+                # Whoever signed did so for another plan.
+                Change(path="/floor/signed", value=None),
             ),
         )

@@ -5,10 +5,11 @@ from __future__ import annotations
 import shapely
 from shapely.geometry import LineString, Polygon
 
-from calm_basin.core.answer.build import broken, unmeasured
+from calm_basin.core.answer.build import TO_SIGN, broken, listed, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Place
 from calm_basin.core.geometry.levels import levels
+from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.stiffness import bed_load, spans
 from calm_basin.plan.floor import JoistFloor, SlabFloor
 from calm_basin.rules import grade, live_load, load_text, stiffnesses
@@ -43,6 +44,29 @@ def stiff(case: Case) -> list[Found]:
         applies_to="the joists under tile",
         source=rule.source if both.stiff <= both.strong else grade().source,
         field="/floor/span",
+    )
+    return [Found(finding)]
+
+
+def to_sign(case: Case) -> list[Found]:
+    """Joists that are planned to be cut, until an engineer has signed for it."""
+    joists = case.plan.floor
+    if not isinstance(joists, JoistFloor) or joists.signed is not None:
+        return []
+    planned = {other.number for other in joists.others if other.planned}
+    names = [t.name for t in timbers_of(case.plan) if t.kind == "joist" and t.index in planned]
+    if not planned:
+        return []
+    finding = unmeasured(
+        TO_SIGN,
+        "stop",
+        f"An engineer has to sign before {listed(sorted(set(names)) or ['a joist'])} "
+        f"{'is' if len(planned) == 1 else 'are'} cut",
+        "Nothing here says that the joists carry it. Who signed, and on which day, is entered "
+        "with the joists; until then nobody cuts.",
+        applies_to="the joists",
+        source="Common practice, no source",
+        field="/floor/signed",
     )
     return [Found(finding)]
 
