@@ -68,7 +68,7 @@ LEFT = {
     "heated-channel-foam-trays": ("birch", "membrane_low_at_door zone_edge_step"),
     "level-access-former-overboard": ("quay", "fall_over_most"),
     "cast-floor-two-zones": ("birch", "membrane_low_at_door"),
-    "raised-zone-extension": ("quay", "fall_over_most recess_over_available"),
+    "raised-zone-extension": ("quay", "fall_over_most"),
     "board-base-lifted-deck": ("quay", "fall_over_most"),
     "linear-base-extension": ("quay", "fall_over_most recess_over_available"),
     "one-piece-unit": ("fennel", "fall_over_most"),
@@ -121,7 +121,7 @@ def other(path: tuple[Any, ...], value: Any) -> Any:
         return swaps[value]
     if name == "family":
         return "narrow-channel" if value != "narrow-channel" else "clamping-channel-mortar"
-    if name == "base":
+    if name == "base" and len(path) == 1:
         return "tile-alone" if value != "tile-alone" else "mortar-bed"
     if value.startswith("1:"):
         return "1:47"
@@ -238,6 +238,27 @@ class FittingTest(unittest.TestCase):
             self.assertEqual(now.waste.stack, plan.waste.stack)
             if system.drain == plan.shower.drain.kind:
                 self.assertEqual(now.shower.drain, plan.shower.drain)
+
+    def test_a_zone_on_the_deck_asks_for_no_recess_and_the_room_comes_up_to_it(self) -> None:
+        """Its base stands on the deck or slab as it is, 80 mm high (common practice, no source)."""
+        system = build_systems()["raised-zone-extension"]
+        for seed in range(some(30)):
+            chance = random.Random(seed)
+            doc = document(former={"kind": "tray", "edge_thickness": 25})
+            if chance.random() < 0.3:
+                doc["floor"] = {"kind": "slab", "thickness": 120}
+            doc["room"]["layers"][-1]["thickness"] = chance.choice([0.5, 6, 10, 25])
+            doc["display"] = {"length": chance.choice(["mm", "in"])}
+            doc = moved(doc, turn=chance.choice([0, 23]), mirror=chance.random() < 0.5)
+            now = built(plan_from(doc | {"version": 9}), system)
+            found = answered(now)
+            with self.subTest(plan=seed):
+                self.assertNotIn("recess_over_available", {f.code for f in found.findings})
+                self.assertNotIn("slab_to_be_cut", {f.code for f in found.findings})
+                base = found.figures.base_level.value
+                self.assertGreaterEqual(base, 80 - 1e-6)
+                self.assertLess(base, 81)
+                self.assertEqual(built(now, system), now)
 
     def test_usual_sizes_are_assumed_and_those_of_a_product_are_not(self) -> None:
         plan, system = demo("juniper"), build_systems()["foam-tray-poured-deck"]

@@ -41,7 +41,8 @@ class Stated(Part):
 
 class TrayForm(Stated):
     """A preformed tray: ``trims`` are the sides that may be cut, each by ``most_cut``; ``rebate``
-    is cut anew where a side takes a wall panel (0: there is none)."""
+    is cut anew where a side takes a wall panel (0: there is none); ``base`` is how high the base is
+    that it brings, which stands on the deck as it is (0: it brings none)."""
 
     kind: Literal["tray"] = "tray"
     fall: Gradient
@@ -51,6 +52,7 @@ class TrayForm(Stated):
     most_cut: Thickness
     rebate: Thickness = 0.0
     extension: Extension | None = None
+    base: Thickness = 0.0
 
 
 class BedForm(Stated):

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import inf
+from math import ceil, inf
 from typing import Any
 
 import numpy as np
 
 from calm_basin.core.answer.result import Change
+from calm_basin.core.falls import NoSurfaceError, surface_of
+from calm_basin.core.falls.cures import raised_layers
 from calm_basin.core.falls.drains import channel_at, middle_drain
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.falls.stock import covering, cut_widths, missing, tray_entry_cut, turned
+from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan import Plan, PlanError, Problem, plan_from
@@ -79,7 +82,36 @@ def fitted(plan: Plan, system: BuildSystem, family: DrainFamily) -> Plan:
         new = [(f"/shower/layers/{i}", own is None) for i, own in enumerate(kept)]
         new += [(f"/room/layers/{i}", x not in plan.room.layers) for i, x in enumerate(room)]
         assumed += [f"{path}/thickness" for path, brought in new if brought]
-    return with_assumed(plan_from(document), *assumed)
+    return with_assumed(_on_its_base(plan_from(document)), *assumed)
+
+
+def _on_its_base(built: Plan) -> Plan:
+    """The plan with the room's floor raised to a tray that stands on a base of its own: the deck
+    under that stays as it is, and nothing is recessed."""
+    form = built.system.former if built.system else None
+    if built.system is None or not isinstance(form, TrayForm) or form.base <= 0:
+        return built
+    if built.shower.rest is not None:
+        # The bed of the rest is cast to its falls: how thick it is was chosen.
+        return built
+    try:
+        stands = levels(built, surface_of(built)).base
+    except NoSurfaceError:
+        return built
+    # Whole millimetres in every display: the same room gets the same floor.
+    short = float(ceil(form.base - stands - 1e-6))
+    if short <= 0:
+        return built
+    layers = tuple(Layer.model_validate(row) for row in raised_layers(built, short))
+    own = built.system.layers
+    # What raises the room goes with the system, as all that it put in.
+    brought = own.model_copy(update={"room": (*own.room, layers[-1])})
+    return built.model_copy(
+        update={
+            "room": built.room.model_copy(update={"layers": layers}),
+            "system": built.system.model_copy(update={"layers": brought}),
+        }
+    )
 
 
 WRITTEN = (
