@@ -494,7 +494,8 @@ export interface BuildSystem {
 }
 /**
  * A preformed tray: ``trims`` are the sides that may be cut, each by ``most_cut``; ``rebate``
- * is cut anew where a side takes a wall panel (0: there is none).
+ * is cut anew where a side takes a wall panel (0: there is none); ``base`` is how high the base is
+ * that it brings, which stands on the deck as it is (0: it brings none).
  */
 export interface TrayForm {
   document: string;
@@ -507,6 +508,7 @@ export interface TrayForm {
   most_cut: number;
   rebate: number;
   extension: Extension | null;
+  base: number;
 }
 /**
  * A setting bed in one lift or two.

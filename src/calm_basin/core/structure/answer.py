@@ -36,6 +36,7 @@ from calm_basin.core.structure.stiffness import bed_load, deflection, inertia, s
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Former, MortarBed
+from calm_basin.plan.survey import FrameLevel
 from calm_basin.rules import (
     bed_weight,
     grade,
@@ -221,6 +222,24 @@ def _bending(joists: JoistFloor, former: Former, words: Words) -> list[Figure]:
     return found
 
 
+def _set_down(plan: Plan, words: Words, thick: float) -> Figure:
+    """How far below the joists' tops cleats are set: by the level line where the floor was read
+    and its pieces are framed level."""
+    line = plan.survey.levels and isinstance(plan.survey.correction, FrameLevel)
+    return figure(
+        "Cleats' top below the joists' top",
+        thick,
+        "to the level line" if line else words.length(thick),
+        "the deck's thickness, at the high spot of the floor; elsewhere less by how far the floor "
+        "lies below that: the marks stand with the levels"
+        if line
+        else "the deck's thickness, so that it lies flush with the joists' tops",
+        [("deck thickness", words.length(thick))],
+        source=CP,
+        note="Set them to a level line, not to joists that are not level.",
+    )
+
+
 def _signature(joists: JoistFloor) -> list[str]:
     """Who signed for joists that are planned to be cut, or that somebody has to."""
     if not any(other.planned for other in joists.others):
@@ -312,15 +331,7 @@ def _sheet(case: Case) -> CutSheet | None:
             [("deck thickness", words.length(thick))],
             source=CP,
         ),
-        set_down=figure(
-            "Cleats' top below the joists' top",
-            thick,
-            words.length(thick),
-            "the deck's thickness, so that it lies flush with the joists' tops",
-            [("deck thickness", words.length(thick))],
-            source=CP,
-            note="Set them to a level line, not to joists that are not level.",
-        ),
+        set_down=_set_down(plan, words, thick),
         cleats=figure(
             "Cleats, in all",
             total,

@@ -73,6 +73,8 @@ def _floor_result(plan: Plan, words: Words, ground: SubFloor, base: Base) -> Flo
     under = range_under(ground, plan.shower.outline)
     cleats = cleats_of(plan, words, ground)
 
+    # In a small room the straightedge is as long as fits where the floor gapes most.
+    laid = min(edge_length, edge.length)
     count = Input(name="places read", text=str(len(ground.places)))
     return FloorResult(
         remarks=tuple(ground.remarks),
@@ -94,6 +96,9 @@ def _floor_result(plan: Plan, words: Words, ground: SubFloor, base: Base) -> Flo
             "highest − lowest height of the floor under the shower, straight between readings",
             [count],
             source=READ,
+            under="partly a guess, beyond the readings"
+            if under > -ground.low.height + 0.05
+            else "",
         ),
         tilt=figure(
             "Tilt",
@@ -114,11 +119,11 @@ def _floor_result(plan: Plan, words: Words, ground: SubFloor, base: Base) -> Flo
             source=READ,
         ),
         flatness=figure(
-            f"Under a {words.length(edge_length)} edge",
+            f"Under a {words.length(laid)} edge",
             edge.gap,
             words.length(edge.gap, "up"),
             "widest gap under a straightedge laid anywhere, resting on the high places",
-            [("straightedge", words.length(edge_length))],
+            [("straightedge", words.length(laid))],
             source=READ,
         ),
         edge=EdgeResult(

@@ -97,7 +97,7 @@ def _out_of_true(plan: Plan, words: Words, ground: SubFloor) -> list[Found]:
     measured, edge = out_of_true(plan, words, ground)
     most, why = permitted(plan, words, ground)
     level = base.measure == "level"
-    length = FEET_10 if words.display.imperial else METRES_2
+    length = min(FEET_10 if words.display.imperial else METRES_2, edge.length)
     how = "from level under the shower" if level else f"under a {words.length(length)} edge"
     x, y = (ground.low.x, ground.low.y) if level else edge.at
     finding = broken(

@@ -107,7 +107,7 @@ def _figures(case: Case, site: Site, way: Run) -> list[Figure]:
     words, fall = case.words, site.ways.ground.fall
     family = fitting_family(case.plan)
     trap = None if family is None else family.trap
-    left = way.end - site.ways.level
+    branch = case.plan.waste.branch
     found = [
         figure(
             "Pipe, from trap to stack",
@@ -143,14 +143,15 @@ def _figures(case: Case, site: Site, way: Run) -> list[Figure]:
             note="From the existing deck or slab top.",
         ),
     ]
-    if site.ways.branch:
+    if branch is not None:
+        left = way.end - branch
         found.append(
             figure(
                 "Height to spare at the branch",
                 left,
                 words.length(left, "down"),
                 "level at the stack − level of the branch",
-                [input_of(words, "branch", case.plan.waste.branch)],
+                [input_of(words, "level at the stack", way.end), input_of(words, "branch", branch)],
                 source=ARITHMETIC,
             )
         )
