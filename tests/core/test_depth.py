@@ -19,6 +19,7 @@ from calm_basin.core.systems.fitting import fitted
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import build_systems, drain_families
+from calm_basin.units import parse_length
 from tests.core.test_offers import documents
 from tests.plans import (
     Document,
@@ -358,3 +359,27 @@ class WaysTest(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class HeightsTest(unittest.TestCase):
+    def test_the_chain_of_heights_adds_up_or_says_that_it_does_not(self) -> None:
+        """From the deck to the grate the parts' own figures make the grate's level; where the
+        recess is short the part that is missing stands among them."""
+        short = 0
+        for seed in range(some(40)):
+            chance = random.Random(seed)
+            doc = document(former={"kind": "bed", "least_thickness": chance.uniform(5, 40)})
+            doc["floor"]["deck_thickness"] = chance.choice([12, 18, 22])
+            doc["room"]["layers"][-1]["thickness"] = chance.choice([0.5, 10, 30, 60])
+            doc["display"] = {"length": "mm"}
+            found = answered(plan_from(doc | {"version": 9}))
+            chain = found.chains[0]
+            sizes = [parse_length(part.text.replace("−", "-")) for part in chain.parts]
+            with self.subTest(plan=seed):
+                self.assertAlmostEqual(sum(sizes[:-1]), sizes[-1], delta=0.051 * len(sizes))
+                left = found.figures.recess_left_to_find.value
+                told = any("do not add up" in line for line in chain.said)
+                if abs(left - 0.5) > 0.01:
+                    self.assertEqual(told, left > 0.5)
+                short += told
+        self.assertTrue(short > 3 or some(40) < 40)

@@ -7,12 +7,13 @@ import unittest
 from collections.abc import Iterator
 
 import numpy as np
+import shapely
 from shapely import affinity
 from shapely.geometry import LineString, Point, Polygon
 
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.depth.result import TrayLayout
-from calm_basin.core.falls import surface_of
+from calm_basin.core.falls import NoSurfaceError, rims_of, surface_of
 from calm_basin.core.falls.stock import covering, missing, tray_sides
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
@@ -480,3 +481,55 @@ class FindingTest(unittest.TestCase):
         with self.assertRaises(PlanError) as caught:
             plan_from(doc)
         self.assertEqual(caught.exception.problems[0].path, "/shower/former/cuts")
+
+
+class WholeTest(unittest.TestCase):
+    def test_a_trays_planes_leave_no_floor_that_belongs_to_none(self) -> None:
+        """Over outlines of every kind, riser at the very edge too: the planes and the rim cover the
+        shower, and none lies over another by more than a hair."""
+        looked = 0
+        for seed in (645, 747, *range(some(80))):
+            chance = random.Random(seed)
+            wide, deep = chance.uniform(800, 1900), chance.uniform(700, 1500)
+            shape = chance.random()
+            outline = [[0, 0], [wide, 0], [wide, deep], [0, deep]]
+            if shape < 0.3:
+                x, y = chance.uniform(0.3, 0.7) * wide, chance.uniform(0.3, 0.7) * deep
+                outline = [[0, 0], [wide, 0], [wide, y], [x, y], [x, deep], [0, deep]]
+            elif shape < 0.7:
+                lean = [chance.uniform(-70, 70) for _ in range(3)]
+                outline = [[0, 0], [wide, lean[0]], [wide + lean[1], deep], [0, deep + lean[2]]]
+            across = chance.choice([61, wide - 61, chance.uniform(62, wide - 62)])
+            up = chance.choice([61, deep - 61, chance.uniform(62, deep - 62)])
+            doc = document(
+                outline=[[x, y + 900] for x, y in outline], drain=point(across, 900 + up)
+            )
+            former: Document = {"kind": "tray", "edge_thickness": 30}
+            if chance.random() < 0.6:
+                size, length = chance.choice([900, 1200, 1500]), chance.choice([900, 1200])
+                place = chance.choice([0.5, 0.3])
+                former["stock"] = {"width": size, "length": length}
+                former["stock"] |= {"drain_left": place * size, "drain_back": place * length}
+                if chance.random() < 0.5:
+                    former["extension"] = {"length": chance.uniform(200, 950), "rise": 10}
+            elif chance.random() < 0.6:
+                edge = chance.randrange(len(outline))
+                former["cuts"] = [{"edge": edge, "width": chance.uniform(20, 200)}]
+            doc["shower"]["former"] = former
+            doc["room"]["outline"] = [[-200, 0], [2600, 0], [2600, 2900], [-200, 2900]]
+            doc = moved(doc, turn=chance.choice([0, 33.3]), mirror=chance.random() < 0.3)
+            try:
+                plan = plan_from(doc | {"version": 9})
+                floor = surface_of(plan)
+            except (PlanError, NoSurfaceError):
+                continue
+            looked += 1
+            rims = [Polygon(rim) for rim in rims_of(plan.shower)]
+            planes = [facet.polygon for facet in floor.zone("shower")]
+            whole = shapely.union_all([*planes, *rims])
+            with self.subTest(plan=seed):
+                left = Polygon(plan.shower.outline).difference(whole)
+                self.assertTrue(left.buffer(-0.1).is_empty, left.area)
+                over = sum(plane.area for plane in planes) - shapely.union_all(planes).area
+                self.assertLess(over, 20)
+        self.assertTrue(looked > 30 or some(80) < 80)

@@ -61,6 +61,8 @@ def _heights(case: Case) -> Chain:
     packed = stack.base - stands.deck
     if packed >= words.display.step / 2:
         parts.append(Adjusted(name="packing", text=words.length(packed), do=""))
+    elif packed <= -words.display.step / 2:
+        parts.append(Adjusted(name="recess that is missing", text=words.length(packed), do=""))
     poured = shower_pour(plan)
     if poured:
         parts.append(Adjusted(name="pour", text=words.length(poured), do=""))
@@ -79,6 +81,12 @@ def _heights(case: Case) -> Chain:
     parts.append(Adjusted(name="grate or cover", text=words.length(stack.drain), do=""))
     family, gap = fitting_family(plan), grate_gap(plan, case.surface)
     said = [f"Over the flange lie {words.length(over_flange(plan, case.surface))}."]
+    if packed <= -words.display.step / 2:
+        said.insert(
+            0,
+            f"They do not add up: the recess is {words.length(-packed, 'up')} short, and the grate "
+            "would stand so much over the level that is planned.",
+        )
     source = GEOMETRY
     if isinstance(plan.shower.drain, LinearDrain):
         proud = proud_of_channel()

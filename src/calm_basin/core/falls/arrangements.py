@@ -11,7 +11,7 @@ from shapely.geometry import LineString, Polygon
 from shapely.ops import split
 
 from calm_basin.core.falls.channel import refuse_traps
-from calm_basin.core.falls.even import above, even_facets, opened, pieces, raised_to
+from calm_basin.core.falls.even import HAIR, above, even_facets, opened, pieces, raised_to
 from calm_basin.core.falls.level_edge import (
     check_sight,
     corner_run,
@@ -282,7 +282,25 @@ def cut_tray(tray: Surface, ring: Ring, raised: float) -> Surface:
         for facet, cell in zip(delivered, cells, strict=True)
         for piece in opened(cell)
     ]
-    return Surface(ring.polygon, tray.rims, tuple(facets), tray.drop - raised, tray.edge)
+    whole = _whole(facets, ring.polygon.difference(tray.rim))
+    return Surface(ring.polygon, tray.rims, whole, tray.drop - raised, tray.edge)
+
+
+def _whole(facets: list[Facet], floor: shapely.Geometry) -> tuple[Facet, ...]:
+    """The planes with what is too narrow to be one of its own given to the plane beside it."""
+    found = list(facets)
+    left = floor.difference(shapely.union_all([facet.polygon for facet in found]))
+    for sliver in shapely.get_parts(left):
+        if sliver.buffer(-HAIR / 2).is_empty:
+            continue
+        wider = sliver.buffer(SAME_PLACE, join_style="mitre")
+        beside = [facet.polygon.boundary.intersection(wider).length for facet in found]
+        for i in np.argsort(beside)[::-1]:
+            joined = found[i].polygon.union(wider.intersection(floor))
+            if isinstance(joined, Polygon) and beside[i] > 0:
+                found[i] = replace(found[i], polygon=joined)
+                break
+    return tuple(found)
 
 
 def joined_trays(ring: Ring, halves: list[Surface]) -> Surface:
@@ -320,7 +338,8 @@ def extended(tray: Surface, ring: Ring, edge: Array, fall: float) -> Surface:
         for facet, cell in zip(tray.facets, own, strict=True)
         for piece in opened(cell)
     ]
-    facets = tuple(_shifted(facet, -top) for facet in (*kept, *pieces_of))
+    floor = ring.polygon.difference(tray.rim)
+    facets = tuple(_shifted(facet, -top) for facet in _whole([*kept, *pieces_of], floor))
     return replace(tray, facets=facets, drop=tray.drop + top, extended=top)
 
 
