@@ -2,6 +2,7 @@
 
 import itertools
 import math
+import random
 import unittest
 
 import numpy as np
@@ -15,8 +16,18 @@ from calm_basin.core.setting_out.result import PinsResult
 from calm_basin.core.setting_out.rounding import cut_to_units, neighbours
 from calm_basin.plan import PlanError, plan_from
 from tests.core.test_arrangements import arrangements
-from tests.plans import L_SHAPE, Document, answered, channel, document, moved, point, tray, wet_room
-from tests.sweeps import each, examples
+from tests.plans import (
+    L_SHAPE,
+    Document,
+    answered,
+    channel,
+    document,
+    moved,
+    point,
+    tray,
+    wet_room,
+)
+from tests.sweeps import each, examples, some
 
 
 def pinned(doc: Document) -> PinsResult:
@@ -118,12 +129,14 @@ class RimTest(unittest.TestCase):
         doc = document(outline=outline, drain=channel(0, 1765, end, 1765))
         doc["room"]["outline"] = [[-30, -30], [2400, -30], [2400, 1830], [-30, 1830]]
         try:
-            result = answered(plan_from(moved(doc, turn=turn)), parts=("pins",)).pins
+            found = answered(plan_from(moved(doc, turn=turn)), parts=("pins",))
         except PlanError:
             assume(False)
-        assume(result is not None)
-        rim = [pin.height for pin in result.pins if pin.kind == "rim"]
-        np.testing.assert_allclose(rim, 12, atol=0.02)
+        assume(found.pins is not None)
+        rim = [pin.height for pin in found.pins.pins if pin.kind == "rim"]
+        # The bed is cast down to the deck, which was lowered by its own 18 mm.
+        over = max(18 - found.figures.recess_needed.value, 0)
+        np.testing.assert_allclose(rim, 12 + over, atol=0.02)
 
 
 class LayoutTest(unittest.TestCase):
@@ -141,14 +154,16 @@ class LayoutTest(unittest.TestCase):
         doc = document()
         solution = answered(plan_from(doc), parts=("pins",))
         drop = solution.figures.drop_at_drain.value
+        # Down to the deck that was lowered by its own 18 mm.
+        least = 12 + 18 - solution.figures.recess_needed.value
         kinds = [pin.kind for pin in solution.pins.pins]
         each(kind for kind in kinds if kind == "rim")
         each(kind for kind in kinds if kind == "edge")
         for pin in solution.pins.pins:
             if pin.kind == "rim":
-                self.assertAlmostEqual(pin.height, 12, places=6)
+                self.assertAlmostEqual(pin.height, least, places=6)
             if pin.kind == "edge":
-                self.assertAlmostEqual(pin.height, 12 + drop, places=6)
+                self.assertAlmostEqual(pin.height, least + drop, places=6)
             self.assertLessEqual(abs(pin.cut - pin.height), result_unit(solution.pins))
             self.assertAlmostEqual(pin.staff + pin.top, 1000, places=6)
 
@@ -227,3 +242,47 @@ class CheckCardTest(unittest.TestCase):
         self.assertEqual({line.rises[-1] for line in along}, {"13.8"})
         middle = pinned(document(drain=channel(0, 1350, 1500, 1350))).lines
         self.assertEqual(len(middle), 6)
+
+
+class StandsOnTest(unittest.TestCase):
+    def test_a_pin_is_as_high_as_the_bed_over_what_it_stands_on(self) -> None:
+        """By hand: the finished level less the shower's layers, over the deck as it is, the deck
+        refitted a thickness lower, the slab, its recess, or what is poured there."""
+        seen = set()
+        for seed in range(some(60)):
+            chance = random.Random(seed)
+            doc = document(former={"kind": "bed", "least_thickness": chance.uniform(8, 30)})
+            slab = chance.random() < 0.5
+            if slab:
+                doc["floor"] = {"kind": "slab", "thickness": 200}
+            doc["room"]["layers"][-1]["thickness"] = chance.choice([0.5, 20, 60])
+            cover = chance.choice([0, 0, 6])
+            if cover:
+                doc["survey"] = {"correction": {"kind": "pour", "area": "shower", "cover": cover}}
+            doc["display"] = {"length": "mm"}
+            plan = plan_from(moved(doc, turn=chance.choice([0, 40])) | {"version": 9})
+            found = answered(plan, parts=("pins",))
+            base = found.figures.base_level.value
+            deck = base if slab else -18.0
+            if base >= 0:
+                deck = 0.0
+            # A bed that is short of its recess stands as deep as it has to.
+            on = min(base, deck) + cover
+            layers = sum(layer.thickness for layer in plan.shower.layers)
+            drop = found.figures.drain_level.value
+            rim = [pin for pin in found.pins.pins if pin.kind == "rim"]
+            with self.subTest(plan=seed):
+                for pin in rim:
+                    self.assertAlmostEqual(pin.height, drop - layers - on, places=4)
+                named = {pin.on for pin in rim}
+                (name,) = named
+                seen.add(name)
+                if cover:
+                    self.assertEqual(name, "pour")
+                elif base >= 0:
+                    self.assertEqual(name, "slab" if slab else "deck")
+                else:
+                    below = "recess in the slab" if slab else "deck between the joists"
+                    self.assertEqual(name, below)
+        if some(60) == 60:
+            self.assertEqual(len(seen), 5)

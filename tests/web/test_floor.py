@@ -57,8 +57,10 @@ class PinsFileTest(ApiCase):
         self.assertEqual(response.mimetype, "text/csv")
         rows = list(csv.DictReader(io.StringIO(response.get_data(as_text=True))))
         self.assertEqual([row["pin"] for row in rows], [str(i + 1) for i in range(len(rows))])
-        self.assertEqual(rows[0]["stands on"], "rim")
-        self.assertEqual(rows[0]["cut to mm"], "12.00")
+        self.assertEqual(rows[0]["at"], "rim")
+        self.assertIn(rows[0]["stands on"], ("deck", "slab", "deck between the joists"))
+        # At least 12 mm, and down to the deck that was lowered by 18: 15.8, in whole millimetres.
+        self.assertEqual(rows[0]["cut to mm"], "16.00")
 
     def test_a_tray_has_no_list(self) -> None:
         job = self.made(document(former=tray()))["job_id"]

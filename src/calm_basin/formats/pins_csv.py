@@ -7,7 +7,18 @@ import io
 
 from calm_basin.core.setting_out.result import PinsResult
 
-COLUMNS = ("pin", "stands on", "x", "y", "cut to", "staff reading", "cut to mm", "x mm", "y mm")
+COLUMNS = (
+    "pin",
+    "at",
+    "stands on",
+    "x",
+    "y",
+    "cut to",
+    "staff reading",
+    "cut to mm",
+    "x mm",
+    "y mm",
+)
 
 
 def write_pins(result: PinsResult, texts: list[tuple[str, str]]) -> str:
@@ -20,6 +31,7 @@ def write_pins(result: PinsResult, texts: list[tuple[str, str]]) -> str:
             [
                 pin.number,
                 pin.kind,
+                pin.on,
                 x,
                 y,
                 pin.text,

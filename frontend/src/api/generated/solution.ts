@@ -921,7 +921,8 @@ export interface PinsResult {
 }
 /**
  * A screed pin: ``height`` from the base, cut to ``cut``; ``top`` is its level, ``staff`` what
- * a laser's staff reads on it. ``from_text`` says where it stands, from two walls.
+ * a laser's staff reads on it. ``from_text`` says where it stands, from two walls, ``on`` on
+ * what.
  */
 export interface Pin {
   number: number;
@@ -935,6 +936,7 @@ export interface Pin {
   top: number;
   staff: number;
   staff_text: string;
+  on: string;
 }
 /**
  * A line from the rim outwards for a level and a tape: distances and rises over the rim.

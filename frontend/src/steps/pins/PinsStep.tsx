@@ -38,7 +38,7 @@ export function PinsStep() {
             <thead>
               <tr className="text-sm text-left">
                 <th className="font-normal">pin</th>
-                <th className="font-normal">on</th>
+                <th className="font-normal">at</th>
                 <th className="font-normal text-right">cut to</th>
                 <th className="font-normal text-right">staff</th>
               </tr>

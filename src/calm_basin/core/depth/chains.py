@@ -6,7 +6,7 @@ from calm_basin.core.answer.build import GEOMETRY, broken
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.result import Adjusted, Chain
-from calm_basin.core.geometry.levels import laid_on, levels, shower_layers, shower_pour
+from calm_basin.core.geometry.levels import cast_on, levels, shower_layers, shower_pour
 from calm_basin.core.geometry.lifts import lower_lift, thicker_at_drain
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.core.structure.footing import fitting_family, standing
@@ -58,7 +58,7 @@ def _heights(case: Case) -> Chain:
     parts = [
         Adjusted(name="deck or slab, where it is lowered", text=words.length(stands.deck), do="")
     ]
-    packed = stack.base - stands.deck
+    packed = min(stack.base, cast_on(plan, stack) - shower_pour(plan)) - stands.deck
     if packed >= words.display.step / 2:
         parts.append(Adjusted(name="packing", text=words.length(packed), do=""))
     elif packed <= -words.display.step / 2:
@@ -66,7 +66,7 @@ def _heights(case: Case) -> Chain:
     poured = shower_pour(plan)
     if poured:
         parts.append(Adjusted(name="pour", text=words.length(poured), do=""))
-    under = stack.drain - shower_layers(plan) - laid_on(plan, stack)
+    under = stack.drain - shower_layers(plan) - cast_on(plan, stack)
     lower = lower_lift(plan)
     if lower is not None:
         thick = (("lower lift", lower.least_thickness), ("membrane between", lower.membrane))

@@ -7,8 +7,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from calm_basin.core.geometry.lifts import thicker_at_drain
-from calm_basin.core.geometry.surface import Surface
+from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.plan.document import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import MortarBed, SlopePanels, Tray
@@ -40,6 +42,24 @@ def shower_layers(plan: Plan) -> float:
 def laid_on(plan: Plan, stack: Levels) -> float:
     """Level of what bed, panels or tray are laid on, mm: the base, or what is poured on it."""
     return stack.base + shower_pour(plan)
+
+
+def cast_on(plan: Plan, stack: Levels) -> float:
+    """Level of what bed, panels or tray stand on, mm: what they are laid on, and a bed is cast down
+    to what carries it, with no packing between."""
+    on = laid_on(plan, stack)
+    if not isinstance(plan.shower.former, MortarBed):
+        return on
+    deck = float(deck_under(plan, np.array([stack.base]))[0])
+    return min(on, deck + shower_pour(plan))
+
+
+def deck_under(plan: Plan, base: Array) -> Array:
+    """The deck or slab that carries a base at these levels, (n,): as it is where the base lies
+    above it, else refitted between the joists or cut."""
+    if isinstance(plan.floor, JoistFloor):
+        return np.where(base >= -1e-6, 0.0, -plan.floor.deck_thickness)
+    return np.minimum(base, 0.0)
 
 
 def pour_cover(plan: Plan) -> float:

@@ -16,6 +16,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import Ring, ring_of
 from calm_basin.core.geometry.levels import (
     Levels,
+    cast_on,
     depth_available,
     laid_on,
     levels,
@@ -293,13 +294,14 @@ def _shower_bands(
         top = under
     former = plan.shower.former
     poured = shower_pour(plan)
-    base = np.full(len(distances), laid_on(plan, levels))
+    base = np.full(len(distances), cast_on(plan, levels))
+    laid = laid_on(plan, levels)
     if poured:
         text = f"{words.bare(poured)} least"
-        bands.append(_box("packing", "pour", span, levels.base, levels.base + poured, text))
+        bands.append(_box("packing", "pour", span, base[0] - poured, float(base[0]), text))
     lower = lower_lift(plan)
     if isinstance(former, MortarBed) and lower is not None:
-        bed = base + lower.least_thickness + lower_lift_rise(plan, surface, places)
+        bed = laid + lower.least_thickness + lower_lift_rise(plan, surface, places)
         bed = np.minimum(bed, top - lower.membrane)
         of_upper, of_lower = (
             words.bare(v) for v in (former.least_thickness, lower.least_thickness)
@@ -364,6 +366,8 @@ def _structure(
 ) -> list[Band]:
     floor = plan.floor
     base = levels.base
+    # A bed is cast down to what carries it.
+    packs = not isinstance(plan.shower.former, MortarBed)
     bands = []
     if not isinstance(floor, JoistFloor):
         bottom = _lowest(floor, base)
@@ -371,7 +375,7 @@ def _structure(
             bands.append(_box("slab", "slab", span, bottom, 0.0))
         for span in inside:
             bands.append(_box("slab", "slab", span, bottom, max(min(base, 0.0), bottom)))
-            if base > 0:
+            if base > 0 and packs:
                 bands.append(_box("packing", "packing", span, 0.0, base, words.bare(base)))
         return bands
     deck = floor.deck_thickness
@@ -383,12 +387,12 @@ def _structure(
     for span in inside:
         if base >= 0:
             bands.append(_box("deck", "deck", span, -deck, 0.0, thick))
-            if base > 0:
+            if base > 0 and packs:
                 bands.append(_box("packing", "packing", span, 0.0, base, words.bare(base)))
             continue
         for gap in _without([span], joists):
             bands.append(_box("refitted", "deck on cleats", gap, -2 * deck, -deck, thick))
-        if base + depth_available(plan) >= words.display.step / 2:
+        if base + depth_available(plan) >= words.display.step / 2 and packs:
             bands.append(_box("packing", "packing", span, -deck, base, words.bare(base + deck)))
         elif base < -deck:
             for joist in joists:

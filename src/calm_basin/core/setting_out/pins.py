@@ -14,10 +14,12 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import ring_of
 from calm_basin.core.geometry.levels import (
     Levels,
+    cast_on,
     laid_on,
     levels,
     pour_cover,
     shower_layers,
+    shower_pour,
     under_drain,
 )
 from calm_basin.core.geometry.lifts import lower_lift, lower_lift_rise
@@ -26,6 +28,7 @@ from calm_basin.core.setting_out.result import CheckLine, Pin, PinsResult
 from calm_basin.core.setting_out.rounding import cut_to_units, neighbours
 from calm_basin.core.survey.ground import floor_of
 from calm_basin.plan import Plan
+from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import LinearDrain, MortarBed
 from calm_basin.units import MM_PER_INCH
 
@@ -122,6 +125,7 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
                 top=top,
                 staff=on_high_spot - top,
                 staff_text=words.bare(on_high_spot - top),
+                on=carrying(plan, stack, inside=bool(inside[i])),
             )
         )
     worst = float(np.abs(cut - (tops - bases)).max(initial=0.0))
@@ -187,18 +191,28 @@ def _bases(
     plan: Plan, places: Array, inside: np.ndarray[tuple[int], np.dtype[np.bool_]], stack: Levels
 ) -> tuple[Array, str]:
     """Level of what each pin stands on, and what that is in words."""
-    flat = np.where(inside, laid_on(plan, stack), pour_cover(plan))
+    flat = np.where(inside, cast_on(plan, stack), pour_cover(plan))
     survey = plan.survey
     if not survey.levels or survey.correction is not None:
-        return flat, "the base, taken as level"
+        return flat, f"the {carrying(plan, stack, inside=True)}, taken as level"
     try:
         floor = floor_of(survey.levels, plan.room.outline)
     except ValueError:
-        return flat, "the base, taken as level"
+        return flat, f"the {carrying(plan, stack, inside=True)}, taken as level"
     depths = floor.high.height - floor.heights(places)[0]
     # A recess is framed or cut level; what stays of the old floor is as it was read.
     stays = ~inside | (stack.recess <= 0)
     return flat - np.where(stays, depths, 0.0), "the floor as it was read"
+
+
+def carrying(plan: Plan, stack: Levels, *, inside: bool) -> str:
+    """What a pin stands on, in words, inside or outside the shower."""
+    joists = isinstance(plan.floor, JoistFloor)
+    if shower_pour(plan) if inside else pour_cover(plan):
+        return "pour"
+    if not inside or stack.recess <= 1e-6:
+        return "deck" if joists else "slab"
+    return "deck between the joists" if joists else "recess in the slab"
 
 
 def loses_most(

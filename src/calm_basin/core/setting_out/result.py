@@ -9,7 +9,8 @@ from calm_basin.core.answer.result import XY, Result
 
 class Pin(Result):
     """A screed pin: ``height`` from the base, cut to ``cut``; ``top`` is its level, ``staff`` what
-    a laser's staff reads on it. ``from_text`` says where it stands, from two walls."""
+    a laser's staff reads on it. ``from_text`` says where it stands, from two walls, ``on`` on
+    what."""
 
     number: int
     kind: Literal["rim", "fold", "edge", "field"]
@@ -22,6 +23,7 @@ class Pin(Result):
     top: float
     staff: float
     staff_text: str
+    on: str
 
 
 class CheckLine(Result):

@@ -18,11 +18,10 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.cures import raised_layers
 from calm_basin.core.falls.drains import all_places, movable, move_to
 from calm_basin.core.falls.limits import fitting
-from calm_basin.core.geometry.levels import levels
+from calm_basin.core.geometry.levels import deck_under, levels
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.core.structure.footing import (
     InTheWay,
-    deck_under,
     drains_of,
     fitting_family,
     in_the_way,

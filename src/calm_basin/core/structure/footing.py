@@ -12,11 +12,11 @@ from numpy.typing import NDArray
 from shapely.geometry import LineString, MultiPoint, Point, Polygon
 
 from calm_basin.core.falls import rim_of
-from calm_basin.core.geometry.levels import levels
+from calm_basin.core.geometry.levels import deck_under, levels
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.core.structure.joists import Timber, timbers_of
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import JoistFloor, Service
+from calm_basin.plan.floor import Service
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import LinearDrain, PointDrain
 from calm_basin.plan.waste import DrainFamily
@@ -98,14 +98,6 @@ def standing(plan: Plan, surface: Surface) -> Standing:
     """The levels at the drain of a solved floor."""
     stack = levels(plan, surface)
     return Standing(stack.drain, float(deck_under(plan, np.array([stack.base]))[0]))
-
-
-def deck_under(plan: Plan, base: Array) -> Array:
-    """The deck or slab that carries a base at these levels, (n,): as it is where the base lies
-    above it, else refitted between the joists or cut."""
-    if isinstance(plan.floor, JoistFloor):
-        return np.where(base >= -1e-6, 0.0, -plan.floor.deck_thickness)
-    return np.minimum(base, 0.0)
 
 
 def solids_of(plan: Plan, drain: PointDrain | LinearDrain) -> tuple[Solid, ...]:

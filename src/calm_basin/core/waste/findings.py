@@ -13,8 +13,9 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.falls.drains import all_places, movable, move_to
 from calm_basin.core.falls.limits import fitting
+from calm_basin.core.geometry.levels import deck_under
 from calm_basin.core.structure.clash import free_places, other_families
-from calm_basin.core.structure.footing import deck_under, fitting_family
+from calm_basin.core.structure.footing import fitting_family
 from calm_basin.core.waste.body import taken_out
 from calm_basin.core.waste.run import Run
 from calm_basin.core.waste.site import Site, run_of, site_of

@@ -15,11 +15,10 @@ from calm_basin.core.answer.result import Change
 from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
 from calm_basin.core.falls.drains import floors_at, lattice, movable
 from calm_basin.core.falls.limits import TOLERANCE, breaking, fall_limits, fitting
-from calm_basin.core.geometry.levels import depth_available, levels
+from calm_basin.core.geometry.levels import deck_under, depth_available, levels
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.core.structure.clash import exits, levels_by_drop
 from calm_basin.core.structure.footing import (
-    deck_under,
     fitting_family,
     in_the_way,
     outlet_of,
