@@ -75,7 +75,7 @@ class SystemTest(SystemCase):
         self.start(document())
         self.click("Compare for this room")
         self.until(
-            lambda: self.one("dialog [data-compared]").get_attribute("data-compared") == "15",
+            lambda: self.one("dialog [data-compared]").get_attribute("data-compared") == "19",
             "all of them",
         )
         row = self.one('[data-candidate="channel-bed-bonded"]').text

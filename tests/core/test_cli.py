@@ -34,7 +34,7 @@ class SolveCommandTest(unittest.TestCase):
         result = run("--text", "--with", "water", "--with", "pins", text=json.dumps(document()))
         self.assertIn("Every drop reaches the drain", result.stdout)
         self.assertIn("6.6 L", result.stdout)
-        self.assertRegex(result.stdout, r"(?m)^ +2 rim +690 +1410 +12\b")
+        self.assertRegex(result.stdout, r"(?m)^ +2 rim +690 +1410 +16\b")
         self.assertIn("No neighbours are turned round", result.stdout)
         self.assertNotIn("Water\n", run("--text", text=json.dumps(document())).stdout)
         self.assertEqual(run("--with", "ponds", text="{}").exit_code, 2)

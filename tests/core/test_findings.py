@@ -16,7 +16,7 @@ from calm_basin.demo import demo_plans
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.rules import TITLES, rule_sets
 from calm_basin.rules.ruleset import FactTopic, LimitTopic, SpaceTopic
-from tests.plans import Document, channel, cured, document, layers, point, solved, ways_of
+from tests.plans import Document, channel, cured, document, layers, point, solved, tray, ways_of
 from tests.sweeps import each, examples
 
 ROOT = Path(__file__).parents[2]
@@ -130,7 +130,10 @@ class DepthTest(unittest.TestCase):
         self.assertLess(solution.figures.recess_needed.value, 0)
         self.assertEqual(solution.figures.recess_needed.text, "none")
         self.assertEqual([way.code for way in ways_of(doc)], ["pack_up"])
-        self.assertIn("packing", {band.kind for band in solution.section.bands})
+        # A bed is cast down to the deck; a tray is packed up.
+        self.assertNotIn("packing", {band.kind for band in solution.section.bands})
+        doc["shower"]["former"] = tray(28)
+        self.assertIn("packing", {band.kind for band in solved(doc).section.bands})
 
     def test_joists_are_never_a_way_that_is_offered(self) -> None:
         ways = ways_of(document(former={"kind": "bed", "least_thickness": 40}))

@@ -172,6 +172,29 @@ class PourTest(unittest.TestCase):
                 result = pour(ground, zone, Pour(area="shower", cover=cover))
                 self.assertAlmostEqual(result.litres / litres, 1, delta=0.005)
 
+    def test_what_is_not_read_is_not_poured_upon(self) -> None:
+        """Five readings in one corner of a room tell nothing of the rest: no bags, but where to
+        read; the deepest place is one that was read."""
+        for size, told in ((300, False), (1000, False), (2300, True)):
+            floor = Tilted(3)
+            spots = [(0, 0), (size, 0), (0, 0.7 * size), (size, 0.7 * size), (size / 2, size / 3)]
+            doc = floor.plan({"kind": "pour"})
+            doc["survey"]["levels"] = [
+                {"kind": "height", "x": x, "y": y, "height": -0.004 * x} for x, y in spots
+            ]
+            found = solved(doc).survey.floor
+            (way,) = (one for one in found.truings if one.code == "pour")
+            bags = next(item.text for item in way.figures if item.name == "bags")
+            with self.subTest(size=size):
+                self.assertEqual(bags.isdigit(), told)
+                self.assertEqual("beyond all readings" in way.advice[0], not told)
+                if told:
+                    plan = plan_from(doc)
+                    ground = floor_of(plan.survey.levels, plan.room.outline)
+                    at = pour(ground, Polygon(plan.room.outline), Pour()).deepest
+                    self.assertLessEqual(at.x, size)
+                    self.assertLessEqual(at.y, 0.7 * size)
+
 
 class CorrectionTest(unittest.TestCase):
     def test_one_that_was_chosen_keeps_its_own_limit(self) -> None:

@@ -68,6 +68,25 @@ class SheetTest(unittest.TestCase):
                 self.assertIn(f"1 of {len(reader.pages)}", told)
                 self.assertIn("25 November 2026", told)
 
+    def test_the_floor_as_it_was_read_and_the_marks_for_its_cleats(self) -> None:
+        doc = document(former={"kind": "tray", "edge_thickness": 30}) | {"version": 9}
+        places = [(x, y, -0.004 * x) for x in (0, 800, 2400) for y in (0, 900, 1800)]
+        readings = [{"kind": "height", "x": x, "y": y, "height": z} for x, y, z in places]
+        doc["survey"] = {"levels": readings, "correction": {"kind": "frame"}, "base": "foam-tray"}
+        reader, solution = made(plan_from(doc), pages=["levels"])
+        told, floor = words(reader), solution.survey.floor
+        assert floor is not None
+        self.assertIn(floor.verdict_text, told)
+        self.assertIn("9.6 mm", told)  # 0.004 · 2400: the farthest reading.
+        self.assertIn("Frame the deck pieces level on cleats", told)
+        marks = [mark.text for joist in floor.cleats for mark in joist.marks]
+        self.assertGreater(len(marks), 4)
+        for mark in marks:
+            self.assertIn(mark, told)
+        # A job whose floor was not read has no such page.
+        reader, _ = made(plan_from(document()))
+        self.assertNotIn("The floor as it was read", words(reader))
+
     def test_what_is_assumed_is_listed_to_be_measured(self) -> None:
         reader, solution = made(starting("Upstairs", "in", "us-dwelling"))
         told = words(reader)
@@ -137,7 +156,7 @@ class SheetTest(unittest.TestCase):
         for page in PAGES:
             reader = printed(plan, solution, pages=[page.name])
             self.assertIn(page.title, reader.pages[0].extract_text())
-        with self.assertRaisesRegex(UnknownPageError, "plan, section"):
+        with self.assertRaisesRegex(UnknownPageError, "plan, levels, section"):
             made(plan, pages=["poster"])
         self.assertEqual(parts_of(["plan"]), ())
         self.assertEqual(parts_of(["pins"]), ("pins",))
@@ -153,7 +172,7 @@ class SheetTest(unittest.TestCase):
             job.write_text(demo_plans()[1].model_dump_json(), "utf-8")
             run = CliRunner().invoke(main, ["sheet", str(job), str(sheet), "--paper", "letter"])
             self.assertEqual(run.exit_code, 0, run.output)
-            self.assertGreaterEqual(len(PdfReader(sheet).pages), len(PAGES) - 3)
+            self.assertGreaterEqual(len(PdfReader(sheet).pages), len(PAGES) - 4)
             job.write_text("{}", "utf-8")
             run = CliRunner().invoke(main, ["sheet", str(job), str(sheet)])
             self.assertEqual(run.exit_code, 2)

@@ -5,6 +5,7 @@ import unittest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from calm_basin.core.answer.build import TO_SIGN
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
@@ -72,9 +73,10 @@ class OpensNothingTest(unittest.TestCase):
                 self.assertNotEqual(mended, plan, cure.text)
                 after = solve(mended)
                 self.assertTrue(after.complete)
-                now = stops(after)
+                # A change for an engineer says that one has to sign, and stays a stop until then.
+                now = {key for key in stops(after) if key[0] != TO_SIGN}
                 if before.complete:
-                    self.assertLessEqual(now.keys(), was.keys(), cure.text)
+                    self.assertLessEqual(now, was.keys(), cure.text)
                 codes = [(f.code, f.applies_to, f.source) for f in after.findings]
                 self.assertNotIn((finding.code, finding.applies_to, finding.source), codes)
                 keys = {(f.code, f.applies_to, f.source) for f in before.findings}

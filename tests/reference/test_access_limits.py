@@ -442,6 +442,31 @@ class SpaceTest(Case):
                         if code == "way_too_narrow":
                             self.assertIn(clause, source)
 
+    def test_the_doorway_is_on_the_way(self) -> None:
+        """750 mm with a frame and 850 mm in a chair, through the doorway too, whose leaf and stop
+        take 50 mm (common practice, no source). Where rules say how narrow a door may be, that
+        stands."""
+        for rules in rule_sets():
+            own = bool(rule_sets()[rules].on("door_clear"))
+            for user, need in (("frame", 750), ("chair", 850)):
+                for clear, ok in ((need, True), (need - 1, False), (need - 100, False)):
+                    doc = roomy(rules, user)
+                    doc["room"]["doors"][0]["width"] = clear + 50
+                    found = answered(plan_from(doc))
+                    told = [f for f in found.findings if f.code == "way_too_narrow"]
+                    asked = rule_sets()[rules].on("path_width")
+                    if own or asked:
+                        continue
+                    with self.subTest(rules=rules, user=user, clear=clear):
+                        self.assertEqual(not told, ok)
+                        (way,) = found.access.ways
+                        self.assertEqual(way.enough, ok)
+                        if told:
+                            self.assertAlmostEqual(told[0].measured, clear)
+                            self.assertIn("through door 1", told[0].title)
+        # Where there is no such rule a way past the door is as wide as its doorway.
+        self.assertFalse(rule_sets()["us-dwelling"].on("door_clear"))
+
     def test_a_side_to_transfer(self) -> None:
         """800 mm beside the WC, common practice, no source."""
         for side, x in (("left", 190 + 800), ("right", 4000 - 190 - 800)):

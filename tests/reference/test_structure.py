@@ -291,7 +291,7 @@ class FamilyTest(unittest.TestCase):
                 self.assertAlmostEqual(family.riser or 0.0, riser, places=3)
             if hole is not None:
                 self.assertAlmostEqual(family.hole_width, hole, places=3)
-        self.assertEqual(len(families), 11)
+        self.assertEqual(len(families), 13)
         self.assertAlmostEqual(families["narrow-channel"].body_width, 1.5 * INCH)
         # The flange lies 1 in above the trough's bottom.
         channel = families["narrow-channel"]

@@ -483,6 +483,26 @@ class FindingTest(unittest.TestCase):
         self.assertEqual(caught.exception.problems[0].path, "/shower/former/cuts")
 
 
+class SlackTest(unittest.TestCase):
+    def test_an_eighth_of_an_inch_at_a_wall_is_no_stop(self) -> None:
+        """A base of 36 in does in an opening of 36 1/8 in (common practice, no source): it is
+        shimmed. At the entry nothing may be missing."""
+        for wide, deep, ok in (
+            (36 + 1 / 8, 36, True),
+            (36 + 1 / 4, 36, True),
+            (36 + 0.3, 36, False),
+            (36, 36 + 1 / 8, False),
+        ):
+            # The riser stands so that half of what is missing is at either side wall, and all of
+            # what is missing along the depth at the entry.
+            outline = [[0, 0], [wide * INCH, 0], [wide * INCH, deep * INCH], [0, deep * INCH]]
+            stock = {"width": 36 * INCH, "length": 36 * INCH}
+            stock |= {"drain_left": 18 * INCH, "drain_back": 18 * INCH}
+            doc = laid(stock, outline, (wide * INCH / 2, (deep - 18) * INCH))
+            codes = {finding.code for finding in answered(plan_from(doc)).findings}
+            self.assertEqual("tray_too_small" not in codes, ok, (wide, deep))
+
+
 class WholeTest(unittest.TestCase):
     def test_a_trays_planes_leave_no_floor_that_belongs_to_none(self) -> None:
         """Over outlines of every kind, riser at the very edge too: the planes and the rim cover the

@@ -19,9 +19,10 @@ class Guide(Sourced):
 
     A notch may be ``notch`` of the depth between ``notch_from`` and ``notch_to`` of the span, from
     either end, at the very end ``end_notch`` of it. A hole may be ``hole`` of the depth across, its
-    edge ``edge`` from top and bottom, its middle no farther than ``off_centre`` from the joist's
-    (empty: anywhere), between ``hole_from`` and ``hole_to`` of the span, ``apart`` diameters from
-    the middle of the next and ``between`` from its edge.
+    edge ``edge`` from top and bottom and within the ``middle`` share of the depth, its middle no
+    farther than ``off_centre`` from the joist's (empty: nothing is asked), between ``hole_from``
+    and ``hole_to`` of the span, ``apart`` diameters from the middle of the next and ``between``
+    from its edge.
     """
 
     id: GuideName
@@ -34,6 +35,7 @@ class Guide(Sourced):
     edge: str
     hole_from: float
     hole_to: float
+    middle: float
     off_centre: str = ""
     apart: float
     between: str
@@ -67,9 +69,10 @@ def _guides() -> tuple[Guide, ...]:
 
 
 def guides_of(rules: RuleSet) -> tuple[Guide, ...]:
-    """The guidance of a rule set; all there is where it names none: every one is then kept."""
+    """The guidance of a rule set; all there is where it names none: every one is then kept, but
+    for a place to the millimetre, which is asked where it is the rule."""
     own = tuple(guide for guide in _guides() if guide.id == rules.timber)
-    return own or _guides()
+    return own or tuple(guide.model_copy(update={"off_centre": ""}) for guide in _guides())
 
 
 @cache

@@ -6,13 +6,14 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
-from calm_basin.core.access.clear import goal_of, openings, size_of, where, width_needed
+from calm_basin.core.access.clear import size_of, where
 from calm_basin.core.access.floor import steepest_under
 from calm_basin.core.access.ground import Ground, Spot, clear_opening
 from calm_basin.core.access.once import ground_for, spots_for, turning_for
 from calm_basin.core.access.result import AccessResult, Space, Threshold, Way
 from calm_basin.core.access.turning import sizes
 from calm_basin.core.access.turns import Turning
+from calm_basin.core.access.way_in import goal_of, openings, through, widest_way, width_needed
 from calm_basin.core.access.ways import narrows, passes, shortest, widest
 from calm_basin.core.answer.build import figure, input_of
 from calm_basin.core.answer.case import Case
@@ -151,11 +152,16 @@ def _ways(case: Case, ground: Ground) -> tuple[tuple[Way, ...], list[Figure]]:
         return (), []
     floor = ground.parts[0]
     need, source = max(width_needed(case, user) for user in case.plan.users)
-    best = max(doors, key=lambda door: widest(floor, door, goal))
-    wide = widest(floor, best, goal)
-    enough = passes(floor, best, goal, need)
+    number = widest_way(case)
+    best, wide = doors[number], widest(floor, doors[number], goal)
+    opens = through(case, number, need)
+    enough = passes(floor, best, goal, need) and opens
     line = shortest(floor, best, goal, min(need, wide)) if wide > 0 else None
     tight = narrows(floor, best, goal, wide) if wide > 0 else None
+    note = "Where it is narrowest is marked on the chart." if tight is not None else ""
+    if not opens and clear_opening(case.plan.room.doors[number]) < wide:
+        wide = clear_opening(case.plan.room.doors[number])
+        note = "The doorway itself is its narrowest place."
     text = words.length(wide, "down")
     way = Way(
         line=() if line is None else points_of(line),
@@ -170,10 +176,11 @@ def _ways(case: Case, ground: Ground) -> tuple[tuple[Way, ...], list[Figure]]:
         "Way to the shower",
         wide,
         text,
-        "width of the widest disc that rolls from the door's opening to the shower's entry",
+        "width of the widest disc that rolls from the door's opening to the shower's entry, "
+        "through the doorway",
         [*given, *given_fall],
         source=source,
-        note="Where it is narrowest is marked on the chart." if tight is not None else "",
+        note=note,
     )
     return (way,), [told]
 

@@ -3,30 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from itertools import chain, islice
+from itertools import chain
 from math import ceil
 
-import numpy as np
-from shapely.geometry import LineString, MultiLineString
-
-from calm_basin.core.access.day import who, whose
-from calm_basin.core.access.floor import back_of, doorway, fixture_shape, on_the_floor
+from calm_basin.core.access.day import whose
 from calm_basin.core.access.ground import Ground, Spot
-from calm_basin.core.access.moves import MOST_MOVES, MOST_TRIED, SIDES, for_spot, moved
+from calm_basin.core.access.moves import SIDES, for_spot
 from calm_basin.core.access.once import ground_for, spots_for
 from calm_basin.core.access.turns import beyond_swing
-from calm_basin.core.access.ways import Narrows, narrows, passes, widest
+from calm_basin.core.access.way_in import goal_of
 from calm_basin.core.answer.build import asked_of, broken, off_limit, severity_of, unmeasured
 from calm_basin.core.answer.case import Case, Found
-from calm_basin.core.answer.result import Change, Cure, Place
+from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.cures import Asked, ask_for
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.plan.edits.corners import box_of, stretch
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.reading import PlanError
-from calm_basin.plan.users import User
-from calm_basin.rules import Space, people
+from calm_basin.rules import Space
 
 SAID = {
     "before_wc": "before the {}",
@@ -248,138 +243,3 @@ def entries(case: Case) -> list[Found]:
             )
             found.append(Found(finding))
     return found
-
-
-def goal_of(case: Case) -> MultiLineString:
-    """The entries of the shower."""
-    corners = case.plan.shower.outline
-    return MultiLineString(
-        [(corners[i], corners[(i + 1) % len(corners)]) for i in case.plan.shower.entries]
-    )
-
-
-def openings(case: Case) -> list[LineString]:
-    """The lines of the bathroom's doors."""
-    found = []
-    for door in case.plan.room.doors:
-        frame = doorway(case.plan.room, door)
-        found.append(LineString([frame.origin, frame.origin + door.width * frame.along]))
-    return found
-
-
-def width_needed(case: Case, user: User) -> tuple[float, str]:
-    """How wide a way somebody needs, mm, and whose measure that is: the rules', or what is usual
-    where they ask nothing or less."""
-    person = people()[user]
-    asked = [one for one in case.rules.on("path_width") if one.asked_by((user,))]
-    widest_asked = max(asked, key=lambda one: one.value, default=None)
-    if widest_asked is not None:
-        return widest_asked.value, widest_asked.source
-    return person.value, person.source
-
-
-def way_in(case: Case) -> list[Found]:
-    """Ways from the door to the shower that are too narrow for somebody who will use them."""
-    if not case.plan.users or not case.plan.room.doors:
-        return []
-    ground, goal = ground_for(case), goal_of(case)
-    needs: dict[tuple[float, str], list[User]] = {}
-    for user in case.plan.users:
-        needs.setdefault(width_needed(case, user), []).append(user)
-    found = []
-    for (need, source), users in needs.items():
-        doors = openings(case)
-        if any(passes(ground.parts[0], door, goal, need) for door in doors):
-            continue
-        best = max(doors, key=lambda door: widest(ground.parts[0], door, goal))
-        wide = widest(ground.parts[0], best, goal)
-        tight = narrows(ground.parts[0], best, goal, wide) if wide > 0 else None
-        found.append(_too_narrow(case, users, (need, source), wide, tight))
-    return found
-
-
-def _too_narrow(
-    case: Case, users: list[User], asked: tuple[float, str], wide: float, tight: Narrows | None
-) -> Found:
-    words, (need, source) = case.words, asked
-    required = any(one.source == source for one in case.rules.on("path_width"))
-    between = "" if tight is None else _between(case, tight)
-    places = () if tight is None else (_place(case, tight, wide),)
-    finding = broken(
-        words,
-        code="way_too_narrow",
-        severity="stop" if required else "caution",
-        title=f"{who(users)} has {words.length(wide, 'down')} to get to the shower"
-        if wide > 0
-        else f"{who(users)} does not get to the shower",
-        detail=f"{words.limit(need)} is {'asked' if required else 'usual'} between the door and "
-        f"the shower's entry.{between}",
-        value=wide,
-        limit=need,
-        binds="at_least",
-        applies_to=who(users).lower(),
-        source=source,
-        field="/users",
-        places=places,
-    )
-    return Found(finding, lambda: _wider(case, tight, need, wide), each=True)
-
-
-def _place(case: Case, tight: Narrows, wide: float) -> Place:
-    x, y = (float(v) for v in tight.middle)
-    return Place(name="narrowest", x=x, y=y, measured=wide, text=case.words.length(wide, "down"))
-
-
-def _between(case: Case, tight: Narrows) -> str:
-    """Between what a way is narrowest."""
-    names = [names_at(case, end) for end in tight.ends]
-    return f" It is narrowest between {names[0]} and {names[1]}."
-
-
-def names_at(case: Case, place: np.ndarray) -> str:
-    """What stands at a place on the free floor's edge."""
-    at = LineString([place, place])
-    for fixture in case.plan.room.fixtures:
-        if on_the_floor(fixture) and fixture_shape(fixture).dwithin(at, NEXT_TO):
-            return f"the {fixture.name}"
-    corners = case.plan.room.outline
-    walls = [LineString([a, b]) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True)]
-    nearest = min(range(len(walls)), key=lambda i: walls[i].distance(at))
-    return f"wall {nearest + 1}"
-
-
-def _wider(case: Case, tight: Narrows | None, need: float, wide: float) -> Iterator[Cure | None]:
-    """What stands at the narrowest place moved out of the way: from it, or along its own wall; the
-    shortest moves first."""
-    if tight is None:
-        return
-    fixtures, missing = case.plan.room.fixtures, need - wide
-    tries: list[tuple[float, int, np.ndarray]] = []
-    for end in tight.ends:
-        at = LineString([end, end])
-        away = (end - tight.middle) / max(float(np.hypot(*(end - tight.middle))), 1e-9)
-        for number, fixture in enumerate(fixtures):
-            if not on_the_floor(fixture) or not fixture_shape(fixture).dwithin(at, NEXT_TO):
-                continue
-            frame = back_of(fixture)
-            tries.append((missing, number, away * missing))
-            for times in (1.0, 2.0, 4.0):
-                far = missing * times
-                ways = (frame.along, -frame.along, frame.out, -frame.out)
-                tries += [(far, number, way * far) for way in ways]
-    looked = islice(sorted(tries, key=lambda one: one[0]), MOST_TRIED)
-    made = {
-        repr(cure.changes): cure for cure in (moved(case, n, by) for _, n, by in looked) if cure
-    }
-    opening = (cure for cure in made.values() if _opens_way(case, cure, need))
-    yield from islice(opening, MOST_MOVES)
-
-
-def _opens_way(case: Case, cure: Cure, need: float) -> bool:
-    """Whether the way is wide enough once a fixture stands elsewhere."""
-    change = cure.changes[0]
-    number = int(change.path.split("/")[3])
-    there = case.plan.room.fixtures[number].model_copy(update={"centre": tuple(change.value)})
-    floor = ground_for(case).without(number).difference(fixture_shape(there))
-    goal = goal_of(case)
-    return any(passes(floor, door, goal, need) for door in openings(case))

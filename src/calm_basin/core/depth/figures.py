@@ -8,15 +8,18 @@ from calm_basin.core.answer.result import Figure, Input
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.figures import drop_of
 from calm_basin.core.falls.step import least_of, step_of, worst_of
-from calm_basin.core.geometry.levels import depth_available, levels, pour_cover, under_drain
+from calm_basin.core.geometry.levels import (
+    NO_DEPTH,
+    depth_available,
+    levels,
+    pour_cover,
+    under_drain,
+)
 from calm_basin.core.survey.lie import as_read, steps_at_entry
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Tray
 
 ARITHMETIC = "Arithmetic of the build-up"
-
-NOTHING = 1e-6
-"""A depth that is smaller, mm, is rounding."""
 
 
 def figures(asked: Question) -> dict[str, Figure]:
@@ -47,7 +50,7 @@ def _recess(asked: Question) -> dict[str, Figure]:
         "recess_needed": figure(
             "Recess needed",
             needed,
-            "none" if base is not None and base >= 0 else words.length(stack.recess, "up"),
+            "none" if base is not None and base >= -NO_DEPTH else words.length(stack.recess, "up"),
             "recess = −base; a base above the deck or slab top needs none",
             [input_of(words, "base level", base)],
             source=ARITHMETIC,
@@ -68,7 +71,7 @@ def _recess(asked: Question) -> dict[str, Figure]:
         "recess_left_to_find": figure(
             "Left to find",
             None if base is None else left,
-            words.length(left, "up") if left > NOTHING else "nothing",
+            words.length(left, "up") if left > NO_DEPTH else "nothing",
             "left to find = recess needed − recess available, at least 0",
             [input_of(words, "recess needed", needed), input_of(words, "available", available)],
             source=ARITHMETIC,
@@ -80,12 +83,12 @@ def _where_from(words: Words, needed: float | None, available: float, left: floa
     """Where the depth comes from, and what of it is still to be found."""
     if needed is None:
         return "cannot be worked out yet"
-    if needed <= 0:
+    if needed <= NO_DEPTH:
         return "the shower can be packed up"
     if not available:
         return "slab: none without a scan"
     gives = f"deck gives {words.length(available, 'down')}"
-    return f"{gives} · {words.length(left, 'up')} short" if left > NOTHING else gives
+    return f"{gives} · {words.length(left, 'up')} short" if left > NO_DEPTH else gives
 
 
 def _step(asked: Question) -> dict[str, Figure]:

@@ -11,7 +11,7 @@ from calm_basin.core.falls.cures import cut_elsewhere, pack_tray
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.falls.stock import tray_entry_cut
-from calm_basin.core.geometry.levels import depth_available, levels
+from calm_basin.core.geometry.levels import NO_DEPTH, depth_available, levels
 from calm_basin.core.survey.lie import step_at_entry
 from calm_basin.core.survey.truing import pour_over_room
 from calm_basin.plan.floor import JoistFloor
@@ -23,7 +23,7 @@ def recess(case: Case) -> list[Found]:
     plan, words, needed = case.plan, case.words, levels(case.plan, case.surface).recess
     available = depth_available(plan)
     missing = needed - available
-    if missing <= 1e-6:
+    if missing <= NO_DEPTH:
         return []
     joists = isinstance(plan.floor, JoistFloor)
     if joists:

@@ -18,7 +18,7 @@ from calm_basin.core.depth.result import Way, Ways
 from calm_basin.core.depth.thresholds import door_edges, ramp_fall, ramp_run
 from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
 from calm_basin.core.falls.drains import channel_along
-from calm_basin.core.geometry.levels import depth_available, depth_left, levels
+from calm_basin.core.geometry.levels import NO_DEPTH, depth_available, depth_left, levels
 from calm_basin.core.survey.lie import step_at_entry
 from calm_basin.core.systems.findings import deck_limit
 from calm_basin.core.systems.fitting import fitted, written
@@ -59,7 +59,7 @@ def _begun(case: Case, checks: Sequence[Check]) -> Iterator[_Told]:
     needed = levels(plan, case.surface).recess
     short = max(-depth_left(plan, case.surface), 0.0)
     area = float(Polygon(plan.shower.outline).area)
-    if needed <= NOTHING:
+    if needed <= NO_DEPTH:
         yield _Told(
             "pack_up",
             "No recess: pack the shower up",
@@ -248,7 +248,7 @@ def _solved(
         gives = -recess
     elif way.changes:
         gives = depth_left(plan, surface) - depth_left(case.plan, case.surface)
-    known = not way.engineer and (isinstance(plan.floor, JoistFloor) or recess <= NOTHING)
+    known = not way.engineer and (isinstance(plan.floor, JoistFloor) or recess <= NO_DEPTH)
     days = way_days(way.code)
     return Way(
         code=way.code,
@@ -259,7 +259,7 @@ def _solved(
         recess_text=_recess(words, way, recess),
         left=left if known else None,
         left_text=words.spare(left) if known else "an engineer decides" if way.engineer else "—",
-        enough=left >= -NOTHING if known else None,
+        enough=left >= -NO_DEPTH if known else None,
         step_text=words.step(step_at_entry(plan, surface)),
         door_text=_doors(mended),
         material=way.material,
@@ -287,7 +287,7 @@ def _gives(words: Words, way: _Told, gives: float | None) -> str:
 def _recess(words: Words, way: _Told, recess: float) -> str:
     if way.engineer:
         return "—"
-    return words.length(recess, "up") if recess > NOTHING else "none"
+    return words.length(recess, "up") if recess > NO_DEPTH else "none"
 
 
 def _doors(case: Case) -> str:

@@ -60,6 +60,8 @@ def door(case: Case) -> list[Found]:
     shower alone and of a room in two zones alike."""
     plan, words = case.plan, case.words
     stack = levels(plan, case.surface)
+    if not plan.room.doors:
+        return []
     above = sum(layer.thickness for layer in plan.room.layers[:-1])
     height = stack.room - above - stack.drain
     return [
@@ -78,9 +80,22 @@ def door(case: Case) -> list[Found]:
                 binds="at_least",
                 applies_to=limit.applies_to,
                 source=limit.source,
-                field="/shower/rest" if plan.shower.rest else "/room/layers",
-            )
+                field="/shower/rest" if plan.shower.rest else "/shower/set_down",
+            ),
+            lambda missing=limit.value - height: [_lower_shower(case, missing)],  # type: ignore[misc]
         )
         for limit in case.rules.on("door_above_drain")
         if height < limit.value - 1e-6
     ]
+
+
+def _lower_shower(case: Case, missing: float) -> Cure | None:
+    """A shower of one zone set so much lower that the membrane at the door lies high enough."""
+    words, shower = case.words, case.plan.shower
+    if shower.rest is not None:
+        return None
+    whole = ceil(missing / words.display.step - 1e-6) * words.display.step
+    return Cure(
+        text=f"Set the shower down {words.length(shower.set_down + whole)}",
+        changes=(Change(path="/shower/set_down", value=shower.set_down + whole),),
+    )

@@ -22,9 +22,10 @@ from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.falls.stock import (
+    TrayPart,
+    TraySide,
     covering,
     cut_widths,
-    missing,
     reaches,
     tray_entry_cut,
     tray_parts,
@@ -36,6 +37,7 @@ from calm_basin.plan import Plan
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import PointDrain, Shower, SlopePanels, Tray
 from calm_basin.plan.system import TrayForm
+from calm_basin.rules import undercut
 
 
 def own_fall(former: Tray, surface: Surface) -> float:
@@ -113,22 +115,28 @@ def tray_cuts(case: Case) -> list[Found]:
     return [Found(finding, lambda: [smaller])]
 
 
+def _slack(part: TrayPart, side: TraySide) -> float:
+    """What may be missing at a wall, mm: so much is shimmed and filled there."""
+    open_ = side.edge in ring_of(part.shower).entries or side.edge in part.joint
+    return 0.0 if open_ else undercut().value
+
+
 def short_tray(case: Case) -> list[Found]:
     """A stock tray that does not reach all sides of the shower from the riser."""
     plan, words, former = case.plan, case.words, case.plan.shower.former
     if not isinstance(former, Tray) or former.stock is None:
         return []
     stock = former.stock
-    short = missing(plan.shower, stock)
-    if short <= ON_EDGE:
-        return []
     sides = [
         (part, side)
         for part in tray_parts(plan.shower, stock)
         for side in tray_sides(part.shower, stock)
-        if not side.across
+        if not side.across and -min(side.over) > _slack(part, side) + ON_EDGE
     ]
+    if not sides:
+        return []
     part, worst = min(sides, key=lambda one: min(one[1].over))
+    short = -min(worst.over)
     ring = ring_of(part.shower)
     name = "other tray's" if worst.edge in part.joint else ring.side(ring.outwards[worst.edge])
     wide, deep = needed_size(part.shower)

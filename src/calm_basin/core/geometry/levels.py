@@ -16,6 +16,9 @@ from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import MortarBed, SlopePanels, Tray
 from calm_basin.plan.survey import Pour, PourArea
 
+NO_DEPTH = 0.05
+"""A depth that is smaller, mm, is none: it is not shown, and nobody cuts so little."""
+
 
 @dataclass(frozen=True)
 class Levels:
@@ -58,7 +61,7 @@ def deck_under(plan: Plan, base: Array) -> Array:
     """The deck or slab that carries a base at these levels, (n,): as it is where the base lies
     above it, else refitted between the joists or cut."""
     if isinstance(plan.floor, JoistFloor):
-        return np.where(base >= -1e-6, 0.0, -plan.floor.deck_thickness)
+        return np.where(base >= -NO_DEPTH, 0.0, -plan.floor.deck_thickness)
     return np.minimum(base, 0.0)
 
 

@@ -15,6 +15,7 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import Ring, ring_of
 from calm_basin.core.geometry.levels import (
+    NO_DEPTH,
     Levels,
     cast_on,
     depth_available,
@@ -385,7 +386,7 @@ def _structure(
     for span in outside:
         bands.append(_box("deck", "deck", span, -deck, 0.0, thick))
     for span in inside:
-        if base >= 0:
+        if base >= -NO_DEPTH:
             bands.append(_box("deck", "deck", span, -deck, 0.0, thick))
             if base > 0 and packs:
                 bands.append(_box("packing", "packing", span, 0.0, base, words.bare(base)))

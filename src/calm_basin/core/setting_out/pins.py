@@ -13,6 +13,7 @@ from shapely.geometry import LineString
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import ring_of
 from calm_basin.core.geometry.levels import (
+    NO_DEPTH,
     Levels,
     cast_on,
     laid_on,
@@ -210,7 +211,7 @@ def carrying(plan: Plan, stack: Levels, *, inside: bool) -> str:
     joists = isinstance(plan.floor, JoistFloor)
     if shower_pour(plan) if inside else pour_cover(plan):
         return "pour"
-    if not inside or stack.recess <= 1e-6:
+    if not inside or stack.recess <= NO_DEPTH:
         return "deck" if joists else "slab"
     return "deck between the joists" if joists else "recess in the slab"
 

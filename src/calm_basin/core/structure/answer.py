@@ -11,7 +11,7 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Figure
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.floor import points_of
-from calm_basin.core.geometry.levels import levels
+from calm_basin.core.geometry.levels import NO_DEPTH, levels
 from calm_basin.core.geometry.surface import Array, xy
 from calm_basin.core.structure.clash import met
 from calm_basin.core.structure.cutsheet import Opened, distances, opened, taped_from
@@ -251,7 +251,7 @@ def _signature(joists: JoistFloor) -> list[str]:
 
 def _sheet(case: Case) -> CutSheet | None:
     plan, words, joists = case.plan, case.words, case.plan.floor
-    if not isinstance(joists, JoistFloor) or levels(plan, case.surface).base >= -1e-6:
+    if not isinstance(joists, JoistFloor) or levels(plan, case.surface).base >= -NO_DEPTH:
         return None
     family, drain = fitting_family(plan), plan.shower.drain
     outlet, outline = outlet_of(drain), plan.shower.outline

@@ -8,7 +8,7 @@ from shapely.geometry import LineString, Polygon
 from calm_basin.core.answer.build import TO_SIGN, broken, listed, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Place
-from calm_basin.core.geometry.levels import levels
+from calm_basin.core.geometry.levels import NO_DEPTH, levels
 from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.stiffness import bed_load, spans
 from calm_basin.plan.floor import JoistFloor, SlabFloor
@@ -77,7 +77,7 @@ def slab(case: Case) -> list[Found]:
     if not isinstance(floor, SlabFloor):
         return []
     recess, found = levels(plan, case.surface).recess, []
-    cut = recess > 1e-6 or plan.waste.family is not None
+    cut = recess > NO_DEPTH or plan.waste.family is not None
     if floor.reinforcement == "post_tensioned" and cut:
         found.append(
             unmeasured(
@@ -134,7 +134,7 @@ def _heating(case: Case, recess: float) -> list[Found]:
     for number, service in enumerate(plan.services):
         line = LineString(service.points).intersection(zone)
         deep = service.depth is None or service.depth - service.clearance < recess
-        if recess <= 1e-6 or line.is_empty or not deep:
+        if recess <= NO_DEPTH or line.is_empty or not deep:
             continue
         at = shapely.get_coordinates(line.centroid)[0]
         found.append(

@@ -83,7 +83,10 @@ def passing(timber: Timber, joists: JoistFloor, pipe: float, guides: tuple[Guide
     hole, depth = pipe + pipe_room().value, timber.top - timber.bottom
     most = min(guide.hole * depth for guide in guides)
     low = max(
-        max(timber.bottom + guide.clear + hole / 2, timber.bottom + depth / 2 - guide.centred)
+        max(
+            timber.bottom + max(guide.clear, (1 - guide.middle) / 2 * depth) + hole / 2,
+            timber.bottom + depth / 2 - guide.centred,
+        )
         for guide in guides
     )
     high = timber.top - (low - timber.bottom)

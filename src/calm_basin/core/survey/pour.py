@@ -8,6 +8,7 @@ from math import ceil
 from math import floor as floor_of
 
 import numpy as np
+import scipy
 import shapely
 from shapely.geometry import Polygon
 
@@ -25,7 +26,8 @@ STAPLE_SPACING = 152.4
 @dataclass(frozen=True)
 class PourPlan:
     """What a pour takes. Volumes in litres, areas in mm²; ``minutes`` for one who mixes;
-    with ``mixers`` at work the last batch is poured before the first one stiffens."""
+    with ``mixers`` at work the last batch is poured before the first one stiffens. ``unread`` is
+    the share of the area that lies beyond all readings, ``read_next`` a place there."""
 
     area: float
     mean_depth: float
@@ -40,6 +42,8 @@ class PourPlan:
     mixers: int
     lath_sheets: int
     staples: int
+    unread: float
+    read_next: tuple[float, float]
 
 
 def pour(floor: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
@@ -51,11 +55,14 @@ def pour(floor: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
     source).
     """
     points, each = cells(zone, 25.0)
-    heights, _ = floor.heights(points)
+    heights, read = floor.heights(points)
     top = floor.extremes(zone)[1] if settings.area == "shower" else 0.0
     depths = settings.cover + np.maximum(top - heights, 0.0)
     litres = float(depths.sum() * each / 1e6)
-    worst = int(depths.argmax())
+    # It is poured from the deepest place that was read: beyond that the floor is a guess.
+    worst = int(np.where(read, depths, -np.inf).argmax()) if read.any() else int(depths.argmax())
+    apart = np.where(read, -1.0, scipy.spatial.cKDTree(floor.places[:, :2]).query(points)[0])
+    farthest = points[int(apart.argmax())]
     by_readings = float((settings.cover + top - _mean_of_readings(floor, zone)) * zone.area / 1e6)
     bags = _bags(litres, settings)
     batches = ceil(bags / settings.bags_a_batch)
@@ -76,6 +83,8 @@ def pour(floor: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
         mixers=ceil(batches / each_mixes),
         lath_sheets=ceil(zone.area / LATH_SHEET - 1e-9),
         staples=ceil(zone.area / STAPLE_SPACING**2 - 1e-9),
+        unread=float(1 - read.mean()),
+        read_next=(float(farthest[0]), float(farthest[1])),
     )
 
 

@@ -18,6 +18,9 @@ from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.survey import FrameLevel, PackLevel, Pour, PourArea
 
+MOST_UNREAD = 0.6
+"""Where a larger share of a pour lies beyond all readings it is not worked out."""
+
 CUBIC_FOOT_LITRES = 28.316846592
 
 
@@ -161,6 +164,25 @@ def _pour(plan: Plan, words: Words, ground: SubFloor) -> Truing:
     if settings.area == "shower":
         dams = "at the drain hole and along the entry"
     x, y = result.deepest.x, result.deepest.y
+    if result.unread > MOST_UNREAD:
+        # What was not read is not poured upon: the figures would be a guess.
+        right, up = (words.length(v) for v in result.read_next)
+        share = f"{result.unread:.0%}"
+        figures = [
+            Input(name="not read", text=f"{share} of where it goes"),
+            Input(name="bags", text="read more first"),
+        ]
+        return Truing(
+            code="pour",
+            title=f"Pour self-levelling compound {where}",
+            figures=tuple(figures),
+            advice=(
+                f"{share} of it lies beyond all readings. Read at {right} right and {up} up, at "
+                "the corners and between; then it is told how many bags, and from where.",
+            ),
+            chosen=isinstance(chosen, Pour),
+            changes=(Change(path="/survey/correction", value=settings.model_dump(mode="json")),),
+        )
     return Truing(
         code="pour",
         title=f"Pour self-levelling compound {where}",

@@ -81,7 +81,8 @@ def _verdict(case: Case, site: Site | None, way: Run | None, missing: tuple[str,
         return "Where the waste goes follows when the drain is clear of the floor"
     if way is None or not way.keeps(site.ways.level):
         return "The waste does not get away like this"
-    if taken_out(site.ways, way, guides_of(case.rules)):
+    laid = case.plan.waste.run is not None
+    if laid and taken_out(site.ways, way, guides_of(case.rules)):
         return "The waste does not get away like this"
     if shut(case, way):
         return "What was found in the floor is in the way of the waste"

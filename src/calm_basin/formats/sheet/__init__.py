@@ -18,6 +18,7 @@ from calm_basin.core.answer.result import Part
 from calm_basin.core.solution import Solution
 from calm_basin.formats.sheet.access import ACCESS
 from calm_basin.formats.sheet.floor_plan import FLOOR_PLAN
+from calm_basin.formats.sheet.levels import LEVELS
 from calm_basin.formats.sheet.page import PAPERS, Page, Paper, Sheet
 from calm_basin.formats.sheet.pins import PINS
 from calm_basin.formats.sheet.section import SECTION
@@ -30,6 +31,7 @@ from calm_basin.plan import Plan
 
 PAGES: tuple[Page, ...] = (
     FLOOR_PLAN,
+    LEVELS,
     SECTION,
     FIGURES,
     ASSUMED,

@@ -19,7 +19,7 @@ def _pins(sheet: Sheet) -> list[Any]:
         told.append(text(result.none_because))
     else:
         told.append(text(f"Measured from {result.stands_on}. {result.cost}"))
-        rows: list[list[Any]] = [["Pin", "On", "From", "Cut to", "Staff"]]
+        rows: list[list[Any]] = [["Pin", "At", "From", "Cut to", "Staff"]]
         rows += [
             [str(pin.number), pin.kind, pin.from_text, pin.text, pin.staff_text]
             for pin in result.pins

@@ -1,0 +1,208 @@
+"""The way from the door to the shower: through the doorway and past what stands in the room."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import islice
+from math import ceil
+
+import numpy as np
+from shapely.geometry import LineString, MultiLineString
+
+from calm_basin.core.access.day import who
+from calm_basin.core.access.floor import back_of, doorway, fixture_shape, on_the_floor
+from calm_basin.core.access.ground import clear_opening
+from calm_basin.core.access.moves import MOST_MOVES, MOST_TRIED, moved
+from calm_basin.core.access.once import ground_for
+from calm_basin.core.access.ways import Narrows, narrows, passes, widest
+from calm_basin.core.answer.build import broken
+from calm_basin.core.answer.case import Case, Found
+from calm_basin.core.answer.result import Change, Cure, Place
+from calm_basin.plan.users import User
+from calm_basin.rules import people
+
+NEXT_TO = 2.0
+"""What lies nearer to the end of a way's narrowest place, mm, is what it ends at."""
+
+
+def goal_of(case: Case) -> MultiLineString:
+    """The entries of the shower."""
+    corners = case.plan.shower.outline
+    return MultiLineString(
+        [(corners[i], corners[(i + 1) % len(corners)]) for i in case.plan.shower.entries]
+    )
+
+
+def openings(case: Case) -> list[LineString]:
+    """The lines of the bathroom's doors."""
+    found = []
+    for door in case.plan.room.doors:
+        frame = doorway(case.plan.room, door)
+        found.append(LineString([frame.origin, frame.origin + door.width * frame.along]))
+    return found
+
+
+def width_needed(case: Case, user: User) -> tuple[float, str]:
+    """How wide a way somebody needs, mm, and whose measure that is: the rules', or what is usual
+    where they ask nothing or less."""
+    person = people()[user]
+    asked = [one for one in case.rules.on("path_width") if one.asked_by((user,))]
+    widest_asked = max(asked, key=lambda one: one.value, default=None)
+    if widest_asked is not None:
+        return widest_asked.value, widest_asked.source
+    return person.value, person.source
+
+
+def way_in(case: Case) -> list[Found]:
+    """Ways from the door to the shower that are too narrow for somebody who will use them."""
+    if not case.plan.users or not case.plan.room.doors:
+        return []
+    ground, goal = ground_for(case), goal_of(case)
+    needs: dict[tuple[float, str], list[User]] = {}
+    for user in case.plan.users:
+        needs.setdefault(width_needed(case, user), []).append(user)
+    found = []
+    for asked, users in needs.items():
+        doors, need = openings(case), asked[0]
+        ways = [passes(ground.parts[0], door, goal, need) for door in doors]
+        held = [through(case, number, need) for number in range(len(doors))]
+        if any(way and opens for way, opens in zip(ways, held, strict=True)):
+            continue
+        number = widest_way(case)
+        wide = widest(ground.parts[0], doors[number], goal)
+        if ways[number]:
+            found.append(_narrow_doorway(case, users, asked, number))
+            continue
+        tight = narrows(ground.parts[0], doors[number], goal, wide) if wide > 0 else None
+        found.append(_too_narrow(case, users, asked, wide, tight))
+    return found
+
+
+def through(case: Case, number: int, need: float) -> bool:
+    """Whether a doorway is no narrower than the way that somebody needs; where the rules say how
+    narrow a door may be, that is held against the door itself."""
+    users = case.plan.users
+    own = any(limit.asked_by(users) for limit in case.rules.on("door_clear"))
+    return own or clear_opening(case.plan.room.doors[number]) >= need - 1e-6
+
+
+def widest_way(case: Case) -> int:
+    """The door from which the way in is widest, its doorway too."""
+    floor, goal, doors = ground_for(case).parts[0], goal_of(case), case.plan.room.doors
+    wide = [
+        min(widest(floor, line, goal), clear_opening(door))
+        for line, door in zip(openings(case), doors, strict=True)
+    ]
+    return wide.index(max(wide))
+
+
+def _narrow_doorway(case: Case, users: list[User], asked: tuple[float, str], number: int) -> Found:
+    words, (need, source), door = case.words, asked, case.plan.room.doors[number]
+    clear, step = clear_opening(door), case.words.display.step
+    width = ceil((need + door.width - clear) / step - 1e-6) * step
+    finding = broken(
+        words,
+        code="way_too_narrow",
+        severity="caution",
+        title=f"{who(users)} has {words.length(clear, 'down')} to get through door {number + 1}",
+        detail=f"{words.limit(need)} is usual on the way to the shower, and leaf and stop take "
+        f"{words.length(door.width - clear)} of the opening.",
+        value=clear,
+        limit=need,
+        binds="at_least",
+        applies_to=who(users).lower(),
+        source=source,
+        field="/users",
+    )
+    cure = Cure(
+        text=f"Make the opening {words.length(width)} wide",
+        changes=(Change(path=f"/room/doors/{number}/width", value=width),),
+    )
+    return Found(finding, lambda: [cure])
+
+
+def _too_narrow(
+    case: Case, users: list[User], asked: tuple[float, str], wide: float, tight: Narrows | None
+) -> Found:
+    words, (need, source) = case.words, asked
+    required = any(one.source == source for one in case.rules.on("path_width"))
+    between = "" if tight is None else _between(case, tight)
+    places = () if tight is None else (_place(case, tight, wide),)
+    finding = broken(
+        words,
+        code="way_too_narrow",
+        severity="stop" if required else "caution",
+        title=f"{who(users)} has {words.length(wide, 'down')} to get to the shower"
+        if wide > 0
+        else f"{who(users)} does not get to the shower",
+        detail=f"{words.limit(need)} is {'asked' if required else 'usual'} between the door and "
+        f"the shower's entry.{between}",
+        value=wide,
+        limit=need,
+        binds="at_least",
+        applies_to=who(users).lower(),
+        source=source,
+        field="/users",
+        places=places,
+    )
+    return Found(finding, lambda: _wider(case, tight, need, wide), each=True)
+
+
+def _place(case: Case, tight: Narrows, wide: float) -> Place:
+    x, y = (float(v) for v in tight.middle)
+    return Place(name="narrowest", x=x, y=y, measured=wide, text=case.words.length(wide, "down"))
+
+
+def _between(case: Case, tight: Narrows) -> str:
+    """Between what a way is narrowest."""
+    names = [names_at(case, end) for end in tight.ends]
+    return f" It is narrowest between {names[0]} and {names[1]}."
+
+
+def names_at(case: Case, place: np.ndarray) -> str:
+    """What stands at a place on the free floor's edge."""
+    at = LineString([place, place])
+    for fixture in case.plan.room.fixtures:
+        if on_the_floor(fixture) and fixture_shape(fixture).dwithin(at, NEXT_TO):
+            return f"the {fixture.name}"
+    corners = case.plan.room.outline
+    walls = [LineString([a, b]) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True)]
+    nearest = min(range(len(walls)), key=lambda i: walls[i].distance(at))
+    return f"wall {nearest + 1}"
+
+
+def _wider(case: Case, tight: Narrows | None, need: float, wide: float) -> Iterator[Cure | None]:
+    """What stands at the narrowest place moved out of the way: from it, or along its own wall; the
+    shortest moves first."""
+    if tight is None:
+        return
+    fixtures, missing = case.plan.room.fixtures, need - wide
+    tries: list[tuple[float, int, np.ndarray]] = []
+    for end in tight.ends:
+        at = LineString([end, end])
+        away = (end - tight.middle) / max(float(np.hypot(*(end - tight.middle))), 1e-9)
+        for number, fixture in enumerate(fixtures):
+            if not on_the_floor(fixture) or not fixture_shape(fixture).dwithin(at, NEXT_TO):
+                continue
+            frame = back_of(fixture)
+            tries.append((missing, number, away * missing))
+            for times in (1.0, 2.0, 4.0):
+                far = missing * times
+                ways = (frame.along, -frame.along, frame.out, -frame.out)
+                tries += [(far, number, way * far) for way in ways]
+    looked = islice(sorted(tries, key=lambda one: one[0]), MOST_TRIED)
+    made = {
+        repr(cure.changes): cure for cure in (moved(case, n, by) for _, n, by in looked) if cure
+    }
+    opening = (cure for cure in made.values() if _opens_way(case, cure, need))
+    yield from islice(opening, MOST_MOVES)
+
+
+def _opens_way(case: Case, cure: Cure, need: float) -> bool:
+    """Whether the way is wide enough once a fixture stands elsewhere."""
+    change = cure.changes[0]
+    number = int(change.path.split("/")[3])
+    there = case.plan.room.fixtures[number].model_copy(update={"centre": tuple(change.value)})
+    floor = ground_for(case).without(number).difference(fixture_shape(there))
+    goal = goal_of(case)
+    return any(passes(floor, door, goal, need) for door in openings(case))
