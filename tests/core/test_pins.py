@@ -286,3 +286,14 @@ class StandsOnTest(unittest.TestCase):
                     self.assertEqual(name, below)
         if some(60) == 60:
             self.assertEqual(len(seen), 5)
+
+    def test_the_check_lines_of_a_point_drain_go_out_all_round(self) -> None:
+        found = answered(plan_from(document() | {"version": 9}), parts=("pins",)).pins
+        assert found is not None
+        ways = sorted(
+            math.degrees(math.atan2(line.end[1] - line.start[1], line.end[0] - line.start[0])) % 360
+            for line in found.lines
+        )
+        self.assertEqual(len(ways), 6)
+        for one, other in itertools.pairwise([*ways, ways[0] + 360]):
+            self.assertAlmostEqual(other - one, 60, places=4)

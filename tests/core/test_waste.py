@@ -26,6 +26,7 @@ from calm_basin.plan.document import VERSION
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.rules import guides_of, rule_sets
 from calm_basin.rules.families import drain_families
+from calm_basin.units import format_length
 from tests.core.test_structure import codes, floors, under
 from tests.plans import Document, answered, channel, document, moved, point, tray
 from tests.sweeps import examples, some
@@ -390,6 +391,27 @@ class FindingsTest(unittest.TestCase):
                 told = answered(plan_from(other)).waste
                 assert told is not None and told.riser is not None
                 self.assertTrue(told.riser.said and told.riser.order and told.riser.check)
+
+    def test_a_riser_that_ends_in_its_drain_is_counted_from_the_rim(self) -> None:
+        """A rigid pan's riser ends flush with the drain's inside bottom, as deep below the rim as
+        the body (common practice, no source); a one-piece unit's drain has its own text."""
+        family = drain_families()["rigid-pan-deep-hub"]
+        for seed in range(some(20)):
+            chance = random.Random(seed)
+            doc = under(document(former=tray(chance.uniform(19, 40))), family.id)
+            doc["floor"]["deck_thickness"] = 19
+            doc["display"] = {"length": "mm"}
+            found = answered(plan_from(moved(doc, turn=chance.choice([0, 35]))))
+            assert found.waste is not None and found.waste.riser is not None
+            base, rim = found.figures.base_level.value, found.figures.drain_level.value
+            deck = 0.0 if base >= -0.05 else -19.0
+            top = rim - family.body_depth - deck
+            said = found.waste.riser.said[1]
+            text = format_length(abs(top))
+            with self.subTest(plan=seed):
+                self.assertIn("flush with the drain's inside bottom", found.waste.riser.said[0])
+                self.assertIn(f"{text} {'above' if top > 0 else 'below'} the deck", said)
+        self.assertIsNone(drain_families()["one-piece-unit-slab"].riser)
 
     def test_the_riser_is_cut_from_what_the_tray_stands_on(self) -> None:
         """The tray's underside, by hand: room 24, shower layers 13, its edge, and the packing."""

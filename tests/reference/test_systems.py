@@ -85,3 +85,10 @@ class SystemValuesTest(unittest.TestCase):
             self.assertEqual(base.packed_with, with_)
             if packed:
                 self.assertAlmostEqual(base.packs, packed * INCH)
+
+    def test_board_faced_formers_are_taped_at_their_joints_only(self) -> None:
+        """No layer of membrane counts over the whole tray; the primer under one takes 30 min."""
+        for name in ("level-access-former-overboard", "board-base-lifted-deck"):
+            system = build_systems()[name]
+            self.assertNotIn("membrane", {layer.name for layer in system.layers.shower})
+            self.assertIn(("primer", "30 min"), {(one.what, one.time) for one in system.waits})

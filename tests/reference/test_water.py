@@ -18,7 +18,7 @@ from calm_basin.core.water.trials import WITHIN, error_field
 from calm_basin.plan import plan_from
 from calm_basin.plan.water import ShowerHead, Water
 from calm_basin.rules import pipes
-from tests.plans import document, point, solved, wet_room
+from tests.plans import answered, document, point, solved, wet_room
 from tests.sweeps import examples
 
 US_GALLON = 3.785411784
@@ -182,6 +182,25 @@ class WayOutTest(unittest.TestCase):
             head = ShowerHead(name="all", flow_l_min=gallons * US_GALLON)
             way = capacities(Water(heads=(head,), pipe_diameter=diameter), words)[0]
             self.assertEqual(way.enough, enough, (gallons, diameter))
+
+    def test_a_drain_as_makers_test_it_is_not_what_may_be_connected(self) -> None:
+        """2 in about 60 L/min, 1 1/2 in about 45 by makers' tests (common practice, no source),
+        beside 46.6 and 21.6 of IPC Table 709.1; a job elsewhere is not judged by that table."""
+        for bore, makers, code in ((50, 60, 46.6), (38, 45, 21.6)):
+            for rules, by_table in (("us-dwelling", True), ("uk", False), ("norway", False)):
+                doc = document() | {"rule_set": rules, "version": 9}
+                doc["water"] = {"pipe_diameter": bore}
+                water = answered(plan_from(doc), parts=("water",)).water
+                assert water is not None
+                told = {way.name: way.carries for way in water.capacities}
+                drains = [v for name, v in told.items() if "as makers test it" in name]
+                tables = [v for name, v in told.items() if "by the code's table" in name]
+                self.assertEqual(drains, [makers])
+                self.assertEqual(tables, [code] if by_table else [])
+        doc["water"]["drain_l_min"] = 33
+        water = answered(plan_from(doc), parts=("water",)).water
+        assert water is not None
+        self.assertFalse([w for w in water.capacities if "makers" in w.name])
 
     def test_heads_beyond_the_way_out_stop_the_plan(self) -> None:
         doc = document() | {

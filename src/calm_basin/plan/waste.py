@@ -28,7 +28,8 @@ class DrainFamily(Part):
     A plan holds a copy, so that it stays what it was when the table of families changes. Sizes of
     flange and body are 0 where there is none; a channel's body and flange are as long as it is.
     Depths are below the rim; ``riser`` is the pipe's top above the deck on which the drain stands,
-    after that was lowered (null: threaded, set to height), ``trap`` how far the middle of the waste
+    after that was lowered (null: threaded, set to height, or the drain's own text says), or with
+    ``riser_inside`` above the drain's inside bottom, ``trap`` how far the middle of the waste
     pipe lies below it.
     """
 
@@ -45,6 +46,7 @@ class DrainFamily(Part):
     flange_length: Offset = 0.0
     flange_depth: Offset = 0.0
     riser: Coordinate | None = None
+    riser_inside: bool = False
     trap: Offset
     pipe: Size = Field(description="outside diameter of the waste pipe that it takes")
     outlet: Offset | None = Field(

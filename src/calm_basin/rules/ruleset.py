@@ -281,6 +281,9 @@ class RuleSet(BaseModel):
     timber: Literal["", "us", "uk"] = Field(
         default="", description="whose guidance on notches and holes in joists; empty: all of it"
     )
+    waste_table: Literal["", "ipc"] = Field(
+        default="", description="whose table of pipes and flows is held to; empty: none"
+    )
     limits: tuple[Limit, ...] = Field(max_length=200)
     spaces: tuple[Space, ...] = Field(default=(), max_length=100)
     facts: tuple[Fact, ...] = Field(default=(), max_length=100)

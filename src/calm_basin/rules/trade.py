@@ -32,11 +32,13 @@ class Lippage(Sourced):
 
 
 class Pipe(Sourced):
-    """A waste pipe and the total flow of shower heads, litres a minute, that it may take."""
+    """A waste pipe and the total flow of shower heads, litres a minute, that it may take; what a
+    drain with such an outlet lets through by makers' tests, ``maker_l_min``, is another thing."""
 
     name: str
     diameter: str
     most_l_min: float
+    maker_l_min: float | None = None
 
     @property
     def bore(self) -> float:

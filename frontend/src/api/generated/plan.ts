@@ -810,7 +810,8 @@ export interface Waste {
  * A plan holds a copy, so that it stays what it was when the table of families changes. Sizes of
  * flange and body are 0 where there is none; a channel's body and flange are as long as it is.
  * Depths are below the rim; ``riser`` is the pipe's top above the deck on which the drain stands,
- * after that was lowered (null: threaded, set to height), ``trap`` how far the middle of the waste
+ * after that was lowered (null: threaded, set to height, or the drain's own text says), or with
+ * ``riser_inside`` above the drain's inside bottom, ``trap`` how far the middle of the waste
  * pipe lies below it.
  */
 export interface DrainFamily {
@@ -827,6 +828,7 @@ export interface DrainFamily {
   flange_length: number;
   flange_depth: number;
   riser: number | null;
+  riser_inside: boolean;
   trap: number;
   /**
    * outside diameter of the waste pipe that it takes

@@ -79,7 +79,16 @@ def _height(case: Case, family: DrainFamily, on: str) -> list[str]:
         return [f"No riser is cut to a height: {family.note}"]
     riser, old = riser_top(case.plan, case.surface, family.riser)
     lines = []
-    if abs(riser - family.riser) >= words.display.step / 2:
+    if family.riser_inside:
+        # It ends in the drain, which hangs on its rim.
+        stands = standing(case.plan, case.surface)
+        old = stands.rim - family.body_depth + family.riser
+        riser = old - stands.deck
+        inside = _from(words, family.riser, "the drain's inside bottom")
+        lines.append(f"Riser's top: {inside}, {words.length(family.body_depth)} below its rim.")
+        measured = _from(words, riser, f"the {on}")
+        lines.append(f"Measured from the {on} after that was lowered: {measured}.")
+    elif abs(riser - family.riser) >= words.display.step / 2:
         under = _from(words, family.riser, "the tray's underside")
         lines.append(f"Riser's top: {under}, which stands on what is poured and packed under it.")
         measured = _from(words, riser, f"the {on}")

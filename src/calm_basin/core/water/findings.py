@@ -11,7 +11,11 @@ def capacity(case: Case) -> list[Found]:
     """Shower heads that give more than the way out takes."""
     water = case.plan.water
     flow = flow_of(water)
-    over = [way for way in capacities(water, case.words) if not way.enough]
+    over = [
+        way
+        for way in capacities(water, case.words, table=case.rules.waste_table == "ipc")
+        if not way.enough
+    ]
     if not over:
         return []
     least = min(over, key=lambda way: way.carries)

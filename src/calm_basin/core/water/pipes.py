@@ -35,22 +35,37 @@ def full_pipe(diameter: float, fall: float) -> float:
     return float(speed * pi * bore**2 / 4 * 60_000)
 
 
-def capacities(given: Water, words: Words) -> tuple[Capacity, ...]:
-    """What pipe, drain and table take, against what the heads give."""
+def capacities(given: Water, words: Words, *, table: bool = True) -> tuple[Capacity, ...]:
+    """What pipe and drain take, and by the US code's ``table`` may be loaded with, against what the
+    heads give."""
     flow, found = flow_of(given), []
-    table: Pipe | None = next(
+    size: Pipe | None = next(
         (p for p in reversed(pipes()) if p.bore <= given.pipe_diameter + 2), None
     )
-    if table is not None:
+    if size is not None and table:
         found.append(
             _capacity(
-                f"Waste of {table.name}",
-                table.most_l_min,
+                f"Waste of {size.name}, by the code's table",
+                size.most_l_min,
                 flow,
                 "total flow of all heads that the table allows this pipe",
                 [("inside diameter", words.length(given.pipe_diameter))],
-                table.source,
-                f"{table.note} A licensed plumber decides.",
+                size.source,
+                f"{size.note} It is what may be connected, not what the drain lets through. A "
+                "licensed plumber decides.",
+            )
+        )
+    if size is not None and size.maker_l_min is not None and given.drain_l_min is None:
+        outlet = size.name if words.display.imperial else f"{size.bore:g} mm"
+        found.append(
+            _capacity(
+                f"Drain with an outlet of {outlet}, as makers test it",
+                size.maker_l_min,
+                flow,
+                "what a usual drain of this outlet lets through",
+                [("inside diameter", words.length(given.pipe_diameter))],
+                "Common practice, no source",
+                "Type the drain's own figure where its text gives one.",
             )
         )
     half = full_pipe(given.pipe_diameter, given.pipe_fall) / 2

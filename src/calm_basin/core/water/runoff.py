@@ -73,8 +73,8 @@ def spill_level(plan: Plan, surface: Surface) -> float | None:
     return min(levels, default=None)
 
 
-def water(plan: Plan, words: Words, surface: Surface) -> WaterResult:
-    """Let it rain on the planned floor."""
+def water(plan: Plan, words: Words, surface: Surface, *, table: bool = True) -> WaterResult:
+    """Let it rain on the planned floor; ``table``: the US code's table of pipes is held to."""
     exits = exits_of(plan)
     grid = grid_of(surface, exits, _spacing(surface))
     standing = np.zeros(grid.heights.shape)
@@ -142,7 +142,7 @@ def water(plan: Plan, words: Words, surface: Surface) -> WaterResult:
             unit="litre_per_minute",
             source=FLOOR,
         ),
-        capacities=capacities(plan.water, words),
+        capacities=capacities(plan.water, words, table=table),
         verdict=verdict,
         clear=not found and level_area <= 0 and not crosses and lost <= LEAST_SHARE,
     )

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.question import Question, Subject
 from calm_basin.core.answer.result import Caution
 from calm_basin.core.water.findings import capacity
+from calm_basin.core.water.result import WaterResult
 from calm_basin.core.water.runoff import reserve, water
 
 
@@ -14,9 +16,14 @@ def _cautions(asked: Question) -> tuple[Caution, ...]:
     return (Caution(code="reserve", text=reserve(asked.plan, asked.surface)),)
 
 
+def _water(case: Case) -> WaterResult:
+    table = case.rules.waste_table == "ipc"
+    return water(case.plan, case.words, case.surface, table=table)
+
+
 WATER = Subject(
     "water",
     cautions=_cautions,
     checks=(capacity,),
-    parts={"water": lambda asked, case: water(case.plan, case.words, case.surface)},
+    parts={"water": lambda asked, case: _water(case)},
 )
