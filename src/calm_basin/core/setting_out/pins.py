@@ -27,7 +27,7 @@ from calm_basin.core.geometry.lifts import lower_lift, lower_lift_rise
 from calm_basin.core.geometry.surface import SAME_PLACE, Array, Surface
 from calm_basin.core.setting_out.result import CheckLine, Pin, PinsResult
 from calm_basin.core.setting_out.rounding import cut_to_units, neighbours
-from calm_basin.core.survey.ground import floor_of
+from calm_basin.core.survey.ground import ground_of
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import LinearDrain, MortarBed
@@ -193,12 +193,8 @@ def _bases(
 ) -> tuple[Array, str]:
     """Level of what each pin stands on, and what that is in words."""
     flat = np.where(inside, cast_on(plan, stack), pour_cover(plan))
-    survey = plan.survey
-    if not survey.levels or survey.correction is not None:
-        return flat, f"the {carrying(plan, stack, inside=True)}, taken as level"
-    try:
-        floor = floor_of(survey.levels, plan.room.outline)
-    except ValueError:
+    floor = ground_of(plan) if plan.survey.correction is None else None
+    if floor is None:
         return flat, f"the {carrying(plan, stack, inside=True)}, taken as level"
     depths = floor.high.height - floor.heights(places)[0]
     # A recess is framed or cut level; what stays of the old floor is as it was read.

@@ -11,13 +11,13 @@ from calm_basin.core.answer.result import Place
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, ring_of, shower_surface
 from calm_basin.core.geometry.straightedge import Straightedge
-from calm_basin.core.survey.floor import SubFloor
+from calm_basin.core.survey.floor import NONE_INSIDE, SubFloor
 from calm_basin.core.survey.ground import (
     FEET_10,
     METRES_2,
     ROUNDING,
     base_of,
-    floor_of,
+    ground_of,
     range_under,
 )
 from calm_basin.core.survey.pour import fall_left
@@ -44,11 +44,10 @@ def survey_findings(plan: Plan, words: Words) -> list[Found]:
         found += tape_findings(words, plan.survey.tape)
     if not plan.survey.levels:
         return found
-    try:
-        ground = floor_of(plan.survey.levels, plan.room.outline)
-    except ValueError as reason:
+    ground = ground_of(plan)
+    if ground is None:
         title = "No reading lies inside the room"
-        return [*found, doubt("readings_outside", title, str(reason))]
+        return [*found, doubt("readings_outside", title, NONE_INSIDE)]
     found += _out_of_true(plan, words, ground)
     found += _fall_turned(plan, words, ground)
     title = "Look at the readings again"

@@ -28,6 +28,8 @@ ONE_PLACE = 25.0
 DISAGREE = 3.0
 """Readings of one place that differ by more, in mm, are worth a word."""
 
+NONE_INSIDE = "No reading lies inside the room. Take some on its floor."
+
 CELL = 50.0
 """Spacing of the grid on which areas are integrated and straightedges laid, in mm."""
 
@@ -133,7 +135,7 @@ class SubFloor:
             )
         places = places[inside]
         if not len(places):
-            raise ValueError("No reading lies inside the room. Take some on its floor.")
+            raise ValueError(NONE_INSIDE)
         self.room = room
         self.benchmark = float(places[:, 2].max())
         self.places = places - [0, 0, self.benchmark]

@@ -47,9 +47,32 @@ def base_of(plan: Plan) -> Base:
     return bases()[plan.survey.base]
 
 
+class _Same:
+    """These very readings: to compare thousands one by one takes longer than what hangs on them."""
+
+    __slots__ = ("levels",)
+
+    def __init__(self, levels: tuple[Reading, ...]) -> None:
+        self.levels = levels
+
+    def __hash__(self) -> int:
+        return id(self.levels)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Same) and self.levels is other.levels
+
+
 def ground_of(plan: Plan) -> SubFloor | None:
+    """The floor that a plan's readings make; None where there are none in the room."""
+    if not plan.survey.levels:
+        return None
+    return _ground(_Same(plan.survey.levels), plan.room.outline)
+
+
+@lru_cache(maxsize=16)
+def _ground(same: _Same, outline: tuple[Point, ...]) -> SubFloor | None:
     try:
-        return floor_of(plan.survey.levels, plan.room.outline) if plan.survey.levels else None
+        return floor_of(same.levels, outline)
     except ValueError:
         return None
 

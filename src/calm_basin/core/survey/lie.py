@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
 from calm_basin.core.falls.step import entry_steps, worst_of
@@ -24,9 +26,19 @@ def as_read(plan: Plan) -> SubFloor | None:
 def lie_along(ground: SubFloor | None, start: Array, end: Array) -> tuple[Array, Array]:
     """Places along a line, (n, 2), and the floor's height there over its high spot, (n,), mm, at
     most a hair above 0 among the readings; between the places it goes straight."""
-    places = np.array([start, end]) if ground is None else ground.bends(start, end)
+    if ground is None:
+        return np.array([start, end]), np.zeros(2)
+    return _lie_along(ground, (float(start[0]), float(start[1])), (float(end[0]), float(end[1])))
+
+
+@lru_cache(maxsize=64)
+def _lie_along(
+    ground: SubFloor, first: tuple[float, float], last: tuple[float, float]
+) -> tuple[Array, Array]:
+    start, end = np.array(first), np.array(last)
+    places = ground.bends(start, end)
     places = places[np.argsort((places - start) @ (end - start))]
-    return places, np.zeros(len(places)) if ground is None else ground.heights(places)[0]
+    return places, ground.heights(places)[0]
 
 
 def steps_at_entry(plan: Plan, surface: Surface) -> Array:

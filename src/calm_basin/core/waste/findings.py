@@ -83,9 +83,9 @@ def run(case: Case) -> list[Found]:
         missing = site.ways.level - way.end
         told = [*_timbers(case, way), *_bodies(case, site, way), *_holes(case, way)]
         return [*told, *_length(case, way.length), *_reach(case, site, missing)]
-    (needed,), (length,) = site.ways.needs(site.outlet[None])
-    found = _length(case, float(length)) if np.isfinite(length) else []
-    return [*found, *_reach(case, site, float(needed) - site.start)]
+    needed, length = site.ways.need(site.outlet)
+    found = _length(case, length) if np.isfinite(length) else []
+    return [*found, *_reach(case, site, needed - site.start)]
 
 
 def _reach(case: Case, site: Site, missing: float) -> list[Found]:

@@ -77,6 +77,10 @@ def shut(case: Case, way: Run) -> bool:
 
 def lines(case: Case) -> list[Found]:
     """Lines in the way of the run, and a membrane that its trench cuts."""
+    floor = case.plan.floor
+    membrane = isinstance(floor, SlabFloor) and floor.membrane is not None
+    if not case.plan.services and not membrane:
+        return []
     site = site_of(case)
     if site is None or site.in_timber:
         return []

@@ -52,6 +52,16 @@ class Ways:
             return self.level + self.ground.fall * long, long
         return self.lattice.from_places(outlets)
 
+    def need(self, outlet: Array) -> tuple[float, float]:
+        """The same for one outlet, (2,), remembered: several checks ask for it."""
+        return _need(self, (float(outlet[0]), float(outlet[1])))
+
+
+@lru_cache(maxsize=256)
+def _need(ways: Ways, outlet: Place) -> tuple[float, float]:
+    (level,), (length,) = ways.needs(np.array([outlet]))
+    return float(level), float(length)
+
 
 @dataclass(frozen=True, eq=False)
 class Site:
@@ -134,7 +144,7 @@ def run_of(case: Case, site: Site) -> Run | None:
         apart = np.append(True, np.hypot(*np.diff(line, axis=0).T) > 1e-6)
         line = line[apart] if apart.sum() > 1 else line[[0, -1]]
         return laid(ways.ground, line, site.start)
-    (needed,), _ = ways.needs(site.outlet[None])
+    needed, _ = ways.need(site.outlet)
     if needed > site.start + 1e-6:
         return None
     return _proposed(ways, (float(site.outlet[0]), float(site.outlet[1])), site.start)
