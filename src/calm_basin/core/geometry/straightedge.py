@@ -11,7 +11,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
-from math import hypot
 
 import numpy as np
 import scipy
@@ -70,11 +69,6 @@ class Straightedge:
     end: tuple[float, float]
     gap: float
     at: tuple[float, float]
-
-    @property
-    def length(self) -> float:
-        """As it was laid, mm: in a small room shorter than it may be."""
-        return hypot(self.end[0] - self.start[0], self.end[1] - self.start[1])
 
 
 class Search:

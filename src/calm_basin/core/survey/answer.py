@@ -14,11 +14,10 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.survey.findings import out_of_true, permitted, tray_falls, true_enough
 from calm_basin.core.survey.floor import SubFloor
 from calm_basin.core.survey.ground import (
-    FEET_10,
-    METRES_2,
     ROUNDING,
     base_of,
     ground_of,
+    longest_edge,
     range_under,
 )
 from calm_basin.core.survey.result import (
@@ -68,13 +67,11 @@ def _walk(plan: Plan) -> tuple[tuple[float, float], ...]:
 
 
 def _floor_result(plan: Plan, words: Words, ground: SubFloor, base: Base) -> FloorResult:
-    edge_length = FEET_10 if words.display.imperial else METRES_2
+    edge_length = longest_edge(plan)
     _, edge = out_of_true(plan, words, ground)
     under = range_under(ground, plan.shower.outline)
     cleats = cleats_of(plan, words, ground)
 
-    # In a small room the straightedge is as long as fits where the floor gapes most.
-    laid = min(edge_length, edge.length)
     count = Input(name="places read", text=str(len(ground.places)))
     return FloorResult(
         remarks=tuple(ground.remarks),
@@ -119,11 +116,11 @@ def _floor_result(plan: Plan, words: Words, ground: SubFloor, base: Base) -> Flo
             source=READ,
         ),
         flatness=figure(
-            f"Under a {words.length(laid)} edge",
+            f"Under a {words.length(edge_length, 'down')} edge",
             edge.gap,
             words.length(edge.gap, "up"),
             "widest gap under a straightedge laid anywhere, resting on the high places",
-            [("straightedge", words.length(laid))],
+            [("straightedge", words.length(edge_length, "down"))],
             source=READ,
         ),
         edge=EdgeResult(

@@ -13,11 +13,10 @@ from calm_basin.core.falls import NoSurfaceError, ring_of, shower_surface
 from calm_basin.core.geometry.straightedge import Straightedge
 from calm_basin.core.survey.floor import NONE_INSIDE, SubFloor
 from calm_basin.core.survey.ground import (
-    FEET_10,
-    METRES_2,
     ROUNDING,
     base_of,
     ground_of,
+    longest_edge,
     range_under,
 )
 from calm_basin.core.survey.pour import fall_left
@@ -56,7 +55,7 @@ def survey_findings(plan: Plan, words: Words) -> list[Found]:
 
 def out_of_true(plan: Plan, words: Words, ground: SubFloor) -> tuple[float, Straightedge]:
     """What the base is held against, mm, and the straightedge under which the floor gapes most."""
-    edge = ground.flatness(FEET_10 if words.display.imperial else METRES_2)
+    edge = ground.flatness(longest_edge(plan))
     level = base_of(plan).measure == "level"
     return (range_under(ground, plan.shower.outline) if level else edge.gap), edge
 
@@ -96,7 +95,7 @@ def _out_of_true(plan: Plan, words: Words, ground: SubFloor) -> list[Found]:
     measured, edge = out_of_true(plan, words, ground)
     most, why = permitted(plan, words, ground)
     level = base.measure == "level"
-    length = min(FEET_10 if words.display.imperial else METRES_2, edge.length)
+    length = longest_edge(plan)
     how = "from level under the shower" if level else f"under a {words.length(length)} edge"
     x, y = (ground.low.x, ground.low.y) if level else edge.at
     finding = broken(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+import numpy as np
 from shapely.geometry import Polygon
 
 from calm_basin.core.falls import NoSurfaceError, surface_of
@@ -22,6 +23,14 @@ ROUNDING = 1e-6
 """Heights that differ by less, mm, are one."""
 
 FEET_10, METRES_2 = 3048.0, 2000.0
+"""Straightedges that flatness is told under, mm."""
+
+
+def longest_edge(plan: Plan) -> float:
+    """The straightedge that flatness is told under: as long as is usual, or as the room is."""
+    usual = FEET_10 if plan.display.length in ("in", "ft") else METRES_2
+    corners = np.array(plan.room.outline)
+    return min(usual, float(np.hypot(*(corners[:, None] - corners).T).max()))
 
 
 @lru_cache(maxsize=16)
