@@ -37,7 +37,7 @@ export function PinsStep() {
           <table className="w-full" aria-label="Pins in laying order">
             <thead>
               <tr className="text-sm text-left">
-                <th className="font-normal">pin</th>
+                <th className="font-normal pr-2">pin</th>
                 <th className="font-normal">at</th>
                 <th className="font-normal text-right">cut to</th>
                 <th className="font-normal text-right">staff</th>
