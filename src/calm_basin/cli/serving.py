@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import io
 import os
+import shutil
 import signal
 import socket
 import sys
 import tempfile
-from contextlib import closing
+import time
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
 from pathlib import Path
 
 import click
@@ -50,7 +53,7 @@ def demo(host: str, port: int, tls: bool) -> None:
     from calm_basin.store import jobs
 
     _clears_away()
-    with tempfile.TemporaryDirectory(prefix="calm-basin-demo-") as folder:
+    with _throw_away() as folder:
         store = opened(Path(folder) / "jobs.sqlite3")
         with closing(store.connect()) as db:
             for plan in reversed(demo_plans()):
@@ -83,6 +86,24 @@ def _ask_passphrase(store: Store) -> None:
             door.set_passphrase(db, typed)
         except door.PassphraseError as error:
             raise click.ClickException(str(error)) from None
+
+
+@contextmanager
+def _throw_away() -> Iterator[str]:
+    """A folder that is gone afterwards, also where a copy was just being written into it."""
+    folder = tempfile.mkdtemp(prefix="calm-basin-demo-")
+    try:
+        yield folder
+    finally:
+        for _ in range(CLEAR_TRIES):
+            shutil.rmtree(folder, ignore_errors=True)
+            if not Path(folder).exists():
+                break
+            time.sleep(0.1)
+
+
+CLEAR_TRIES = 100
+"""So often a folder is cleared, a tenth of a second apart, while something still writes to it."""
 
 
 def _clears_away() -> None:

@@ -133,10 +133,7 @@ def _nearer(case: Case, site: Site, missing: float) -> Iterator[Cure | None]:
     """Changes that let the pipe get away."""
     plan, words = case.plan, case.words
     if plan.waste.run is not None:
-        yield Cure(
-            text="Let the run be proposed",
-            changes=(Change(path="/waste/run", value=None),),
-        )
+        yield from _proposed()
     least = case.rules.least_pipe_fall(plan.water.pipe_diameter) or 1 / 100
     if plan.water.pipe_fall > least * (1 + 1e-6):
         yield Cure(
@@ -173,6 +170,10 @@ def _nearest_that_reaches(case: Case, site: Site) -> Cure | None:
     apart = np.linalg.norm(places - np.array(drain.centre), axis=1)
     apart[~good] = np.inf
     return move_to(places[int(apart.argmin())], np.array(drain.centre), words)
+
+
+def _proposed() -> list[Cure | None]:
+    return [Cure(text="Let the run be proposed", changes=(Change(path="/waste/run", value=None),))]
 
 
 def _timbers(case: Case, way: Run) -> list[Found]:
@@ -220,8 +221,7 @@ def _timbers(case: Case, way: Run) -> list[Found]:
                 ),
             )
         )
-    cure = Cure(text="Let the run be proposed", changes=(Change(path="/waste/run", value=None),))
-    return [Found(finding, lambda: [cure]) for finding in found]
+    return [Found(finding, _proposed) for finding in found]
 
 
 def _bodies(case: Case, site: Site, way: Run) -> list[Found]:
@@ -264,8 +264,7 @@ def _bodies(case: Case, site: Site, way: Run) -> list[Found]:
                 ),
             )
         )
-    cure = Cure(text="Let the run be proposed", changes=(Change(path="/waste/run", value=None),))
-    return [Found(finding, lambda: [cure]) for finding in found]
+    return [Found(finding, _proposed) for finding in found]
 
 
 def _holes(case: Case, way: Run) -> list[Found]:
@@ -295,10 +294,7 @@ def _holes(case: Case, way: Run) -> list[Found]:
             source=guide.source,
             field="/waste/run",
         )
-        cure = Cure(
-            text="Let the run be proposed", changes=(Change(path="/waste/run", value=None),)
-        )
-        found.append(Found(finding, lambda cure=cure: [cure]))  # type: ignore[misc]
+        found.append(Found(finding, _proposed))
     return found
 
 
