@@ -62,6 +62,32 @@ class ClashTest(UnderCase):
         self.says("The waste gets away")
         self.assertEqual(self.one("[data-run]").get_attribute("data-run"), "fits")
 
+    def test_a_joist_that_is_to_be_cut_stays_a_stop_until_an_engineer_has_signed(self) -> None:
+        doc = under(document(drain=point(790, 1350), former=tray(28)), "gasket-hub-foam-tray")
+        doc["floor"] |= {"centres": 400, "first_offset": 0, "direction": 90}
+        self.start(doc)
+        self.seen('[data-code="drain_on_timber"]', "the clash")
+        cure = self.until(
+            lambda: self.driver.find_element(
+                By.XPATH, '//*[@data-cure][contains(., "Have an engineer cut")]'
+            ),
+            "the cut for an engineer",
+        )
+        self.assertIn("has to sign", cure.text)
+        self.driver.execute_script("arguments[0].click()", cure)
+        self.saved()
+        self.seen('[data-code="engineer_has_to_sign"]', "the stop")
+        self.type("Engineer who signed", "A. Rowan")
+        self.saved()
+        # A name alone is no signature.
+        self.assertIsNone(self.plan()["floor"]["signed"])
+        self.assertTrue(self.all('[data-code="engineer_has_to_sign"]'))
+        day = self.field("Signed on")
+        day.send_keys("11302026")
+        self.until(lambda: not self.all('[data-code="engineer_has_to_sign"]'), "signed")
+        self.saved()
+        self.assertEqual(self.plan()["floor"]["signed"], {"name": "A. Rowan", "on": "2026-11-30"})
+
     def test_one_joist_is_moved_and_the_map_changes(self) -> None:
         self.start(under(document(drain=point(750, 1350))))
         before = self.one('[data-verdict="blocked"] path').get_attribute("d")

@@ -187,7 +187,7 @@ class PourTest(unittest.TestCase):
             bags = next(item.text for item in way.figures if item.name == "bags")
             with self.subTest(size=size):
                 self.assertEqual(bags.isdigit(), told)
-                self.assertEqual("beyond all readings" in way.advice[0], not told)
+                self.assertEqual("outside your readings" in way.advice[0], not told)
                 if told:
                     plan = plan_from(doc)
                     ground = floor_of(plan.survey.levels, plan.room.outline)

@@ -14,7 +14,7 @@ from tests.sweeps import some
 
 FAMILY = drain_families()["gasket-hub-foam-tray"]
 
-SHUT = "What was found in the floor is in the way of the waste"
+SHUT = "A line in the floor is in the way of the waste pipe"
 
 
 def house(chance: random.Random, slab: bool) -> tuple[Document, float]:

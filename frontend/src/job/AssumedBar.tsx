@@ -15,7 +15,7 @@ export function AssumedBar() {
       <p className="flex-1 text-sm leading-snug">
         What is dashed here is assumed. Type what you measured, or confirm it.
         {decisive &&
-          " Where joists and stack are decides what is hit: confirm each in its field, with Enter."}
+          " Joist and stack positions decide what is in the way: confirm each in its own field, with Enter."}
       </p>
       {paths.some(own) && (
         <button type="button" className="btn h-11 px-3" onClick={() => confirm(own)}>

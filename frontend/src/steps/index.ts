@@ -16,9 +16,16 @@ export const STEPS: readonly Step[] = [room, levels, drain, depth, under, access
 /** The phases that have a step. */
 export const OPEN_PHASES = PHASES.filter((phase) => STEPS.some((step) => step.phase === phase));
 
+/** How much of a finding's field a step names: of steps that name it, the one that names most. */
+const named = (step: Step, { field }: Finding) =>
+  Math.max(0, ...step.fields.map((own) => (field.startsWith(own) ? own.length : 0)));
+
 /** The step to which a finding belongs; undefined for one that is of the whole plan. */
 export const stepOf = (finding: Finding) =>
-  STEPS.find((step) => step.fields.some((field) => finding.field.startsWith(field)));
+  STEPS.filter((step) => named(step, finding) > 0).reduce<Step | undefined>(
+    (best, step) => (best && named(best, finding) >= named(step, finding) ? best : step),
+    undefined,
+  );
 
 const GRAVITY: Mark[] = ["stop", "caution", "clear"];
 

@@ -19,9 +19,10 @@ class FamilyFileError(RuleFileError):
 
 @cache
 def drain_families() -> dict[str, DrainFamily]:
-    """The families that ship, by id, in the file's order."""
-    file = resources.files(__package__) / "tables" / "drains.toml"
-    return {family.id: family for family in read_families(file.read_text("utf-8"))}
+    """The families that ship, by id: point drains, then channels, each in its file's order."""
+    tables = resources.files(__package__) / "tables"
+    texts = [(tables / f"drains-{kind}.toml").read_text("utf-8") for kind in ("point", "linear")]
+    return {family.id: family for text in texts for family in read_families(text)}
 
 
 def usual_family(drain: Literal["point", "linear"], former: str) -> DrainFamily:

@@ -303,3 +303,15 @@ def trench_room() -> Practice:
 def trench_bedding() -> Practice:
     """What lies under a pipe in a trench."""
     return Practice.model_validate(table("practice")["trench_bedding"])
+
+
+@cache
+def as_built() -> Practice:
+    """By how much what is to be just so large may be larger."""
+    return Practice.model_validate(table("practice")["as_built"])
+
+
+@cache
+def no_edge() -> Practice:
+    """The lowest step that is one to a wheel."""
+    return Practice.model_validate(table("practice")["no_edge"])

@@ -573,7 +573,8 @@ export interface Caution {
   text: string;
 }
 /**
- * What carries the floor, what the drain takes of it, and the sheet to cut the deck by.
+ * What carries the floor, what the drain takes of it, and the sheet to cut the deck by;
+ * ``unsigned`` says for which joists an engineer has to sign yet.
  */
 export interface StructureResult {
   timbers: TimberMark[];
@@ -582,6 +583,7 @@ export interface StructureResult {
   services: ServiceMark[];
   figures: Figure[];
   notes: string[];
+  unsigned: string;
   sheet: CutSheet | null;
 }
 /**

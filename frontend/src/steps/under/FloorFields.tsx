@@ -4,7 +4,6 @@ import { Choice } from "../../ui/Choice";
 import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 import { NumberField } from "../../ui/NumberField";
-import { Signed } from "./Signed";
 
 /** The floor as it really is: how its joists are built, which of them are different, what carries
  * them; or what is in the slab. */
@@ -77,7 +76,6 @@ function Joists() {
         onChange={(what) => set("/floor/ceiling", what === "ceiling")}
       />
       <Others />
-      <Signed />
       <Added />
     </fieldset>
   );
@@ -171,11 +169,11 @@ function Others() {
             </div>
             {(other.start !== null || other.end !== null || other.left_out) && (
               <Choice
-                label="This is"
+                label="Its state"
                 value={other.planned ? "planned" : "there"}
                 options={[
-                  { value: "there", label: "So already" },
-                  { value: "planned", label: "Still to be done" },
+                  { value: "there", label: "As found" },
+                  { value: "planned", label: "Planned" },
                 ]}
                 onChange={(way) => set(`${at}/planned`, way === "planned")}
               />

@@ -6,6 +6,7 @@ import { FamilyFields } from "./FamilyFields";
 import { FloorFields } from "./FloorFields";
 import { MapPanel } from "./MapPanel";
 import { ServiceFields } from "./ServiceFields";
+import { Signed } from "./Signed";
 import { WasteFields } from "./WasteFields";
 
 /** What the structure allows, the pipe that has to fit, and where the drain can go. */
@@ -14,6 +15,7 @@ export function UnderStep() {
   return (
     <div className="space-y-5">
       <Verdict />
+      <Signed />
       <MapPanel />
       <FamilyFields />
       <WasteFields />
@@ -58,13 +60,13 @@ function Verdict() {
   const met = [...new Set(structure.bodies.flatMap((body) => body.meets))];
   const rows = [
     {
-      good: met.length === 0,
+      good: met.length === 0 && !structure.unsigned,
       sure: !structure.notes.some(
         (note) => note.startsWith("No drain") || note.startsWith("The chosen"),
       ),
       text: met.length
         ? `The drain lies on ${met.join(" and ")}`
-        : "The drain is clear of the floor",
+        : structure.unsigned || "The drain is clear of the floor",
     },
     { good: waste.run?.fits ?? false, sure: waste.run !== null, text: waste.verdict },
   ];

@@ -13,12 +13,13 @@ export const under: Step = {
   phase: "Plan",
   label: "Under the floor",
   icon: Grid3x3,
-  fields: ["/waste", "/services", "/floor", "/water/pipe"],
+  fields: ["/waste", "/services", "/floor", "/floor/signed", "/water/pipe"],
   part: "drain_map",
   later: true,
   says: (solution) => {
     const { structure, waste } = solution;
     if (!structure || !waste) return null;
+    if (structure.unsigned) return "stop";
     return waste.missing.length || structure.notes.length ? "caution" : "clear";
   },
   Panel: UnderStep,

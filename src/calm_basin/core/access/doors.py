@@ -7,7 +7,7 @@ from math import ceil
 from calm_basin.core.access.day import whose
 from calm_basin.core.access.floor import fixture_shape, on_the_floor, sweep_of
 from calm_basin.core.access.ground import clear_opening
-from calm_basin.core.access.moves import aside, other_doors
+from calm_basin.core.access.moves import aside, other_doors, wider_door
 from calm_basin.core.answer.build import asked_of, off_limit, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
@@ -36,8 +36,7 @@ def narrow_doors(case: Case) -> list[Found]:
 
 
 def _too_narrow(case: Case, number: int, door: Door, clear: float, limit: Limit) -> Found:
-    words, step = case.words, case.words.display.step
-    width = ceil((limit.value + door.width - clear) / step - 1e-6) * step
+    words = case.words
     finding = off_limit(
         words,
         limit,
@@ -50,21 +49,7 @@ def _too_narrow(case: Case, number: int, door: Door, clear: float, limit: Limit)
         applies_to=f"door {number + 1}",
         field="/users",
     )
-    path = f"/room/doors/{number}"
-    cures = [
-        Cure(
-            text=f"Make the opening {words.length(width)} wide",
-            changes=(Change(path=f"{path}/width", value=width),),
-        )
-    ]
-    if door.kind == "hinged":
-        cures.append(
-            Cure(
-                text=f"Make door {number + 1} a sliding one",
-                changes=(Change(path=f"{path}/kind", value="sliding"),),
-            )
-        )
-    return Found(finding, lambda: cures, each=True)
+    return Found(finding, lambda: wider_door(case, number, limit.value), each=True)
 
 
 def doors_that_hit(case: Case) -> list[Found]:
@@ -155,7 +140,7 @@ def _lower(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:
             changes=(Change(path=f"/room/doors/{edge.door}/ramp", value=run),),
         )
     )
-    if as_read(case.plan) is not None and abs(edge.rise - edge.least) > limit.value / 10:
+    if as_read(case.plan) is not None:
         cures.append(pour_over_room(case.plan))
     return [*cures, *_less_raised(case, edge, limit)]
 
@@ -230,8 +215,7 @@ def doors_inwards(case: Case) -> list[Found]:
                 limit,
                 code="door_swings_in",
                 title=f"Door {number + 1} swings into the room",
-                detail=f"{words.limit(limit.value)} of swing is the most that is "
-                f"{asked_of(limit)}. {limit.note} Whoever falls behind it keeps it shut.",
+                detail="Somebody who falls behind it keeps it shut.",
                 value=door.width,
                 applies_to=f"door {number + 1}",
                 field="/users",

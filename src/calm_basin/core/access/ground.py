@@ -19,7 +19,7 @@ from calm_basin.core.survey.lie import step_at_entry
 from calm_basin.plan import Plan
 from calm_basin.plan.room import Door
 from calm_basin.plan.users import SITTING
-from calm_basin.rules import RuleSet, Space, SpaceTopic, door_leaf, sliding_stop
+from calm_basin.rules import RuleSet, Space, SpaceTopic, door_leaf, no_edge, sliding_stop
 
 
 @dataclass(frozen=True)
@@ -51,14 +51,10 @@ class Ground:
         return free_floor(self.plan.room, self.plan.shower.outline, self.stepped, fixture)[0]
 
 
-FLUSH = 0.5
-"""A step that is lower, mm, is none to a wheel: no tile is laid truer."""
-
-
 def ground_of(plan: Plan, rules: RuleSet, surface: Surface) -> Ground:
     """The floor of a plan on which spaces are looked for."""
     steps = [one.value for one in rules.on("turning_step") if one.asked_by(plan.users)]
-    stepped = abs(step_at_entry(plan, surface)) > min(steps, default=0.0) + FLUSH
+    stepped = abs(step_at_entry(plan, surface)) > min(steps, default=0.0) + no_edge().value
     parts = free_floor(plan.room, plan.shower.outline, stepped)
     most = steepest_to_turn_on(rules) if any(user in SITTING for user in plan.users) else None
     steep = Polygon() if most is None else steep_planes(surface, most * (1 + TOLERANCE))

@@ -19,7 +19,7 @@ from calm_basin.core.access.floor import (
     on_the_floor,
     stands,
 )
-from calm_basin.core.access.ground import Ground, Spot
+from calm_basin.core.access.ground import Ground, Spot, clear_opening
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.falls.drains import ChannelSide
@@ -128,6 +128,23 @@ def aside(case: Case, number: int, space: Polygon) -> Iterator[Cure]:
         cure = moved(case, number, by)
         if cure is not None:
             yield cure
+
+
+def wider_door(case: Case, number: int, need: float) -> Iterator[Cure]:
+    """A door that leaves so much free, mm: a wider opening, or one that slides."""
+    words, door = case.words, case.plan.room.doors[number]
+    taken = door.width - clear_opening(door)
+    width = ceil((need + taken) / words.display.step - 1e-6) * words.display.step
+    path = f"/room/doors/{number}"
+    yield Cure(
+        text=f"Make the opening {words.length(width)} wide",
+        changes=(Change(path=f"{path}/width", value=width),),
+    )
+    if door.kind == "hinged":
+        yield Cure(
+            text=f"Make door {number + 1} a sliding one",
+            changes=(Change(path=f"{path}/kind", value="sliding"),),
+        )
 
 
 def other_doors(case: Case, only: int | None = None) -> Iterator[Cure]:

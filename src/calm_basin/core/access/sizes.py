@@ -19,11 +19,8 @@ from calm_basin.core.access.floor import (
 )
 from calm_basin.core.access.ground import Ground, Spot
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.rules import Space
+from calm_basin.rules import Space, as_built
 from calm_basin.rules.ruleset import millimetres
-
-AS_BUILT = 12.7
-"""What is to be just so large may be larger by so much, mm: common practice, no source."""
 
 
 @lru_cache(maxsize=1024)
@@ -112,7 +109,7 @@ class _Shower:
 
     def larger(self, space: Space) -> bool:
         """Whether it is larger than a space that is to be just so large."""
-        most = space.across + AS_BUILT, space.deep + AS_BUILT
+        most = space.across + as_built().value, space.deep + as_built().value
         sides = self.sides()
         return space.exact and all(w > most[0] or d > most[1] for w, d in sides) and bool(sides)
 

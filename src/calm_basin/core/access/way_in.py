@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from itertools import islice
-from math import ceil
 
 import numpy as np
 from shapely.geometry import LineString, MultiLineString
@@ -12,12 +11,12 @@ from shapely.geometry import LineString, MultiLineString
 from calm_basin.core.access.day import who
 from calm_basin.core.access.floor import back_of, doorway, fixture_shape, on_the_floor
 from calm_basin.core.access.ground import clear_opening
-from calm_basin.core.access.moves import MOST_MOVES, MOST_TRIED, moved
+from calm_basin.core.access.moves import MOST_MOVES, MOST_TRIED, moved, wider_door
 from calm_basin.core.access.once import ground_for
 from calm_basin.core.access.ways import Narrows, narrows, passes, widest
 from calm_basin.core.answer.build import broken
 from calm_basin.core.answer.case import Case, Found
-from calm_basin.core.answer.result import Change, Cure, Place
+from calm_basin.core.answer.result import Cure, Place
 from calm_basin.plan.users import User
 from calm_basin.rules import people
 
@@ -98,14 +97,13 @@ def widest_way(case: Case) -> int:
 
 def _narrow_doorway(case: Case, users: list[User], asked: tuple[float, str], number: int) -> Found:
     words, (need, source), door = case.words, asked, case.plan.room.doors[number]
-    clear, step = clear_opening(door), case.words.display.step
-    width = ceil((need + door.width - clear) / step - 1e-6) * step
+    clear = clear_opening(door)
     finding = broken(
         words,
         code="way_too_narrow",
         severity="caution",
-        title=f"{who(users)} has {words.length(clear, 'down')} to get through door {number + 1}",
-        detail=f"{words.limit(need)} is usual on the way to the shower, and leaf and stop take "
+        title=f"Doorway of door {number + 1} too narrow: {words.length(clear, 'down')} clear",
+        detail=f"{who(users)} needs {words.limit(need)}. Leaf and stop take "
         f"{words.length(door.width - clear)} of the opening.",
         value=clear,
         limit=need,
@@ -114,11 +112,7 @@ def _narrow_doorway(case: Case, users: list[User], asked: tuple[float, str], num
         source=source,
         field="/users",
     )
-    cure = Cure(
-        text=f"Make the opening {words.length(width)} wide",
-        changes=(Change(path=f"/room/doors/{number}/width", value=width),),
-    )
-    return Found(finding, lambda: [cure])
+    return Found(finding, lambda: wider_door(case, number, need), each=True)
 
 
 def _too_narrow(

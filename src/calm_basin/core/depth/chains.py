@@ -84,8 +84,8 @@ def _heights(case: Case) -> Chain:
     if packed <= -words.display.step / 2:
         said.insert(
             0,
-            f"They do not add up: the recess is {words.length(-packed, 'up')} short, and the grate "
-            "would stand so much over the level that is planned.",
+            f"These heights do not add up: the recess is {words.length(-packed, 'up')} too "
+            "shallow, and the grate would stand that much too high.",
         )
     source = GEOMETRY
     if isinstance(plan.shower.drain, LinearDrain):

@@ -15,7 +15,7 @@ from calm_basin.core.geometry.levels import (
     pour_cover,
     under_drain,
 )
-from calm_basin.core.survey.lie import as_read, steps_at_entry
+from calm_basin.core.survey.lie import steps_at_entry, sunk_at_entry
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Tray
 
@@ -96,13 +96,16 @@ def _step(asked: Question) -> dict[str, Figure]:
     steps = [0.0] if asked.surface is None else steps_at_entry(plan, asked.surface).tolist()
     step = worst_of(steps) if asked.surface else None
     falling = step_of(plan, asked.surface) - plan.shower.set_down if asked.surface else None
+    sunk = sunk_at_entry(plan, asked.surface) if asked.surface else 0.0
     least = least_of(steps)
     varies = abs(worst_of(steps) - least) >= words.display.step / 2
     given = [
         input_of(words, "set-down", plan.shower.set_down),
         input_of(words, "fall along the entry", falling),
     ]
-    lies = asked.surface is not None and as_read(plan) is not None
+    lies = sunk >= words.display.step / 2
+    if lies:
+        given.append(input_of(words, "room's floor below its high spot, at most", sunk))
     return {
         "step_at_entry": figure(
             "Step at entry",

@@ -12,7 +12,7 @@ from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.falls.stock import tray_entry_cut
 from calm_basin.core.geometry.levels import NO_DEPTH, depth_available, levels
-from calm_basin.core.survey.lie import step_at_entry
+from calm_basin.core.survey.lie import step_at_entry, sunk_at_entry
 from calm_basin.core.survey.truing import pour_over_room
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Tray
@@ -64,7 +64,7 @@ def entry(case: Case) -> list[Found]:
         return []
     limit = max(over, key=lambda item: item.value)
     falling = falling_edge(case)
-    why = lying(case, step)
+    why = lying(case)
     if falling > 0.05 and tray_entry_cut(plan.shower) > 0:
         why = (
             " The tray was cut on its entry side, which took its high edge away: cut the wall side "
@@ -114,14 +114,14 @@ def falling_edge(case: Case) -> float:
     return step_of(case.plan, case.surface) - case.plan.shower.set_down
 
 
-def lying(case: Case, step: float) -> str:
+def lying(case: Case) -> str:
     """What the floor before the entry, as it was read, does to the step."""
-    sunk = step_of(case.plan, case.surface) - step
-    if abs(sunk) <= 0.05:
+    sunk = sunk_at_entry(case.plan, case.surface)
+    if sunk < case.words.display.step / 2:
         return ""
     return (
-        f" The room's floor lies {case.words.length(abs(sunk))} below its high spot there, and the "
-        "shower is set level with that."
+        f" The room's floor lies up to {case.words.length(sunk)} below its highest spot there; the "
+        "shower is set level with that spot."
     )
 
 
@@ -137,7 +137,7 @@ def less_step(case: Case, step: float, most: float) -> list[Cure | None]:
             changes=(Change(path="/shower/set_down", value=set_down),),
         )
     ]
-    if lying(case, step):
+    if lying(case):
         found.append(pour_over_room(plan))
     former = plan.shower.former
     if step < 0 and isinstance(former, Tray) and former.raised > 0:

@@ -15,6 +15,7 @@ from calm_basin.core.geometry.levels import NO_DEPTH, levels
 from calm_basin.core.geometry.surface import Array, xy
 from calm_basin.core.structure.clash import met
 from calm_basin.core.structure.cutsheet import Opened, distances, opened, taped_from
+from calm_basin.core.structure.findings import unsigned
 from calm_basin.core.structure.footing import (
     drains_of,
     fitting_family,
@@ -102,6 +103,7 @@ def structure(case: Case) -> StructureResult:
         bodies=tuple(bodies),
         services=tuple(services),
         figures=tuple(_stiffness(plan, words)),
+        unsigned=unsigned(plan),
         notes=tuple(_notes(plan)),
         sheet=_sheet(case),
     )

@@ -11,6 +11,7 @@ from calm_basin.core.answer.result import Place
 from calm_basin.core.geometry.levels import NO_DEPTH, levels
 from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.stiffness import bed_load, spans
+from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor, SlabFloor
 from calm_basin.rules import grade, live_load, load_text, stiffnesses
 
@@ -48,22 +49,30 @@ def stiff(case: Case) -> list[Found]:
     return [Found(finding)]
 
 
+def unsigned(plan: Plan) -> str:
+    """For which joists an engineer has to sign yet, in words; empty: for none."""
+    joists = plan.floor
+    if not isinstance(joists, JoistFloor) or joists.signed is not None:
+        return ""
+    planned = {other.number for other in joists.others if other.planned}
+    if not planned:
+        return ""
+    names = {t.name for t in timbers_of(plan) if t.kind == "joist" and t.index in planned}
+    be = "is" if len(planned) == 1 else "are"
+    return f"An engineer has to sign before {listed(sorted(names) or ['a joist'])} {be} cut"
+
+
 def to_sign(case: Case) -> list[Found]:
     """Joists that are planned to be cut, until an engineer has signed for it."""
-    joists = case.plan.floor
-    if not isinstance(joists, JoistFloor) or joists.signed is not None:
-        return []
-    planned = {other.number for other in joists.others if other.planned}
-    names = [t.name for t in timbers_of(case.plan) if t.kind == "joist" and t.index in planned]
-    if not planned:
+    title = unsigned(case.plan)
+    if not title:
         return []
     finding = unmeasured(
         TO_SIGN,
         "stop",
-        f"An engineer has to sign before {listed(sorted(set(names)) or ['a joist'])} "
-        f"{'is' if len(planned) == 1 else 'are'} cut",
-        "Nothing here says that the joists carry it. Who signed, and on which day, is entered "
-        "with the joists; until then nobody cuts.",
+        title,
+        "Nobody has checked that the joists carry it. Enter the engineer's name and the date with "
+        "the joists; cut nothing before.",
         applies_to="the joists",
         source="Common practice, no source",
         field="/floor/signed",

@@ -80,7 +80,8 @@ class CutSheet(Result):
 
 
 class StructureResult(Result):
-    """What carries the floor, what the drain takes of it, and the sheet to cut the deck by."""
+    """What carries the floor, what the drain takes of it, and the sheet to cut the deck by;
+    ``unsigned`` says for which joists an engineer has to sign yet."""
 
     timbers: tuple[TimberMark, ...]
     across: XY | None
@@ -88,4 +89,5 @@ class StructureResult(Result):
     services: tuple[ServiceMark, ...]
     figures: tuple[Figure, ...]
     notes: tuple[str, ...]
+    unsigned: str
     sheet: CutSheet | None = None

@@ -143,7 +143,7 @@ def _verdict(plan: Plan, words: Words, ground: SubFloor, base: Base) -> str:
         return f"Not true enough for it: at most {words.limit(permitted(plan, words, ground)[0])}."
     if out_of_true(plan, words, ground)[0] <= base.value + ROUNDING:
         return f"True enough for it: at most {words.limit(base.value)}."
-    return "Not true enough as it is; the way chosen below makes it true."
+    return "Not true enough as it is; the correction chosen below makes it true."
 
 
 @lru_cache(maxsize=16)

@@ -68,17 +68,17 @@ def permitted(plan: Plan, words: Words, ground: SubFloor) -> tuple[float, str]:
         return inf, ""
     if isinstance(correction, PackLevel):
         most = words.limit(base.packs)
-        told = f"At most {most} is packed under it" if base.packs > 0 else "Nothing is packed there"
-        return max(base.value, base.packs), f" {told}: choose another way to make it true."
+        told = f"Packing takes up no more than {most}" if base.packs > 0 else "A bed is not packed"
+        return max(base.value, base.packs), f" {told}: choose another correction."
     if not isinstance(correction, FrameLevel):
         return base.value, ""
     if not isinstance(plan.floor, JoistFloor):
-        return base.value, " A slab has no deck to frame: choose another way to make it true."
+        return base.value, " A slab has no deck to frame: choose another correction."
     if cleats_fit(cleats_of(plan, words, ground)):
         return inf, ""
     return base.value, (
-        " Framed level with the high spot, pieces of the deck would stand over the joists where "
-        "the floor is low: choose another way to make it true."
+        " Framed level with the highest spot, the deck would stand over the joists at the lowest "
+        "spots: choose another correction."
     )
 
 

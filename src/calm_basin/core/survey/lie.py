@@ -50,7 +50,7 @@ def steps_at_entry(plan: Plan, surface: Surface) -> Array:
     The shower is set level with the high spot of the floor. A tray that lies on a floor that is
     true enough for it follows that floor, and so does its edge.
     """
-    ground = None if _follows(plan) else as_read(plan)
+    ground = before_entry(plan)
     found = []
     for places, steps in entry_steps(plan, surface):
         if not len(places):
@@ -62,6 +62,20 @@ def steps_at_entry(plan: Plan, surface: Surface) -> Array:
         every = np.concatenate([own, other])
         found.append(np.interp(every, own, steps) + np.interp(every, other, lie))
     return np.concatenate(found) if found else np.array([plan.shower.set_down])
+
+
+def before_entry(plan: Plan) -> SubFloor | None:
+    """The floor that was read where the step at the entry hangs on it."""
+    return None if _follows(plan) else as_read(plan)
+
+
+def sunk_at_entry(plan: Plan, surface: Surface) -> float:
+    """How far the floor before the entry lies below its high spot where it lies lowest, mm; 0 where
+    nothing hangs on it."""
+    ground = before_entry(plan)
+    sides = [places for places, _ in entry_steps(plan, surface) if len(places)]
+    lies = [lie_along(ground, places[0], places[-1])[1].min() for places in sides]
+    return max(0.0, -float(min(lies, default=0.0)))
 
 
 def step_at_entry(plan: Plan, surface: Surface) -> float:

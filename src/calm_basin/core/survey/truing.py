@@ -163,36 +163,29 @@ def _pour(plan: Plan, words: Words, ground: SubFloor) -> Truing:
     dams = f"{'at the drain hole' if whole else 'round the recess'} and {at_doors}"
     if settings.area == "shower":
         dams = "at the drain hole and along the entry"
-    x, y = result.deepest.x, result.deepest.y
+    x, y = (words.length(v) for v in (result.deepest.x, result.deepest.y))
+    advice = [
+        f"Pour from the deepest place, {x} right and {y} up.",
+        f"Have all {result.bags} bags and their water measured before the first is mixed.",
+        f"Dams {dams}; seams and edges sealed, primer down. Keep a bag in hand for what runs away.",
+    ]
     if result.unread > MOST_UNREAD:
         # What was not read is not poured upon: the figures would be a guess.
-        right, up = (words.length(v) for v in result.read_next)
         share = f"{result.unread:.0%}"
+        right, up = (words.length(v) for v in result.read_next)
         figures = [
             Input(name="not read", text=f"{share} of where it goes"),
             Input(name="bags", text="read more first"),
         ]
-        return Truing(
-            code="pour",
-            title=f"Pour self-levelling compound {where}",
-            figures=tuple(figures),
-            advice=(
-                f"{share} of it lies beyond all readings. Read at {right} right and {up} up, at "
-                "the corners and between; then it is told how many bags, and from where.",
-            ),
-            chosen=isinstance(chosen, Pour),
-            changes=(Change(path="/survey/correction", value=settings.model_dump(mode="json")),),
-        )
+        advice = [
+            f"{share} of the area is outside your readings. Read at {right} right and {up} up, in "
+            "the corners and between; bags and the place to start follow.",
+        ]
     return Truing(
         code="pour",
         title=f"Pour self-levelling compound {where}",
         figures=tuple(figures),
-        advice=(
-            f"Pour from the deepest place, {words.length(x)} right and {words.length(y)} up.",
-            f"Have all {result.bags} bags and their water measured before the first is mixed.",
-            f"Dams {dams}; seams and edges sealed, primer down. Keep a bag in hand for what runs "
-            "away.",
-        ),
+        advice=tuple(advice),
         chosen=isinstance(chosen, Pour),
         changes=(Change(path="/survey/correction", value=settings.model_dump(mode="json")),),
     )

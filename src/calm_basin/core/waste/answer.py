@@ -63,9 +63,9 @@ def _missing(plan: Plan) -> list[str]:
             "gets away."
         )
     elif any(path.startswith("/waste/stack/") for path in plan.assumed):
-        found.append("Where the stack or branch is, is only assumed: measure it and type it.")
+        found.append("Measure the place of the stack or branch: it is only assumed.")
     if "/waste/branch" in plan.assumed:
-        found.append("How low the branch is, is only assumed: measure it and type it.")
+        found.append("Measure how low the branch is: it is only assumed.")
     if plan.waste.branch is None:
         found.append(
             "Measure how low the branch is. Until then it is not looked at whether the pipe still "
@@ -85,7 +85,7 @@ def _verdict(case: Case, site: Site | None, way: Run | None, missing: tuple[str,
     if laid and taken_out(site.ways, way, guides_of(case.rules)):
         return "The waste does not get away like this"
     if shut(case, way):
-        return "What was found in the floor is in the way of the waste"
+        return "A line in the floor is in the way of the waste pipe"
     return "The waste gets away" + (", as far as it is measured" if missing else "")
 
 

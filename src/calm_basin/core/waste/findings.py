@@ -234,8 +234,10 @@ def _bodies(case: Case, site: Site, way: Run) -> list[Found]:
             continue
         if taken.crosses:
             title = f"The waste crosses {timber.name} at an angle"
-            why = f"It takes {words.length(taken.length, 'up')} of its length out of it"
-            why += "" if timber.made != "sawn" else f", at most {words.limit(taken.most)} may be"
+            why = f"It cuts {words.length(taken.length, 'up')} out along the timber"
+            why += (
+                "" if timber.made != "sawn" else f", no more than {words.limit(taken.most)} by rule"
+            )
         else:
             title = f"The waste lies in {timber.name} lengthwise"
             why = f"Its body is in it over {words.length(taken.length, 'up')}"

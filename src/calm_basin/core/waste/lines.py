@@ -99,9 +99,9 @@ def _met(case: Case, near: Near) -> Found:
             unmeasured(
                 "pipe_by_line",
                 "caution",
-                f"The {what} comes by {service.name}, and nobody knows how deep that lies",
-                f"Have it found and measured first: {words.length(service.clearance)} are kept "
-                "clear of it. Whoever may moves the one that gives way.",
+                f"Depth of {service.name} not measured, and the {what} crosses it",
+                f"Measure its depth first: {words.length(service.clearance)} clearance is needed. "
+                "Have a licensed trade move the line if it is in the way.",
                 applies_to=service.name,
                 source=FOUND,
                 field=f"/services/{near.number}/depth",
@@ -113,9 +113,9 @@ def _met(case: Case, near: Near) -> Found:
             code="pipe_in_line",
             severity="stop",
             title=f"The {what} is in the way of {service.name}",
-            detail=f"It comes {words.length(near.by, 'up')} nearer than is to be kept from what "
-            f"lies {words.length(service.depth or 0.0)} deep. Lay the run another way, or have "
-            "the line moved by whoever may.",
+            detail=f"It needs {words.length(near.by, 'up')} more clearance from the line, which is "
+            f"{words.length(service.depth or 0.0)} deep. Lead the pipe another way, or have a "
+            "licensed trade move the line.",
             value=near.by,
             limit=0.0,
             asked="clear of it",

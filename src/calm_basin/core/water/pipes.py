@@ -51,8 +51,8 @@ def capacities(given: Water, words: Words, *, table: bool = True) -> tuple[Capac
                 "total flow of all heads that the table allows this pipe",
                 [("inside diameter", words.length(given.pipe_diameter))],
                 size.source,
-                f"{size.note} It is what may be connected, not what the drain lets through. A "
-                "licensed plumber decides.",
+                f"{size.note} This is the load that the code allows, not what the drain lets "
+                "through. A licensed plumber decides.",
             )
         )
     if size is not None and size.maker_l_min is not None and given.drain_l_min is None:
