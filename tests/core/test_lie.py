@@ -108,6 +108,36 @@ class StepTest(unittest.TestCase):
                     abs(door.least), 0 if crosses else min(abs(r) for r in rises), places=4
                 )
 
+    def test_the_section_shows_the_step_that_the_figures_tell(self) -> None:
+        for seed in range(some(20)):
+            floor = Tilted(seed)
+            chance = floor.chance
+            set_down = chance.choice([0.0, 5.0, 12.0])
+            doc = floor.plan(chance.choice(CORRECTIONS))
+            doc["shower"]["set_down"] = set_down
+            if chance.random() < 0.5:
+                doc["floor"] = {"kind": "slab", "thickness": 120}
+            turn = chance.choice([0, 90, chance.uniform(-180, 180)])
+            found = solved(moved(doc, turn=turn, mirror=chance.random() < 0.5)).section
+            with self.subTest(plan=seed):
+                assert found is not None and found.entry is not None
+                layers = [band for band in found.bands if band.kind == "finish"]
+                outside = [b for b in layers if max(s for s, _ in b.outline) < found.entry + 1e-3]
+                inside = [b for b in layers if min(s for s, _ in b.outline) > found.entry - 1e-3]
+                before, behind = (
+                    max(z for band in side for s, z in band.outline if abs(s - found.entry) < 1e-3)
+                    for side in (outside, inside)
+                )
+                # The drain stands at x = 750 and the cut runs straight in to it.
+                step = floor.below(750, ENTRY) + set_down
+                self.assertAlmostEqual(before - behind, step, places=4)
+                carrier = next(
+                    b for b in found.bands if b.kind in ("deck", "slab") and b.outline[0][0] < 1
+                )
+                ends = dict(carrier.outline[: len(carrier.outline) // 2])
+                for s, z in ends.items():
+                    self.assertAlmostEqual(z, floor.below(750, s), places=4)
+
     def test_a_floor_an_inch_out_reads_flush_nowhere_until_it_is_poured(self) -> None:
         for correction in CORRECTIONS:
             floor = Tilted(0)

@@ -9,7 +9,7 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.falls import rim_of, ring_of
-from calm_basin.core.section.bands import Cut, main_cut
+from calm_basin.core.section.cut import Cut, main_cut
 from calm_basin.core.section.result import Band
 from calm_basin.core.solution import Solution
 from calm_basin.core.structure.joists import joists_under

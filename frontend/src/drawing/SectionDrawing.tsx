@@ -226,7 +226,9 @@ function Cut({
       <text x={12} y={height - 8} fontSize={14} fill="var(--ink)">
         Section A{own && " along your line"} ·{" "}
         {times === 1 ? "true scale" : `heights drawn ${times < 1 ? times.toFixed(2) : times}×`}
-        {!narrow && !own && " · 0 is the deck or slab top"}
+        {!narrow &&
+          !own &&
+          ` · 0 is the deck or slab top${solution.survey.floor ? " at its high spot" : ""}`}
         {section.joists_along && " · cut along the joists"}
       </text>
     </>

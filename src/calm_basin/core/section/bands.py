@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 from math import ceil, floor, radians
 
 import numpy as np
-import shapely
 from shapely.affinity import translate
 from shapely.geometry import LineString, Point, Polygon
 
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.words import Words
-from calm_basin.core.falls import Ring, ring_of
+from calm_basin.core.falls import ring_of
 from calm_basin.core.geometry.levels import (
     NO_DEPTH,
     Levels,
@@ -27,6 +26,7 @@ from calm_basin.core.geometry.levels import (
 )
 from calm_basin.core.geometry.lifts import lower_lift, lower_lift_rise
 from calm_basin.core.geometry.surface import Array, Facet, Surface, xy
+from calm_basin.core.section.cut import Cut, Stretch, without
 from calm_basin.core.section.result import Band, Section, Tick
 from calm_basin.core.structure.clash import met
 from calm_basin.core.structure.footing import (
@@ -37,6 +37,7 @@ from calm_basin.core.structure.footing import (
     standing,
 )
 from calm_basin.core.structure.joists import joists_of, timbers_of
+from calm_basin.core.survey.lie import before_entry, lie_along
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import Floor, JoistFloor
 from calm_basin.plan.shower import MortarBed, Tray
@@ -48,80 +49,31 @@ RIM = 6.0
 DRAWN_SLAB = 120.0
 """How much of a slab or of the joists is drawn below the deepest level, in mm."""
 
-Stretch = tuple[float, float]
-
 
 @dataclass(frozen=True)
-class Cut:
-    """A straight cut on plan: ``start``, unit vector ``along`` and ``length`` in mm."""
+class Lie:
+    """The floor along the cut under its high spot: places along it, and heights between which it
+    goes straight, mm, both (n,)."""
 
-    start: Array
-    along: Array
-    length: float
-
-    @property
-    def line(self) -> LineString:
-        return LineString([self.start, self.start + self.along * self.length])
-
-    def spans(self, shape: Polygon) -> list[Stretch]:
-        """Stretches of the cut that lie inside a shape, as distances along it."""
-        inside = self.line.intersection(shape)
-        pieces = [p for p in shapely.get_parts(inside) if isinstance(p, LineString)]
-        spans = []
-        for piece in pieces:
-            reach = (shapely.get_coordinates(piece) - self.start) @ self.along
-            if len(reach) and np.ptp(reach) > 1e-6:
-                spans.append((float(reach.min()), float(reach.max())))
-        return sorted(spans)
-
-    def shadow(self, shape: Polygon) -> Stretch:
-        """How far a shape reaches along the cut, which may go beside it."""
-        reach = (shapely.get_coordinates(shape) - self.start) @ self.along
-        low, high = np.clip([reach.min(), reach.max()], 0.0, self.length)
-        return (float(low), float(high))
+    places: Array
+    heights: Array
 
     def at(self, distances: Array) -> Array:
-        """Points on plan at distances along the cut, shape (n, 2)."""
-        points: Array = self.start + distances[:, None] * self.along
-        return points
+        """Heights at distances along the cut, mm, (n,)."""
+        low: Array = np.interp(distances, self.places, self.heights)
+        return low
+
+    def within(self, span: Stretch) -> Array:
+        """Distances along the cut that bound a stretch and part it where the floor bends."""
+        low, high = span
+        own = self.places[(self.places > low + 1e-3) & (self.places < high - 1e-3)]
+        return np.concatenate([[low], own, [high]])
 
 
-def main_cut(ring: Ring, room: Polygon, rim: Array) -> Cut:
-    """The cut through entry and drain, room side first.
-
-    It runs straight in from the entry where it meets the drain so; else from the middle of the
-    widest entry to the drain.
-    """
-    centre = rim.mean(axis=0)
-    far = 4 * max(np.ptp(shapely.get_coordinates(room), axis=0).max(), 1.0)
-    straight = LineString([centre - ring.inward * far, centre + ring.inward * far])
-    along = ring.inward
-    entries = [LineString(ring.edge(i)) for i in sorted(ring.entries)]
-    if not any(straight.intersects(entry) for entry in entries):
-        widest = max(entries, key=lambda entry: entry.length)
-        middle = shapely.get_coordinates(widest).mean(axis=0)
-        if np.linalg.norm(centre - middle) > 1:
-            along = (centre - middle) / np.linalg.norm(centre - middle)
-    whole = LineString([centre - along * far, centre + along * far]).intersection(room)
-    pieces = [p for p in shapely.get_parts(whole) if isinstance(p, LineString)]
-    if not pieces:
-        return Cut(centre, along, 1.0)
-    through = min(pieces, key=lambda piece: piece.distance(Point(centre)))
-    reach = (shapely.get_coordinates(through) - centre) @ along
-    return Cut(centre + along * reach.min(), along, float(np.ptp(reach)))
-
-
-def cut_along(room: Polygon, start: tuple[float, float], end: tuple[float, float]) -> Cut:
-    """The cut along a line that somebody laid, as long as the room is there."""
-    first, last = np.array(start), np.array(end)
-    length = float(np.hypot(*(last - first)))
-    along = (last - first) / length if length > 1 else np.array([1.0, 0.0])
-    far = 4 * max(np.ptp(shapely.get_coordinates(room), axis=0).max(), 1.0)
-    whole = LineString([first - along * far, first + along * far]).intersection(room)
-    if whole.is_empty:
-        return Cut(first, along, max(length, 1.0))
-    reach = (shapely.get_coordinates(whole) - first) @ along
-    return Cut(first + along * reach.min(), along, max(float(np.ptp(reach)), 1.0))
+def _lie_of(plan: Plan, cut: Cut) -> Lie:
+    start, end = cut.at(np.array([0.0, cut.length]))
+    places, heights = lie_along(before_entry(plan), start, end)
+    return Lie((places - cut.start) @ cut.along, heights)
 
 
 def section(case: Case, cut: Cut) -> Section:
@@ -131,13 +83,14 @@ def section(case: Case, cut: Cut) -> Section:
     room = Polygon(plan.room.outline)
     inside = cut.spans(ring.polygon)
     rim = cut.spans(surface.rim)
-    outside = _without(cut.spans(room), inside)
+    outside = without(cut.spans(room), inside)
+    lie = _lie_of(plan, cut)
     bands: list[Band] = []
     for span in outside:
-        bands += _stack(span, plan, words, surface, stack, cut)
+        bands += _stack(span, plan, words, surface, stack, cut, lie)
     for span in inside:
-        bands += _shower_bands(span, plan, words, surface, stack, cut, rim)
-    bands += _structure(plan, words, cut, joists_of(plan), inside, outside, stack)
+        bands += _shower_bands(span, plan, words, surface, stack, cut, rim, lie)
+    bands += _structure(plan, words, cut, lie, inside, outside, stack)
     bands += _drains(plan, surface, cut, rim, stack)
     tops = [z for band in bands for _, z in band.outline]
     shower = (inside[0][0], inside[-1][1]) if inside else (0.0, 0.0)
@@ -191,20 +144,6 @@ def _box(kind: str, name: str, span: Stretch, bottom: float, top: float, text: s
     )
 
 
-def _without(spans: list[Stretch], holes: list[Stretch]) -> list[Stretch]:
-    """Stretches of ``spans`` that no hole covers."""
-    left = []
-    for low, high in spans:
-        for start, end in sorted(holes):
-            if low < start < high and start - low > 1e-6:
-                left.append((low, start))
-            if end > low:
-                low = min(max(low, end), high) if start < high else low
-        if high - low > 1e-6:
-            left.append((low, high))
-    return left
-
-
 def _lowest(floor: Floor, base: float) -> float:
     """How far down a slab or joists are drawn, mm from the deck or slab top."""
     if not isinstance(floor, JoistFloor):
@@ -249,16 +188,23 @@ def _drains(
 
 
 def _stack(
-    span: Stretch, plan: Plan, words: Words, surface: Surface, levels: Levels, cut: Cut
+    span: Stretch,
+    plan: Plan,
+    words: Words,
+    surface: Surface,
+    levels: Levels,
+    cut: Cut,
+    lie: Lie,
 ) -> list[Band]:
-    """The room's layers, listed from the tile down, standing on the deck or slab.
+    """The room's layers, listed from the tile down, standing on the deck or slab as it lies.
 
     Where the rest of a wet room falls too, the lowest layer takes up the fall.
     """
     bands = []
     cover = pour_cover(plan)
-    distances = _stops(span, cut, surface.zone("rest"), [])
-    top = np.full(len(distances), levels.room)
+    distances = _stops(span, cut, surface.zone("rest"), lie.within(span))
+    low = lie.at(distances)
+    top = levels.room + low
     if plan.shower.rest is not None:
         top = levels.datum + surface.heights(_just_inside(distances, span, cut), "rest")
     for layer in plan.room.layers[:-1]:
@@ -268,7 +214,7 @@ def _stack(
         top = under
     for layer in plan.room.layers[-1:]:
         text = words.bare(layer.thickness)
-        under = np.minimum(top, cover)
+        under = np.minimum(top, cover + low)
         bands.append(_sheet("finish", layer.name, text, distances, top, under))
     if cover:
         bands.append(_box("packing", "pour", span, 0.0, cover, f"{words.bare(cover)} least"))
@@ -283,8 +229,10 @@ def _shower_bands(
     levels: Levels,
     cut: Cut,
     rim: list[Stretch],
+    lie: Lie,
 ) -> list[Band]:
-    distances = _stops(span, cut, surface.zone("shower"), rim)
+    ends = [end for piece in rim for end in piece]
+    distances = _stops(span, cut, surface.zone("shower"), [*ends, *lie.within(span)])
     places = _just_inside(distances, span, cut)
     top = levels.datum + surface.heights(places, "shower")
     bands = []
@@ -297,9 +245,12 @@ def _shower_bands(
     poured = shower_pour(plan)
     base = np.full(len(distances), cast_on(plan, levels))
     laid = laid_on(plan, levels)
+    low = lie.at(distances) if levels.base >= -NO_DEPTH else np.zeros(len(distances))
     if poured:
         text = f"{words.bare(poured)} least"
-        bands.append(_box("packing", "pour", span, base[0] - poured, float(base[0]), text))
+        bands.append(_sheet("packing", "pour", text, distances, base, base - poured + low))
+    elif isinstance(former, MortarBed):
+        base = base + low
     lower = lower_lift(plan)
     if isinstance(former, MortarBed) and lower is not None:
         bed = laid + lower.least_thickness + lower_lift_rise(plan, surface, places)
@@ -329,15 +280,14 @@ def _shower_bands(
     return bands
 
 
-def _stops(span: Stretch, cut: Cut, facets: tuple[Facet, ...], rim: list[Stretch]) -> Array:
+def _stops(span: Stretch, cut: Cut, facets: tuple[Facet, ...], ends: Iterable[float]) -> Array:
     """Distances along the cut between which a floor runs straight."""
     low, high = span
     stops = {low, high}
     for facet in facets:
-        for ends in cut.spans(facet.polygon):
-            stops.update(ends)
-    for ends in rim:
-        stops.update(ends)
+        for piece in cut.spans(facet.polygon):
+            stops.update(piece)
+    stops.update(ends)
     distances = np.array(sorted(s for s in stops if low - 1e-6 <= s <= high + 1e-6))
     kept: Array = distances[np.append(True, np.diff(distances) > 1e-3)]
     return kept
@@ -360,46 +310,49 @@ def _structure(
     plan: Plan,
     words: Words,
     cut: Cut,
-    shapes: Sequence[Polygon],
+    lie: Lie,
     inside: list[Stretch],
     outside: list[Stretch],
     levels: Levels,
 ) -> list[Band]:
-    floor = plan.floor
-    base = levels.base
+    floor, base = plan.floor, levels.base
     # A bed is cast down to what carries it.
     packs = not isinstance(plan.shower.former, MortarBed)
+    carries = base >= -NO_DEPTH
     bands = []
+    for span in inside if carries and packs else ():
+        at = lie.within(span)
+        low = lie.at(at)
+        if base > 0 or low.min() < -NO_DEPTH:
+            text = words.bare(base) if base > 0 else ""
+            bands.append(_sheet("packing", "packing", text, at, np.full(len(at), base), low))
+    bottom = _lowest(floor, base)
     if not isinstance(floor, JoistFloor):
-        bottom = _lowest(floor, base)
-        for span in outside:
-            bands.append(_box("slab", "slab", span, bottom, 0.0))
-        for span in inside:
-            bands.append(_box("slab", "slab", span, bottom, max(min(base, 0.0), bottom)))
-            if base > 0 and packs:
-                bands.append(_box("packing", "packing", span, 0.0, base, words.bare(base)))
+        for span in (*outside, *inside):
+            at = lie.within(span)
+            top = lie.at(at)
+            if span in inside and not carries:
+                top = np.minimum(top, base)
+            top = np.maximum(top, bottom)
+            bands.append(_sheet("slab", "slab", "", at, top, np.full(len(at), bottom)))
         return bands
     deck = floor.deck_thickness
     thick = words.bare(deck)
-    bottom = _lowest(floor, base)
-    joists = [span for shape in shapes for span in cut.spans(shape)]
-    for span in outside:
-        bands.append(_box("deck", "deck", span, -deck, 0.0, thick))
-    for span in inside:
-        if base >= -NO_DEPTH:
-            bands.append(_box("deck", "deck", span, -deck, 0.0, thick))
-            if base > 0 and packs:
-                bands.append(_box("packing", "packing", span, 0.0, base, words.bare(base)))
-            continue
-        for gap in _without([span], joists):
+    joists = [span for shape in joists_of(plan) for span in cut.spans(shape)]
+    for span in (*outside, *inside) if carries else outside:
+        at = lie.within(span)
+        bands.append(_sheet("deck", "deck", thick, at, lie.at(at), lie.at(at) - deck))
+    for span in () if carries else inside:
+        for gap in without([span], joists):
             bands.append(_box("refitted", "deck on cleats", gap, -2 * deck, -deck, thick))
         if base + depth_available(plan) >= words.display.step / 2 and packs:
             bands.append(_box("packing", "packing", span, -deck, base, words.bare(base + deck)))
         elif base < -deck:
             for joist in joists:
-                low, high = max(joist[0], span[0]), min(joist[1], span[1])
-                if high > low:
-                    bands.append(_box("clash", "joist in the way", (low, high), base, -deck))
+                start, end = max(joist[0], span[0]), min(joist[1], span[1])
+                if end > start:
+                    bands.append(_box("clash", "joist in the way", (start, end), base, -deck))
     for span in joists:
-        bands.append(_box("joist", "joist", span, bottom, -deck))
+        at = lie.within(span)
+        bands.append(_sheet("joist", "joist", "", at, lie.at(at) - deck, np.full(len(at), bottom)))
     return bands

@@ -6,7 +6,8 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.answer.question import Answer, Question, Subject
 from calm_basin.core.falls import rims_of, ring_of
-from calm_basin.core.section.bands import cut_along, main_cut, section
+from calm_basin.core.section.bands import section
+from calm_basin.core.section.cut import cut_along, main_cut
 
 
 def _answer(asked: Question) -> Answer:
