@@ -11,7 +11,7 @@ from scipy import ndimage
 
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import surface_of
-from calm_basin.core.geometry.grid import Grid, puddles
+from calm_basin.core.geometry.grid import Grid
 from calm_basin.core.water.pipes import capacities, full_pipe
 from calm_basin.core.water.runoff import reserve, spill_level, water
 from calm_basin.core.water.trials import WITHIN, error_field
@@ -32,8 +32,6 @@ def bare(heights: np.ndarray, sinks: np.ndarray, exits: np.ndarray | None = None
         bottom=0,
         spacing=10,
         heights=heights,
-        middle_heights=heights,
-        planes=np.full(heights.shape, -1, dtype=np.int16),
         areas=np.where(on, 100.0, 0.0),
         sinks=sinks,
         exits=np.full(heights.shape, np.inf) if exits is None else exits,
@@ -99,24 +97,6 @@ class BasinFillingTest(unittest.TestCase):
             joined = np.isin(names, np.unique(names[border & (heights <= height)])) & (names > 0)
             level[joined] = height
         np.testing.assert_allclose(bare(heights, border).filled(), level, atol=1e-12)
-
-    @examples(30)
-    @given(rough_floors())
-    def test_puddles_hold_what_the_fill_holds(self, grid: Grid) -> None:
-        filled = np.minimum(grid.filled(), 50.0)
-        depths = np.where(grid.floor, filled - np.where(grid.floor, grid.heights, 0), 0.0)
-        found = puddles(grid, depths, 0.0)
-        self.assertAlmostEqual(sum(p[2] for p in found), float((depths * 100).sum()), places=5)
-        self.assertEqual([p[0] for p in found], sorted((p[0] for p in found), reverse=True))
-
-    def test_a_bowl_by_hand(self) -> None:
-        heights = np.full((5, 5), 3.0)
-        heights[2, 2], heights[2, 4], heights[2, 3] = 1.0, 0.0, 2.0
-        sinks = np.zeros((5, 5), dtype=bool)
-        sinks[2, 4] = True
-        grid = bare(heights, sinks)
-        depths = grid.filled() - heights
-        self.assertEqual(puddles(grid, depths, 0.5), [(1.0, 100.0, 100.0, 12)])
 
 
 class ReserveTest(unittest.TestCase):

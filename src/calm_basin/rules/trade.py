@@ -5,6 +5,7 @@ from __future__ import annotations
 import tomllib
 from functools import cache, cached_property
 from importlib import resources
+from math import ceil
 from typing import Any, Literal
 
 from calm_basin.plan.users import User
@@ -66,6 +67,20 @@ class Steepest(Sourced):
     def value(self) -> float:
         """Rise over run."""
         return parse_fall(self.given)
+
+
+class Boards(Sourced):
+    """Thicknesses in which boards are sold, by the unit in which a job is measured."""
+
+    metric: tuple[str, ...]
+    inch: tuple[str, ...]
+
+    def at_least(self, high: float, *, inches: bool) -> float:
+        """The least that boards of such thicknesses are together that is no less, mm."""
+        sold = [millimetres(given) for given in (self.inch if inches else self.metric)]
+        most = sold[-1]
+        full = max(ceil(high / most - 1e-9) - 1, 0)
+        return full * most + next(one for one in sold if one >= high - full * most - 1e-6)
 
 
 class Given(Sourced):
@@ -234,6 +249,30 @@ def proud_of_channel() -> Practice:
 
 
 @cache
+def boards() -> Boards:
+    """Boards with which a floor is raised."""
+    return Boards.model_validate(table("practice")["boards"])
+
+
+@cache
+def strip() -> Practice:
+    """What is too narrow, between a shower and a wall, to be floor."""
+    return Practice.model_validate(table("practice")["strip"])
+
+
+@cache
+def strip_closed() -> Practice:
+    """How wide a strip beside a shower the finish of the wall closes."""
+    return Practice.model_validate(table("practice")["strip_closed"])
+
+
+@cache
+def flood_depth() -> Practice:
+    """How deep the water of a flood test stands."""
+    return Practice.model_validate(table("practice")["flood_depth"])
+
+
+@cache
 def ramp() -> Steepest:
     """The steepest ramp where the rule set names none."""
     return Steepest.model_validate(table("practice")["ramp"])
@@ -243,6 +282,12 @@ def ramp() -> Steepest:
 def steepest_ramp() -> float:
     """The steepest ramp that any rule set allows, rise over run."""
     return max(limit.value for rules in rule_sets().values() for limit in rules.on("ramp_fall"))
+
+
+@cache
+def highest_step() -> float:
+    """The highest step at an entry that any rule set allows, mm."""
+    return max(limit.value for rules in rule_sets().values() for limit in rules.on("entry_step"))
 
 
 @cache

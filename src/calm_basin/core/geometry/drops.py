@@ -169,7 +169,7 @@ class Net:
                     continue
                 to, back = self.vertices[after] - at, self.vertices[before] - at
                 down = self.downhill[f]
-                if _between(to, down, back):
+                if between(to, down, back):
                     plane = max(plane, (float(self.gradients[f]), f))
                 for w, way in ((after, to), (before, back)):
                     slope = -float(self.planes[f, :2] @ way) / float(np.hypot(*way))
@@ -212,9 +212,9 @@ class Net:
         pits = (self.vertex_end == STANDS) & ~by_level
         found.append(np.column_stack([self.vertices, low])[pits])
         trapped = np.concatenate(found)
-        return trapped[~self._at_rim(trapped[:, :2])]
+        return trapped[~self.at_rim(trapped[:, :2])]
 
-    def _at_rim(self, at: Array) -> NDArray[np.bool_]:
+    def at_rim(self, at: Array) -> NDArray[np.bool_]:
         """Which places lie so near a rim that what comes there runs in."""
         near: NDArray[np.bool_] = shapely.distance(self.surface.rim, shapely.points(at)) < SLIPPED
         return near
@@ -262,7 +262,7 @@ class Net:
                 for i in live.tolist():
                     kept[i].append((float(at[i, 0]), float(at[i, 1])))
         ends[ends == RUNS] = STANDS
-        ends[(ends == STANDS) & self._at_rim(at)] = DRAIN
+        ends[(ends == STANDS) & self.at_rim(at)] = DRAIN
         return Ways(ends, at, left, kept)
 
     def _down(
@@ -340,7 +340,7 @@ class Net:
         vertex[drops[slides]] = lower[slides]
 
 
-def _between(first: Array, way: Array, last: Array) -> bool:
+def between(first: Array, way: Array, last: Array) -> bool:
     """Whether a way lies strictly inside the corner that opens anticlockwise from first to last."""
 
     def turn(other: Array) -> float:

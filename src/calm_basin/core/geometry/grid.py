@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-import scipy
 import shapely
 import skimage
 from numpy.typing import NDArray
@@ -20,16 +19,8 @@ Mask = NDArray[np.bool_]
 LEAST_SHARE = 1e-3
 """A cell belongs to the floor if more than this share of it does."""
 
-TIE = 1e-6
-"""Weight of a cell's middle where its lowest height does not tell which way water runs."""
-
-ROUNDING = 1e-4
-"""Heights that differ by less, mm, are equal: planes are worked out from large coordinates."""
-
 ALL_ROUND = np.ones((3, 3), dtype=bool)
 """A cell and its eight neighbours."""
-
-_WAYS = [(dy, dx) for dy in (-1, 0, 1) for dx in (-1, 0, 1) if (dy, dx) != (0, 0)]
 
 
 @dataclass(frozen=True)
@@ -37,10 +28,8 @@ class Grid:
     """Square cells of ``spacing`` mm from (left, bottom), rows upwards.
 
     ``heights``, (rows, columns), are the lowest of the floor in each cell, infinite where there is
-    none; ``middle_heights`` those in the cells' middles; ``planes`` the surface's facet that each
-    middle lies in, −1 for none; ``areas`` what of a cell is floor, mm²; ``sinks`` the cells of the
-    drains; ``exits`` the level at which a cell lets water out of the floor, infinite where it does
-    not.
+    none; ``areas`` what of a cell is floor, mm²; ``sinks`` the cells of the drains; ``exits`` the
+    level at which a cell lets water out of the floor, infinite where it does not.
 
     Taking the lowest of a cell rather than its middle keeps narrow folds open: a floor on which
     water stands nowhere has no cell without a lower neighbour.
@@ -50,8 +39,6 @@ class Grid:
     bottom: float
     spacing: float
     heights: Array
-    middle_heights: Array
-    planes: NDArray[np.int16]
     areas: Array
     sinks: Mask
     exits: Array
@@ -60,13 +47,6 @@ class Grid:
     def floor(self) -> Mask:
         """The cells that there are."""
         return np.isfinite(self.heights)
-
-    def middles(self) -> tuple[Array, Array]:
-        """x of the columns' and y of the rows' middles."""
-        rows, columns = self.heights.shape
-        xs = self.left + self.spacing * (np.arange(columns, dtype=float) + 0.5)
-        ys = self.bottom + self.spacing * (np.arange(rows, dtype=float) + 0.5)
-        return xs, ys
 
     def cell(self, points: Array) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
         """Row and column of points, (n, 2), on the grid or the nearest on it."""
@@ -99,39 +79,6 @@ class Grid:
         )
         return np.where(np.isfinite(z), filled, np.inf)
 
-    @cached_property
-    def receivers(self) -> NDArray[np.intp]:
-        """Which cell each cell sheds its water to, flat indices: the neighbour to which it falls
-        most steeply; itself where there is none, in the drains and off the floor."""
-        rows, columns = self.heights.shape
-        # Cells that share their lowest corner are told apart by their middles.
-        heights = self.heights + TIE * np.where(self.floor, self.middle_heights, 0.0)
-        # Planes meet the rim within rounding: what lies at its level runs into it.
-        heights[self.sinks] -= ROUNDING
-        padded = np.pad(heights, 1, constant_values=np.inf)
-        steepest = np.zeros((rows, columns))
-        own = np.arange(rows * columns).reshape(rows, columns)
-        target = own.copy()
-        with np.errstate(invalid="ignore"):
-            for dy, dx in _WAYS:
-                there = padded[1 + dy : rows + 1 + dy, 1 + dx : columns + 1 + dx]
-                fall = (heights - there) / np.hypot(dy, dx)
-                better = fall > steepest
-                steepest[better] = fall[better]
-                target[better] = (own + dy * columns + dx)[better]
-        target[self.sinks | ~self.floor] = own[self.sinks | ~self.floor]
-        return target.ravel()
-
-    @cached_property
-    def ends(self) -> NDArray[np.intp]:
-        """The cell, flat index, in which the water of each cell ends up."""
-        target = self.receivers
-        while True:
-            following = target[target]
-            if (following == target).all():
-                return target
-            target = following
-
 
 def grid_of(surface: Surface, exits: list[Exit], spacing: float) -> Grid:
     """The cells of a floor, with heights exact from its planes."""
@@ -141,10 +88,8 @@ def grid_of(surface: Surface, exits: list[Exit], spacing: float) -> Grid:
     corner = np.array([left, bottom])
     nodes = np.full((rows + 1, columns + 1), np.inf)
     lows = np.full((rows, columns), np.inf)
-    middles = np.full((rows, columns), np.nan)
-    planes = np.full((rows, columns), -1, dtype=np.int16)
     ends: list[Array] = []
-    for index, facet in enumerate(surface.facets):
+    for facet in surface.facets:
         for part in (facet.polygon.exterior, *facet.polygon.interiors):
             outline = shapely.get_coordinates(part)
             solid = np.column_stack([outline, facet.heights(outline)])
@@ -153,11 +98,6 @@ def grid_of(surface: Surface, exits: list[Exit], spacing: float) -> Grid:
         a, b, c = facet.plane
         heights = a * (left + xs * spacing) + b * (bottom + ys * spacing) + c
         nodes[ys, xs] = np.minimum(nodes[ys, xs], heights)
-        ys, xs = _inside(facet.polygon, corner + spacing / 2, spacing, planes.shape)
-        planes[ys, xs] = index
-        middles[ys, xs] = (
-            a * (left + (xs + 0.5) * spacing) + b * (bottom + (ys + 0.5) * spacing) + c
-        )
     for dy in (0, 1):
         for dx in (0, 1):
             lows = np.minimum(lows, nodes[dy : rows + dy, dx : columns + dx])
@@ -188,15 +128,14 @@ def grid_of(surface: Surface, exits: list[Exit], spacing: float) -> Grid:
         sinks[ys, xs] = True
     lows = np.maximum(lows, -surface.drop)
     heights = np.where(areas > LEAST_SHARE * spacing**2, lows, np.inf)
-    heights[sinks] = middles[sinks] = -surface.drop
+    heights[sinks] = -surface.drop
     areas[~np.isfinite(heights)] = 0.0
     levels = np.full((rows, columns), np.inf)
     for way_out in exits:
         ys, xs = _along(LineString(way_out.edge), corner, spacing, (rows, columns))
         levels[ys, xs] = np.minimum(levels[ys, xs], way_out.level)
     levels[~np.isfinite(heights)] = np.inf
-    middles = np.where(np.isnan(middles), heights, middles)
-    return Grid(left, bottom, spacing, heights, middles, planes, areas, sinks, levels)
+    return Grid(left, bottom, spacing, heights, areas, sinks, levels)
 
 
 def _crossings(edges: Array, corner: Array, spacing: float) -> Array:
@@ -271,16 +210,3 @@ def _along(
                 mask[at[on, 1], at[on, 0]] = True
     ys, xs = np.nonzero(mask)
     return ys, xs
-
-
-def puddles(grid: Grid, depths: Array, least: float) -> list[tuple[float, float, float, int]]:
-    """Standing water deeper than ``least`` mm: (depth, area mm², volume mm³, deepest cell)."""
-    labels, count = scipy.ndimage.label(depths > least, structure=ALL_ROUND)
-    found = []
-    for i in range(1, count + 1):
-        cells = np.flatnonzero(labels.ravel() == i)
-        own = depths.ravel()[cells]
-        area = grid.areas.ravel()[cells]
-        deepest = int(cells[own.argmax()])
-        found.append((float(own.max()), float(area.sum()), float((own * area).sum()), deepest))
-    return sorted(found, reverse=True)

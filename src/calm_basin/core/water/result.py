@@ -45,9 +45,8 @@ class Capacity(Result):
 
 
 class WaterResult(Result):
-    """What the water does on the planned floor, on cells of ``spacing`` mm."""
+    """What the water does on the planned floor."""
 
-    spacing: float
     puddles: tuple[Puddle, ...]
     level_area: float
     level_text: str

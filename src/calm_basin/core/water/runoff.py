@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from math import sqrt
 from typing import Literal
 
 import numpy as np
@@ -14,12 +13,13 @@ from calm_basin.core.answer.result import Figure
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import door_edges, ring_of
 from calm_basin.core.geometry.drops import DRAIN, OUT, STANDS, Exit, Net, Ways
-from calm_basin.core.geometry.grid import Grid, grid_of, puddles
+from calm_basin.core.geometry.ponds import Pond, ponds
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.core.water.pipes import capacities, flow_of
 from calm_basin.core.water.result import Gathering, Puddle, Runoff, WaterResult
 from calm_basin.plan import Plan
 from calm_basin.plan.places import belong
+from calm_basin.rules import flood_depth
 
 FLOOR = "Geometry of the floor"
 
@@ -31,12 +31,6 @@ LEAST_GATHERING = 0.08
 
 LEAST_SHARE = 2e-3
 """A smaller share of the water is rounding."""
-
-SPACING = 10.0
-"""Size of the cells, mm."""
-
-MOST_CELLS = 250_000
-"""Cells of 10 mm for 5 × 5 m; a larger floor has larger cells."""
 
 LEAST_PUDDLE = 0.05
 """Standing water that is shallower, mm, is rounding and no puddle."""
@@ -76,16 +70,8 @@ def spill_level(plan: Plan, surface: Surface) -> float | None:
 def water(plan: Plan, words: Words, surface: Surface, *, table: bool = True) -> WaterResult:
     """Let it rain on the planned floor; ``table``: the US code's table of pipes is held to."""
     exits = exits_of(plan)
-    grid = grid_of(surface, exits, _spacing(surface))
-    standing = np.zeros(grid.heights.shape)
-    if (~grid.sinks.ravel()[grid.ends] & grid.floor.ravel()).any():
-        # Where every cell has a way down to a drain there is nothing to fill.
-        standing[grid.floor] = (grid.filled() - np.where(grid.floor, grid.heights, 0))[grid.floor]
-    found = [
-        _puddle(grid, words, depth, area, volume, cell)
-        for depth, area, volume, cell in puddles(grid, standing, LEAST_PUDDLE)
-    ]
     net = Net(surface, exits)
+    found = [_puddle(words, pond) for pond in ponds(net, LEAST_PUDDLE)]
     rain = _scattered(plan, surface)
     drops = net.run(rain)
     rims = float(surface.rim.area)
@@ -112,7 +98,6 @@ def water(plan: Plan, words: Words, surface: Surface, *, table: bool = True) -> 
     elif lost > LEAST_SHARE:
         verdict = f"{_share(1 - drained)} of the water reaches no drain"
     return WaterResult(
-        spacing=grid.spacing,
         puddles=tuple(found),
         level_area=level_area,
         level_text="" if level_area <= 0 else f"{_area(level_area)} is level: a film stays on it",
@@ -173,12 +158,6 @@ def _share(share: float) -> str:
     return f"{min(max(share, 0.01), 0.99):.0%}"
 
 
-def _spacing(surface: Surface) -> float:
-    """Size of the cells: larger on floors the size of a hall."""
-    left, bottom, right, top = surface.outline.bounds
-    return max(SPACING, sqrt((right - left) * (top - bottom) / MOST_CELLS))
-
-
 def hold(plan: Plan, surface: Surface) -> tuple[float | None, float | None]:
     """Litres that stand on a floor whose drain is blocked, and seconds until it runs over; None
     where nothing lets water out, or no head runs."""
@@ -202,19 +181,25 @@ def reserve(plan: Plan, surface: Surface) -> str:
     )
 
 
-def _puddle(
-    grid: Grid, words: Words, depth: float, area: float, volume: float, cell: int
-) -> Puddle:
-    xs, ys = grid.middles()
-    row, column = divmod(cell, grid.heights.shape[1])
-    litres = volume / 1e6
+def flood_weight(surface: Surface, words: Words) -> str:
+    """What the water of a flood test puts on the floor, in words."""
+    deep = flood_depth().value
+    load = float(surface.outline.area) * deep / 1e6
+    return (
+        f"A flood test {words.length(deep)} deep over the whole floor puts about {load:.0f} kg on "
+        "it: make sure the floor carries that, and never leave it unwatched."
+    )
+
+
+def _puddle(words: Words, pond: Pond) -> Puddle:
+    litres = pond.volume / 1e6
     return Puddle(
-        x=float(xs[column]),
-        y=float(ys[row]),
-        depth=depth,
-        area=area,
+        x=pond.at[0],
+        y=pond.at[1],
+        depth=pond.depth,
+        area=pond.area,
         litres=litres,
-        text=f"{words.length(depth, 'up')} deep over {_area(area)}, {litres:.2f} L",
+        text=f"{words.length(pond.depth, 'up')} deep over {_area(pond.area)}, {litres:.2f} L",
     )
 
 
