@@ -9,6 +9,7 @@ import shapely
 from hypothesis import assume, given
 from hypothesis import strategies as st
 from scipy import ndimage
+from shapely import affinity
 from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.access.fitting import Strip, middles_of, rectangle_on, tee_on
@@ -21,7 +22,7 @@ from calm_basin.core.access.floor import (
     front_of,
     sweep_of,
 )
-from calm_basin.core.access.ways import narrows, passes, shortest, widest
+from calm_basin.core.access.ways import narrows, neck, passes, shortest, widest
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.falls import door_edges, ring_of
 from calm_basin.core.solve import solve
@@ -116,13 +117,62 @@ class WayTest(unittest.TestCase):
         assert line is not None
         along = [LineString(line).interpolate(s, normalized=True) for s in np.linspace(0, 1, 60)]
         least = clearance(room, shapely.get_coordinates(np.array(along))).min()
-        # Round corners are drawn with few sides.
-        self.assertGreaterEqual(least, wide * 0.45 * math.cos(math.pi / 8) - 1)
+        # Round corners are drawn with sides: what they lack is no more than 2 mm here.
+        self.assertGreaterEqual(least, wide * 0.45 * math.cos(math.pi / 32) - 1)
         tight = narrows(floor, door, goal, wide)
         if tight is not None:
             gap = float(np.hypot(*(tight.ends[1] - tight.ends[0])))
             self.assertGreaterEqual(gap, wide * 0.98 - 1)
             self.assertLessEqual(gap, wide * 1.35 + 2)
+
+
+class NeckTest(unittest.TestCase):
+    @examples(60, least=30)
+    @given(
+        st.floats(815, 905),
+        st.floats(50, 900),
+        st.floats(50, 900),
+        st.one_of(st.just(0.0), st.floats(-400, 400)),
+        st.floats(-180, 180),
+        st.booleans(),
+        st.booleans(),
+    )
+    def test_it_is_as_long_as_what_stands_on_both_sides_stands_beside_each_other(
+        self,
+        gap: float,
+        first: float,
+        second: float,
+        shift: float,
+        turn: float,
+        inches: bool,
+        alike: bool,
+    ) -> int:
+        second = first if alike else second
+        scale = 25.4 / 32 if inches else 1.0
+        first, second, shift = (round(v / scale) * scale for v in (first, second, shift))
+        boxes = [
+            shapely.box(1500, 1000 + gap, 1500 + first, 1500 + gap),
+            shapely.box(1500 + shift, 0, 1500 + shift + second, 1000),
+        ]
+        overlap = min(first, shift + second) - max(0.0, shift)
+        # Before or behind what overlaps nothing narrows the way: from either alone it is wide.
+        assume(overlap > 20)
+        floor = shapely.box(0, 0, 4000, 1500 + gap).difference(shapely.union_all(boxes))
+        door, goal = LineString([(0, 500), (0, 1500)]), LineString([(4000, 500), (4000, 1500)])
+        floor, door, goal = (
+            affinity.rotate(shape, turn, origin=(0, 0)) for shape in (floor, door, goal)
+        )
+        self.assertFalse(passes(floor, door, goal, 914.4))
+        length = neck(floor, door, goal, 914.4, 812.8)
+        assert length is not None
+        # Never shorter than where both stand, never longer than from the first to the last; square
+        # to each other it is just what they stand beside each other.
+        self.assertGreater(length, overlap - 3.0)
+        self.assertLess(length, max(first, shift + second) - min(0.0, shift) + 3.0)
+        if first == second and shift == 0:
+            self.assertAlmostEqual(length, first, delta=3.0)
+        self.assertIsNone(neck(floor, door, goal, 1200.0, gap + 3.0))
+        return 1
 
 
 class RectangleTest(unittest.TestCase):
@@ -168,7 +218,7 @@ class RectangleTest(unittest.TestCase):
 
     def test_a_rectangle_and_a_t_in_rooms_whose_answer_is_known(self) -> None:
         for angle in (0, 20, 61):
-            room = shapely.affinity.rotate(shapely.box(0, 0, 2000, 1500), angle, origin=(0, 0))
+            room = affinity.rotate(shapely.box(0, 0, 2000, 1500), angle, origin=(0, 0))
             for size, fits in (((2000, 1500), True), ((1500, 2000), True), ((1502, 2000), False)):
                 found = rectangle_on(room, *size)
                 self.assertEqual(found is not None, fits, (angle, size))
@@ -183,7 +233,7 @@ class RectangleTest(unittest.TestCase):
                         shapely.box(762 - arm / 2, 0, 762 + arm / 2, 1524),
                     ]
                 )
-                shape = shapely.affinity.rotate(shape, angle, origin=(0, 0))
+                shape = affinity.rotate(shape, angle, origin=(0, 0))
                 self.assertEqual(tee_on(shape, 1524, 914) is not None, fits, (angle, arm))
 
 
@@ -239,7 +289,7 @@ class CureTest(unittest.TestCase):
         doc["room"]["fixtures"] = [
             fixture("WC", 2250, 1150, 380, 700, turn=90),
             fixture("basin", 2370, 1900, 560, 460, turn=90),
-            fixture("cabinet", 900, 1500, 300, 500),
+            fixture("cabinet", 900, 1500, 520, 500),
             fixture("control", 40, 3700, 150, 80, turn=-90, height=1300),
         ]
         return doc

@@ -12,7 +12,7 @@ from calm_basin.core.answer.changes import changed
 from calm_basin.core.solve import solve
 from calm_basin.plan import plan_from
 from calm_basin.rules import rule_sets, steepest_ramp
-from tests.plans import Document, answered, channel, document
+from tests.plans import Document, answered, channel, document, moved
 
 INCH = 25.4
 
@@ -152,6 +152,26 @@ class DoorTest(Case):
             # Steeper than 1:8 it is a step, of which Australia has a limit.
             code = "step_at_door" if rules == "australia" else "ramp_too_steep"
             self.only(doc, code, "ABCB" if rules == "australia" else clause)
+
+    def test_a_bevelled_threshold(self) -> None:
+        """ADA 404.2.5 and 303: a threshold of 1/2 in at most, bevelled at most 1:2; it is no ramp.
+        Approved Document M 15 mm, DIN 18040-2 20 mm."""
+        for rules, most in (("us-accessible", 12.7), ("uk", 15), ("germany", 20)):
+            for way in (1, -1):
+                doc = roomy(rules)
+                door = doc["room"]["doors"][0]
+                door |= {"outside": 24 - way * most, "ramp": 2 * most}
+                self.kept(doc)
+                (told, _) = answered(plan_from(doc)).access.thresholds
+                self.assertTrue(told.enough)
+                self.assertIn("bevelled 1:2", told.text)
+                door["outside"] = 24 - way * (most + 0.1)
+                door["ramp"] = 2 * most + 0.2
+                self.assertEqual({code for code, _ in self.broken(doc)}, {"step_at_door"})
+                # Steeper than a bevel it stands upright.
+                door |= {"outside": 24 - way * most, "ramp": 2 * most - 0.2}
+                (told, _) = answered(plan_from(doc)).access.thresholds
+                self.assertIn("upright", told.text)
 
     def test_height_of_a_ramp(self) -> None:
         """AS 1428.1: a ramp at a threshold takes up at most 35 mm."""
@@ -419,22 +439,58 @@ class SpaceTest(Case):
             found = {code for code, _ in self.broken(doc)}
             self.assertEqual(found, set() if ok else {"wc_beside"}, (rules, inches))
 
+    def test_beside_the_wc_in_germany(self) -> None:
+        """DIN 18040-2: 20 cm on each side; with a chair 90 cm on one side and 30 cm on the other
+        (from memory)."""
+        for user, left, right, broken in (
+            ("frame", 200, 200, set()),
+            ("frame", 198, 900, {"wc_beside"}),
+            ("chair", 300, 900, set()),
+            ("chair", 900, 300, set()),
+            ("chair", 298, 900, {"wc_beside"}),
+            ("chair", 400, 898, {"no_side_to_transfer"}),
+            ("chair", 250, 800, {"wc_beside", "no_side_to_transfer"}),
+        ):
+            for turn in (0.0, 31.0):
+                doc = roomy("germany", user)
+                doc["room"]["fixtures"] = [
+                    fixture("WC", left + 190, 355, 380, 710),
+                    fixture("cabinet", left + 380 + right + 50, 355, 100, 710),
+                ]
+                found = answered(plan_from(moved(doc, turn=turn))).findings
+                told = {f.code: f for f in found if f.code in ("wc_beside", "no_side_to_transfer")}
+                with self.subTest(user=user, left=left, right=right, turn=turn):
+                    self.assertEqual(set(told), broken)
+                    for finding in told.values():
+                        self.assertIn("DIN 18040-2", finding.source)
+                        self.assertEqual(finding.severity, "stop")
+                    if "no_side_to_transfer" in told:
+                        self.assertAlmostEqual(
+                            told["no_side_to_transfer"].measured, max(left, right), places=3
+                        )
+        # The side that somebody said counts, though the other one is wide.
+        doc = roomy("germany") | {"transfer": "left"}
+        doc["room"]["fixtures"] = [fixture("WC", 350 + 190, 355, 380, 710)]
+        self.only(doc, "no_side_to_transfer", "DIN 18040-2")
+
     def test_the_way_in(self) -> None:
-        """ADA 403.5.1 36 in; 750 mm with a frame and 850 mm in a chair, common practice, no
-        source."""
-        for rules, user, wide, clause in (
-            ("us-accessible", "chair", 36 * INCH, "403.5.1"),
-            ("uk", "frame", 750, "Common practice"),
-            ("uk", "chair", 850, "Common practice"),
+        """ADA 403.5.1 36 in, 32 in over at most 24 in; 750 mm with a frame and 850 mm in a chair,
+        common practice, no source."""
+        for rules, user, wide, long, clause in (
+            ("us-accessible", "chair", 36 * INCH, 24.1 * INCH, "403.5.1"),
+            ("us-accessible", "chair", 32 * INCH, 23.9 * INCH, "403.5.1"),
+            ("us-accessible", "chair", 32 * INCH, 1 * INCH, "403.5.1"),
+            ("uk", "frame", 750, 100, "Common practice"),
+            ("uk", "chair", 850, 100, "Common practice"),
         ):
             for off, ok in ((0.0, True), (-1.5, False)):
-                with self.subTest(rules=rules, user=user, ok=ok):
+                with self.subTest(rules=rules, user=user, long=long, ok=ok):
                     doc = roomy(rules, user)
                     # Two columns across the room leave a gap between them.
                     left = (4000 - wide - off) / 2
                     doc["room"]["fixtures"] = [
-                        fixture("column", left / 2, 1900, left, 100),
-                        fixture("column", 4000 - left / 2, 1900, left, 100),
+                        fixture("column", left / 2, 1900, left, long),
+                        fixture("column", 4000 - left / 2, 1900, left, long),
                     ]
                     found = self.broken(doc)
                     self.assertEqual("way_too_narrow" not in {c for c, _ in found}, ok, found)

@@ -12,7 +12,7 @@ from typing import get_args
 
 from calm_basin.plan import plan_from
 from calm_basin.rules import Limit, RuleSet, drain_families, rule_sets, steepest_ramp
-from calm_basin.rules.ruleset import LimitTopic
+from calm_basin.rules.ruleset import LimitTopic, millimetres
 from tests.plans import Document, answered, channel, layers, wet_room
 from tests.reference.test_access_limits import FALLS, fixture, roomy
 
@@ -124,9 +124,11 @@ def entry(page: Page, value: float) -> Document:
 
 def path(page: Page, value: float) -> Document:
     doc, side = page.room(), (4000 - value) / 2
+    # Longer than what may be narrower.
+    long = millimetres(page.limit.over) + 50 if page.limit.over else 100
     doc["room"]["fixtures"] = [
-        fixture("column", side / 2, 1900, side, 100),
-        fixture("column", 4000 - side / 2, 1900, side, 100),
+        fixture("column", side / 2, 1900, side, long),
+        fixture("column", 4000 - side / 2, 1900, side, long),
     ]
     return doc
 
@@ -144,6 +146,20 @@ def wc(page: Page, value: float) -> Document:
     doc = page.room()
     doc["room"]["fixtures"] = [fixture("WC", value, 355, 380, 710)]
     return doc
+
+
+def beside_wc(other: float) -> Made:
+    """So much free on the WC's one side, and ``other`` on its other one, to a cabinet."""
+
+    def made(page: Page, value: float) -> Document:
+        doc = page.room()
+        doc["room"]["fixtures"] = [
+            fixture("WC", value + 190, 355, 380, 710),
+            fixture("cabinet", value + 380 + other + 100, 300, 200, 600),
+        ]
+        return doc
+
+    return made
 
 
 def over_cabinet(page: Page, deep: float, high: float) -> Document:
@@ -210,6 +226,8 @@ MADE: dict[LimitTopic, Made] = {
     "entry_width": entry,
     "path_width": path,
     "wc_side": wc,
+    "wc_free": beside_wc(950),
+    "wc_transfer": beside_wc(350),
     "control_height": hung("control"),
     "bar_height": hung("bar"),
     "seat_height": hung("seat"),

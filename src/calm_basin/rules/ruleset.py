@@ -30,6 +30,8 @@ LimitTopic = Literal[
     "entry_width",
     "path_width",
     "wc_side",
+    "wc_free",
+    "wc_transfer",
     "control_height",
     "bar_height",
     "seat_height",
@@ -72,6 +74,8 @@ TITLES = {
     "entry_width": "Entry, width",
     "path_width": "Way to the shower",
     "wc_side": "WC, middle to side",
+    "wc_free": "WC, free on each side",
+    "wc_transfer": "WC, free on one side",
     "control_height": "Control, height",
     "bar_height": "Grab bar, height",
     "seat_height": "Seat, height",
@@ -180,16 +184,21 @@ class Asked(Written):
 class Limit(Asked):
     """One limit: what it is on, which way it binds, how strongly, for whom and by which clause.
 
-    One on the waste pipe may be for pipes of up to one inside diameter, ``pipe``.
+    One on the waste pipe may be for pipes of up to one inside diameter, ``pipe``. A way may be as
+    narrow as ``narrow`` over a length of at most ``over``.
     """
 
     topic: LimitTopic
     binds: Literal["at_least", "at_most"]
     given: str = Field(description="as the document prints it: a fall, or millimetres")
     pipe: Length | NoLength = ""
+    narrow: Length | NoLength = ""
+    over: Length | NoLength = ""
 
     @model_validator(mode="after")
     def _in_its_unit(self) -> Self:
+        if bool(self.narrow) != bool(self.over):
+            raise ValueError("“narrow” and “over” stand together: how narrow, over what length")
         if self.topic not in FALLS:
             _length(self.given)
         elif self.given.endswith("mm"):
@@ -212,7 +221,11 @@ class Limit(Asked):
     def printed(self) -> str:
         """Which way it binds, and the limit as the document prints it, its unit set apart."""
         value = self.given.replace("mm", " mm").replace("%", " %")
-        return f"{self.binds.replace('_', ' ')} {value}"
+        less = ""
+        if self.narrow:
+            narrow, over = (millimetres(length) for length in (self.narrow, self.over))
+            less = f", {narrow:g} mm over at most {over:g} mm"
+        return f"{self.binds.replace('_', ' ')} {value}{less}"
 
 
 class Space(Asked):

@@ -13,8 +13,15 @@ from calm_basin.core.access.once import ground_for, spots_for, turning_for
 from calm_basin.core.access.result import AccessResult, Space, Threshold, Way
 from calm_basin.core.access.turning import sizes
 from calm_basin.core.access.turns import Turning
-from calm_basin.core.access.way_in import goal_of, openings, through, widest_way, width_needed
-from calm_basin.core.access.ways import narrows, passes, shortest, widest
+from calm_basin.core.access.way_in import (
+    gets_in,
+    goal_of,
+    openings,
+    through,
+    widest_way,
+    width_needed,
+)
+from calm_basin.core.access.ways import narrows, shortest, widest
 from calm_basin.core.answer.build import figure, input_of
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.question import Answer, Question
@@ -23,6 +30,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.thresholds import Edge, door_edges, entry_edge
 from calm_basin.core.falls.floor import points_of
 from calm_basin.core.geometry.surface import Array
+from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Door
 from calm_basin.plan.users import SITTING
 from calm_basin.rules import Limit, door_leaf
@@ -151,14 +159,20 @@ def _ways(case: Case, ground: Ground) -> tuple[tuple[Way, ...], list[Figure]]:
     if not doors:
         return (), []
     floor = ground.parts[0]
-    need, source = max(width_needed(case, user) for user in case.plan.users)
+    asked = max(width_needed(case, user) for user in case.plan.users)
+    need, source = asked.wide, asked.source
     number = widest_way(case)
     best, wide = doors[number], widest(floor, doors[number], goal)
     opens = through(case, number, need)
-    enough = passes(floor, best, goal, need) and opens
+    enough = gets_in(case, number, asked) and opens
     line = shortest(floor, best, goal, min(need, wide)) if wide > 0 else None
     tight = narrows(floor, best, goal, wide) if wide > 0 else None
     note = "Where it is narrowest is marked on the chart." if tight is not None else ""
+    if enough and wide < need - 2 * ON_EDGE:
+        note += (
+            f" {words.limit(asked.narrow)} is enough over one stretch of no more than "
+            f"{words.limit(asked.over)}."
+        )
     if not opens and clear_opening(case.plan.room.doors[number]) < wide:
         wide = clear_opening(case.plan.room.doors[number])
         note = "The doorway itself is its narrowest place."
@@ -206,7 +220,7 @@ def _threshold(case: Case, edge: Edge) -> Threshold:
     if abs(edge.rise) < case.words.display.step / 2:
         text = "level"
     elif edge.run > 0:
-        text = f"{rise}, sloped {words.fall(edge.slope)}"
+        text = f"{rise}, {'bevelled' if edge.saddle else 'sloped'} {words.fall(edge.slope)}"
         text += f", {words.length(edge.upright)} upright" if edge.upright > 0.05 else ""
     else:
         text = f"{rise} {'up' if edge.rise > 0 else 'down'}, upright"
@@ -221,7 +235,7 @@ def _threshold(case: Case, edge: Edge) -> Threshold:
 
 def _allowed(case: Case, edge: Edge) -> str:
     """What the rules allow of an edge, in words."""
-    words, ramp = case.words, edge.door is not None and edge.run > 0
+    words, ramp = case.words, edge.ramp
     asked = [] if ramp else [("in all", one.value) for one in case.rules.on("entry_step")]
     asked += [] if ramp else [("upright", one.value) for one in case.rules.on("edge_upright")]
     told = [f"{words.limit(value)} {of}" for of, value in asked]
@@ -236,11 +250,10 @@ def _points(edge: Edge) -> tuple[XY, ...]:
 
 def _kept(case: Case, edge: Edge) -> bool:
     """Whether an edge keeps every limit on steps."""
-    ramp = edge.door is not None and edge.run > 0
-    slopes = case.rules.on("ramp_fall" if ramp else "edge_bevel")
+    slopes = case.rules.on("ramp_fall" if edge.ramp else "edge_bevel")
     if edge.slope > 0 and any(edge.slope > limit.value * (1 + 1e-6) for limit in slopes):
         return False
-    if ramp:
+    if edge.ramp:
         return True
     steps, upright = case.rules.on("entry_step"), case.rules.on("edge_upright")
     return all(abs(edge.rise) <= limit.value + 1e-6 for limit in steps) and all(

@@ -15,7 +15,7 @@ from calm_basin.core.depth.thresholds import Edge, door_edges, ramp_run
 from calm_basin.core.survey.lie import as_read
 from calm_basin.core.survey.truing import pour_over_room
 from calm_basin.plan.room import Door
-from calm_basin.rules import Limit, steepest_ramp
+from calm_basin.rules import Limit, bevel, highest_step, steepest_ramp
 
 NO_TOUCH = 100.0
 """Area, mm², over which a leaf may swing of a fixture: it only touches it."""
@@ -86,19 +86,17 @@ def door_steps(case: Case) -> list[Found]:
     found = []
     for edge in door_edges(case.plan, case.surface):
         found += [_high_ramp(case, edge, limit) for limit in case.rules.on("ramp_rise")]
-        if edge.run == 0:
-            over = [
-                limit
-                for topic in ("entry_step", "edge_upright")
-                for limit in case.rules.on(topic)
-                if abs(edge.rise) > limit.value + 1e-6
-            ]
+        if not edge.ramp:
+            steps = [(limit, abs(edge.rise)) for limit in case.rules.on("entry_step")]
+            steps += [(limit, edge.upright) for limit in case.rules.on("edge_upright")]
+            over = [limit for limit, high in steps if high > limit.value + 1e-6]
             if over:
                 limit = max(over, key=lambda one: (one.weight == "required", one.value))
                 found.append(_step(case, edge, limit))
                 # What is no ramp is told as the step that it is, once.
                 continue
-        found += [_steep_ramp(case, edge, limit) for limit in case.rules.on("ramp_fall")]
+        slopes = case.rules.on("edge_bevel" if edge.saddle else "ramp_fall")
+        found += [_too_steep(case, edge, limit) for limit in slopes]
     return [one for one in found if one is not None]
 
 
@@ -131,18 +129,29 @@ def _step(case: Case, edge: Edge, limit: Limit) -> Found:
 
 def _lower(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:
     """A ramp beyond the door, or a floor that is raised less."""
-    words, step = case.words, case.words.display.step * 10
-    cures: list[Cure | None] = []
-    run = ramp_run(case.rules, edge.rise, step)
-    cures.append(
+    words, number = case.words, (edge.door or 0) + 1
+    slopes = [
+        (ramp_run(case.rules, edge.rise, words.display.step * 10), "Lay a ramp {} long beyond")
+    ]
+    if abs(edge.rise) <= highest_step():
+        slopes.insert(0, (_bevel_run(case, edge), "Bevel the threshold over {} at"))
+    cures: list[Cure | None] = [
         Cure(
-            text=f"Lay a ramp {words.length(run)} long beyond door {(edge.door or 0) + 1}",
+            text=f"{text.format(words.length(run))} door {number}",
             changes=(Change(path=f"/room/doors/{edge.door}/ramp", value=run),),
         )
-    )
+        for run, text in slopes
+    ]
     if as_read(case.plan) is not None:
         cures.append(pour_over_room(case.plan))
     return [*cures, *_less_raised(case, edge, limit)]
+
+
+def _bevel_run(case: Case, edge: Edge) -> float:
+    """How long a threshold's bevel is at the steepest that is allowed, or that is usual, mm."""
+    step = case.words.display.step
+    steepest = min((one.value for one in case.rules.on("edge_bevel")), default=bevel().value)
+    return ceil(abs(edge.rise) / steepest / step - 1e-9) * step
 
 
 def _less_raised(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:
@@ -162,17 +171,20 @@ def _less_raised(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:
     return cures
 
 
-def _steep_ramp(case: Case, edge: Edge, limit: Limit) -> Found | None:
+def _too_steep(case: Case, edge: Edge, limit: Limit) -> Found | None:
     if edge.planned <= limit.value * (1 + 1e-6):
         return None
     words, number = case.words, (edge.door or 0) + 1
-    step = words.display.step * 10
-    run = ramp_run(case.rules, edge.rise, step)
+    if edge.saddle:
+        run = _bevel_run(case, edge)
+    else:
+        run = ramp_run(case.rules, edge.rise, words.display.step * 10)
+    what = "threshold of" if edge.saddle else "ramp beyond"
     finding = off_limit(
         words,
         limit,
-        code="ramp_too_steep",
-        title=f"The ramp beyond door {number} falls {words.fall_off(edge.planned, limit.value)}",
+        code="bevel_too_steep" if edge.saddle else "ramp_too_steep",
+        title=f"The {what} door {number} falls {words.fall_off(edge.planned, limit.value)}",
         detail=f"It takes up {words.length(abs(edge.rise))}; at most "
         f"{words.fall_limit(limit.value)} is {asked_of(limit)}.",
         value=edge.planned,
@@ -180,14 +192,14 @@ def _steep_ramp(case: Case, edge: Edge, limit: Limit) -> Found | None:
         field="/users",
     )
     cure = Cure(
-        text=f"Make the ramp {words.length(run)} long",
+        text=f"Make the {'bevel' if edge.saddle else 'ramp'} {words.length(run)} long",
         changes=(Change(path=f"/room/doors/{edge.door}/ramp", value=run),),
     )
     return Found(finding, lambda: [cure])
 
 
 def _high_ramp(case: Case, edge: Edge, limit: Limit) -> Found | None:
-    if edge.run == 0 or abs(edge.rise) <= limit.value + 1e-6:
+    if not edge.ramp or abs(edge.rise) <= limit.value + 1e-6:
         return None
     words, number = case.words, (edge.door or 0) + 1
     finding = off_limit(

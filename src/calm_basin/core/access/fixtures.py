@@ -10,7 +10,7 @@ import numpy as np
 import shapely
 from shapely.geometry import LineString, Polygon
 
-from calm_basin.core.access.day import who, whose
+from calm_basin.core.access.day import whose
 from calm_basin.core.access.floor import back_of, fixture_shape, on_the_floor, over_walls
 from calm_basin.core.access.ground import asked_spaces
 from calm_basin.core.access.moves import aside, moved
@@ -22,7 +22,7 @@ from calm_basin.core.answer.result import Change, Cure
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Fixture, FixtureKind
 from calm_basin.plan.users import SITTING
-from calm_basin.rules import Limit, LimitTopic, chair_floor, chair_width, transfer_floor
+from calm_basin.rules import Limit, LimitTopic, chair_floor, chair_width
 
 HEIGHTS: dict[FixtureKind, LimitTopic] = {
     "control": "control_height",
@@ -262,104 +262,3 @@ def slid(case: Case, number: int, by: np.ndarray) -> Cure | None:
         text=f"Move the {fixture.name} {case.words.move(float(whole[0]), float(whole[1]))}",
         changes=(Change(path=f"/room/fixtures/{number}/centre", value=[x, y]),),
     )
-
-
-def wc_sides(case: Case) -> list[Found]:
-    """WCs that stand too near to what is beside them, or too far from their side wall."""
-    users, limits = case.plan.users, case.rules.on("wc_side")
-    if not users or not limits:
-        return []
-    found = []
-    for number, fixture in enumerate(case.plan.room.fixtures):
-        if fixture.kind != "WC":
-            continue
-        near, wall = beside(case, number)
-        for limit in limits:
-            least = limit.binds == "at_least"
-            there = min(near) if least else min(wall)
-            over = limit.value - there if least else there - limit.value
-            if not limit.asked_by(users) or over <= 2 * ON_EDGE:
-                continue
-            # Away from what is near, or towards the wall that is nearer.
-            side = near.index(min(near)) if least else wall.index(min(wall))
-            right = (1.0 if side == 0 else -1.0) * (1.0 if least else -1.0)
-            found.append(_side(case, number, limit, there, right * over))
-    return found
-
-
-def beside(case: Case, number: int) -> tuple[list[float], list[float]]:
-    """How far the middle of a WC lies from what is nearest on its left and right, and from the
-    walls there, mm: seen from whoever sits on it."""
-    room = case.plan.room
-    fixture = room.fixtures[number]
-    frame, inside = back_of(fixture), Polygon(room.outline)
-    others = [
-        fixture_shape(one)
-        for i, one in enumerate(room.fixtures)
-        if i != number and on_the_floor(one)
-    ]
-    band = shapely.box(-50_000, ON_EDGE, 50_000, fixture.length)
-    found: list[list[float]] = [[], []]
-    for which, floor_ in enumerate((inside.difference(shapely.union_all(others)), inside)):
-        pieces = shapely.get_parts(band.difference(frame.within(floor_)))
-        bounds = np.array([piece.bounds for piece in pieces if piece.area > 1.0])
-        left, right = bounds[bounds[:, 2] < 1.0, 2], bounds[bounds[:, 0] > -1.0, 0]
-        found[which] = [
-            float(-left.max()) if len(left) else 50_000.0,
-            float(right.min()) if len(right) else 50_000.0,
-        ]
-    return found[0], found[1]
-
-
-def _side(case: Case, number: int, limit: Limit, there: float, right: float) -> Found:
-    words, fixture = case.words, case.plan.room.fixtures[number]
-    least = limit.binds == "at_least"
-    finding = off_limit(
-        words,
-        limit,
-        code="wc_beside",
-        title=f"The {fixture.name}'s middle is {words.length(there, 'down' if least else 'up')} "
-        f"from {'what is beside it' if least else 'its side wall'}",
-        detail=f"At {'least' if least else 'most'} {words.limit(limit.value)} is "
-        f"{asked_of(limit)}.",
-        value=there,
-        applies_to=f"{fixture.name} {number + 1}, {limit.binds}",
-        field="/users",
-    )
-    by = back_of(fixture).along * right
-    return Found(finding, lambda: [moved(case, number, by)])
-
-
-def transfers(case: Case) -> list[Found]:
-    """WCs beside which there is no floor to change over from, on the side that somebody needs."""
-    plan, words, asked = case.plan, case.words, transfer_floor()
-    sitting = [user for user in plan.users if user in SITTING]
-    if plan.transfer is None or not sitting:
-        return []
-    found = []
-    for number, fixture in enumerate(plan.room.fixtures):
-        if fixture.kind != "WC":
-            continue
-        near, _ = beside(case, number)
-        there = near[0 if plan.transfer == "left" else 1] - fixture.width / 2
-        missing = asked.value - there
-        if missing <= 2 * ON_EDGE:
-            continue
-        finding = broken(
-            words,
-            code="no_side_to_transfer",
-            severity="caution",
-            title=f"{words.length(max(there, 0.0), 'down')} free on the {plan.transfer} of the "
-            f"{fixture.name}",
-            detail=f"{who(sitting)} changes over to it from there, and needs "
-            f"{words.limit(asked.value)} for the chair beside it.",
-            value=max(there, 0.0),
-            limit=asked.value,
-            binds="at_least",
-            applies_to=f"{fixture.name} {number + 1}, from the {plan.transfer}",
-            source=asked.source,
-            field="/users",
-        )
-        away = back_of(fixture).along * missing * (1 if plan.transfer == "left" else -1)
-        found.append(Found(finding, lambda n=number, by=away: [moved(case, n, by)]))  # type: ignore[misc]
-    return found

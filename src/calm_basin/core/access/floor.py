@@ -136,7 +136,7 @@ def free_floor(
 
 def steep_planes(surface: Surface, most: float) -> shapely.Geometry:
     """All of a floor that falls more than ``most``, rise over run."""
-    return shapely.union_all([f.polygon for f in surface.facets if f.gradient > most])
+    return shapely.union_all([f.polygon for f in surface.facets if f.steepest > most])
 
 
 def steepest_under(surface: Surface, shape: Polygon) -> float:
@@ -144,7 +144,7 @@ def steepest_under(surface: Surface, shape: Polygon) -> float:
     under = shape.buffer(-2 * ON_EDGE)
     planes = np.array([facet.polygon for facet in surface.facets], dtype=object)
     hit = shapely.intersects(planes, under)
-    return max((f.gradient for f, on in zip(surface.facets, hit, strict=True) if on), default=0.0)
+    return max((f.steepest for f, on in zip(surface.facets, hit, strict=True) if on), default=0.0)
 
 
 @lru_cache(maxsize=512)

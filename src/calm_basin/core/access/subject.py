@@ -5,9 +5,10 @@ from __future__ import annotations
 from calm_basin.core.access.answer import access
 from calm_basin.core.access.clear import clear_floors, entries
 from calm_basin.core.access.doors import door_steps, doors_inwards, doors_that_hit, narrow_doors
-from calm_basin.core.access.fixtures import heights, placed, reaches, transfers, wc_sides
+from calm_basin.core.access.fixtures import heights, placed, reaches
 from calm_basin.core.access.turning import turning_space
 from calm_basin.core.access.way_in import way_in
+from calm_basin.core.access.wc import free_beside, transfers, wc_sides
 from calm_basin.core.answer.question import Subject
 
 ACCESS = Subject(
@@ -21,6 +22,7 @@ ACCESS = Subject(
         entries,
         clear_floors,
         wc_sides,
+        free_beside,
         transfers,
         heights,
         reaches,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from itertools import islice
+from typing import NamedTuple
 
 import numpy as np
 from shapely.geometry import LineString, MultiLineString
@@ -13,12 +14,14 @@ from calm_basin.core.access.floor import back_of, doorway, fixture_shape, on_the
 from calm_basin.core.access.ground import clear_opening
 from calm_basin.core.access.moves import MOST_MOVES, MOST_TRIED, moved, wider_door
 from calm_basin.core.access.once import ground_for
-from calm_basin.core.access.ways import Narrows, narrows, passes, widest
+from calm_basin.core.access.ways import Narrows, narrows, neck, passes, widest
 from calm_basin.core.answer.build import broken
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Cure, Place
+from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.users import User
 from calm_basin.rules import people
+from calm_basin.rules.ruleset import millimetres
 
 NEXT_TO = 2.0
 """What lies nearer to the end of a way's narrowest place, mm, is what it ends at."""
@@ -41,15 +44,34 @@ def openings(case: Case) -> list[LineString]:
     return found
 
 
-def width_needed(case: Case, user: User) -> tuple[float, str]:
-    """How wide a way somebody needs, mm, and whose measure that is: the rules', or what is usual
-    where they ask nothing or less."""
+class Need(NamedTuple):
+    """How wide a way somebody needs, mm, and whose measure that is. It may be ``narrow`` over a
+    length of at most ``over``, 0 where it may not."""
+
+    wide: float
+    source: str
+    narrow: float = 0.0
+    over: float = 0.0
+
+
+def width_needed(case: Case, user: User) -> Need:
+    """How wide a way somebody needs: by the rules, or what is usual where they ask nothing."""
     person = people()[user]
     asked = [one for one in case.rules.on("path_width") if one.asked_by((user,))]
     widest_asked = max(asked, key=lambda one: one.value, default=None)
-    if widest_asked is not None:
-        return widest_asked.value, widest_asked.source
-    return person.value, person.source
+    if widest_asked is None:
+        return Need(person.value, person.source)
+    less = [millimetres(length or "0mm") for length in (widest_asked.narrow, widest_asked.over)]
+    return Need(widest_asked.value, widest_asked.source, *less)
+
+
+def gets_in(case: Case, number: int, need: Need) -> bool:
+    """Whether somebody gets from a door over the room's floor to the shower."""
+    floor, door, goal = ground_for(case).parts[0], openings(case)[number], goal_of(case)
+    if passes(floor, door, goal, need.wide):
+        return True
+    length = neck(floor, door, goal, need.wide, need.narrow) if need.over > 0 else None
+    return length is not None and length <= need.over + 2 * ON_EDGE
 
 
 def way_in(case: Case) -> list[Found]:
@@ -57,14 +79,14 @@ def way_in(case: Case) -> list[Found]:
     if not case.plan.users or not case.plan.room.doors:
         return []
     ground, goal = ground_for(case), goal_of(case)
-    needs: dict[tuple[float, str], list[User]] = {}
+    needs: dict[Need, list[User]] = {}
     for user in case.plan.users:
         needs.setdefault(width_needed(case, user), []).append(user)
     found = []
     for asked, users in needs.items():
-        doors, need = openings(case), asked[0]
-        ways = [passes(ground.parts[0], door, goal, need) for door in doors]
-        held = [through(case, number, need) for number in range(len(doors))]
+        doors = openings(case)
+        ways = [gets_in(case, number, asked) for number in range(len(doors))]
+        held = [through(case, number, asked.wide) for number in range(len(doors))]
         if any(way and opens for way, opens in zip(ways, held, strict=True)):
             continue
         number = widest_way(case)
@@ -95,8 +117,9 @@ def widest_way(case: Case) -> int:
     return wide.index(max(wide))
 
 
-def _narrow_doorway(case: Case, users: list[User], asked: tuple[float, str], number: int) -> Found:
-    words, (need, source), door = case.words, asked, case.plan.room.doors[number]
+def _narrow_doorway(case: Case, users: list[User], asked: Need, number: int) -> Found:
+    words, need, source = case.words, asked.wide, asked.source
+    door = case.plan.room.doors[number]
     clear = clear_opening(door)
     finding = broken(
         words,
@@ -116,11 +139,16 @@ def _narrow_doorway(case: Case, users: list[User], asked: tuple[float, str], num
 
 
 def _too_narrow(
-    case: Case, users: list[User], asked: tuple[float, str], wide: float, tight: Narrows | None
+    case: Case, users: list[User], asked: Need, wide: float, tight: Narrows | None
 ) -> Found:
-    words, (need, source) = case.words, asked
+    words, need, source = case.words, asked.wide, asked.source
     required = any(one.source == source for one in case.rules.on("path_width"))
     between = "" if tight is None else _between(case, tight)
+    if asked.over > 0:
+        between += (
+            f" {words.limit(asked.narrow)} is enough over one stretch of no more than "
+            f"{words.limit(asked.over)}."
+        )
     places = () if tight is None else (_place(case, tight, wide),)
     finding = broken(
         words,

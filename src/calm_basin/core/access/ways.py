@@ -22,6 +22,10 @@ from calm_basin.plan.places import ON_EDGE
 BESIDE = 0.01
 """Discs wider than a way by this share part into those before its narrowest place and those behind
 it; those narrower by it hang together there."""
+STRAIGHT = 1.1
+"""A way that is longer by more than this share than the line between its ends bends."""
+TOUCH = 2.0
+"""A disc touches what is no farther from it, mm: its round corners are drawn with sides."""
 SECTOR = np.radians(60)
 """What stands on the other side of a narrow place is looked for so far to either hand."""
 
@@ -137,6 +141,50 @@ def _narrows(on: bytes, start: bytes, end: bytes, wide: float) -> Narrows | None
     return Narrows(np.array([one, other]))
 
 
+def neck(
+    floor: shapely.Geometry, door: LineString, goal: shapely.Geometry, wide: float, narrow: float
+) -> float | None:
+    """Over what length, mm, a way is narrower than ``wide``, though nowhere than ``narrow``; None
+    where it is too narrow, or narrower in more than one straight place."""
+    return _length_of_neck(floor.wkb, door.wkb, goal.wkb, wide, narrow)
+
+
+@lru_cache(maxsize=32)
+def _length_of_neck(
+    on: bytes, first: bytes, last: bytes, wide: float, narrow: float
+) -> float | None:
+    floor, door, goal = (shapely.from_wkb(shape) for shape in (on, first, last))
+    slim, roomy = _middles(floor, narrow, 8), _middles(floor, wide)
+    before = [part for part in roomy if part.dwithin(door, _reach(wide))]
+    behind = [part for part in roomy if part.dwithin(goal, _reach(wide))]
+    lengths = []
+    for ahead, back in ((a, b) for a in before for b in behind if a is not b):
+        start, end = (np.array(point.coords[0]) for point in nearest_points(ahead, back))
+        apart = float(np.hypot(*(end - start)))
+        part = next((p for p in slim if p.dwithin(Point(start), ON_EDGE)), None)
+        line = None if part is None or apart < ON_EDGE else _along(part, start, end)
+        long = np.inf if line is None else float(LineString(line).length)
+        if long > apart * STRAIGHT:
+            continue
+        along = (end - start) / apart
+        # A disc that is stuck stands short of the place at which what stops it begins.
+        into = [_touched(floor, at, way) for at, way in ((start, along), (end, -along))]
+        lengths.append(max(long - sum(into), 0.0))
+    return min(lengths, default=None)
+
+
+def _touched(floor: shapely.Geometry, at: Array, way: Array) -> float:
+    """How far ahead of a disc's middle the disc touches the floor's edge, mm."""
+    rings = [np.array(ring.coords) for ring in shapely.get_rings(floor)]
+    start = np.concatenate([ring[:-1] for ring in rings])
+    side = np.concatenate([np.diff(ring, axis=0) for ring in rings])
+    share = ((at - start) * side).sum(axis=1) / (side**2).sum(axis=1)
+    nearest = start + np.clip(share, 0, 1)[:, None] * side
+    apart = np.hypot(*(nearest - at).T)
+    touched = nearest[apart <= apart.min() + TOUCH]
+    return max(float(((touched - at) @ way).max()), 0.0)
+
+
 def _neck(
     way: Polygon, ahead: shapely.Geometry, back: shapely.Geometry, thinner: float
 ) -> Polygon | None:
@@ -160,7 +208,7 @@ def shortest(
 @lru_cache(maxsize=32)
 def _shortest(on: bytes, before: bytes, behind: bytes, wide: float) -> Array | None:
     floor, door, goal = (shapely.from_wkb(shape) for shape in (on, before, behind))
-    for part in _middles(floor, wide, 2):
+    for part in _middles(floor, wide, 8):
         if part.dwithin(door, _reach(wide)) and part.dwithin(goal, _reach(wide)):
             start = shapely.get_coordinates(nearest_points(part, door.centroid)[0])
             end = shapely.get_coordinates(nearest_points(part, goal.centroid)[0])

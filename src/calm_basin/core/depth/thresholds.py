@@ -11,7 +11,7 @@ from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.core.survey.lie import as_read, lie_along, steps_at_entry
 from calm_basin.plan import Plan
-from calm_basin.rules import RuleSet, ramp, steepest_ramp
+from calm_basin.rules import RuleSet, bevel, highest_step, ramp, steepest_ramp
 
 FLAT = 120.0
 """Floor that is drawn on either side of an edge, mm."""
@@ -23,8 +23,9 @@ class Edge:
 
     ``rise`` is how far the floor behind it lies above that before it, mm, below 0 where it lies
     lower; ``sloped`` of it is a bevel or a ramp that runs ``run``. ``door`` is its number, None: it
-    is the shower's entry. ``refused`` is the length of what was planned as a ramp and is none. The
-    rise is that of its worst place, ``least`` that of its best.
+    is the shower's entry. ``refused`` is the length of what was planned as a ramp and is none. A
+    ``saddle`` is a door's threshold that is bevelled: too steep for a ramp, no higher than a step
+    may be. The rise is that of its worst place, ``least`` that of its best.
     """
 
     rise: float
@@ -33,6 +34,12 @@ class Edge:
     run: float
     door: int | None = None
     refused: float = 0.0
+    saddle: bool = False
+
+    @property
+    def ramp(self) -> bool:
+        """Whether it is a ramp beyond a door."""
+        return self.door is not None and self.run > 0 and not self.saddle
 
     @property
     def upright(self) -> float:
@@ -82,7 +89,8 @@ def ramp_fall(rules: RuleSet) -> float:
 def door_edges(plan: Plan, surface: Surface) -> list[Edge]:
     """The edges at doors beyond which the floor was measured.
 
-    A ramp that is steeper than every rule set allows is none: the door has a step.
+    A ramp that is steeper than every rule set allows is none: the door has a step, or where that
+    is low and the slope no steeper than a bevel, a saddle.
     """
     room, ground = levels(plan, surface).room, as_read(plan)
     found = []
@@ -92,8 +100,12 @@ def door_edges(plan: Plan, surface: Surface) -> list[Edge]:
         if door.outside is not None:
             rises = (room + lie_along(ground, start, end)[1] - door.outside).tolist()
             rise, least = worst_of(rises), least_of(rises)
-            if abs(rise) > door.ramp * steepest_ramp() * (1 + 1e-6):
-                found.append(Edge(rise, least, 0.0, 0.0, number, door.ramp))
-            else:
+            high = abs(rise) / (1 + 1e-6)
+            saddle = high <= door.ramp * bevel().value and high <= highest_step()
+            if high <= door.ramp * steepest_ramp():
                 found.append(Edge(rise, least, abs(rise), door.ramp, number))
+            elif saddle:
+                found.append(Edge(rise, least, abs(rise), door.ramp, number, saddle=True))
+            else:
+                found.append(Edge(rise, least, 0.0, 0.0, number, door.ramp))
     return found
