@@ -3,6 +3,7 @@
 import math
 import random
 import unittest
+from dataclasses import asdict
 from math import ceil
 
 import numpy as np
@@ -19,8 +20,10 @@ from calm_basin.core.survey.ground import pour_zone
 from calm_basin.core.survey.pour import pour
 from calm_basin.core.survey.result import Truing
 from calm_basin.devices.laser import SimulatedLaser
+from calm_basin.formats.levels_csv import read_levels, write_levels
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.survey import HeightReading, Pour, Reading, ShimReading, StaffReading
+from calm_basin.units import Display
 from tests.plans import Document, answered, cured, document, moved, solved
 from tests.sweeps import examples
 
@@ -380,6 +383,29 @@ class LaserTest(unittest.TestCase):
         places = [(100.0 * i, 70.0 * i) for i in range(12)]
         first, second = SimulatedLaser(3), SimulatedLaser(3)
         self.assertEqual([first.read(*p) for p in places], [second.read(*p) for p in places])
+
+    def test_its_readings_are_marked_and_told_alone_and_among_real_ones(self) -> None:
+        laser = SimulatedLaser(3)
+        shots = [
+            {"kind": "staff", "x": x, "y": 700} | asdict(laser.read(x, 700))
+            for x in (200.0, 900.0, 1600.0)
+        ]
+        real = {"kind": "height", "x": 300, "y": 1500, "height": 0}
+        for levels, severity in ((shots, "caution"), ([*shots, real], "stop"), ([real], None)):
+            doc = document() | {"version": 6}
+            doc["survey"] = {"levels": levels}
+            plan = plan_from(doc)
+            found = [f for f in solve(plan).findings if f.code == "readings_simulated"]
+            self.assertEqual([f.severity for f in found], [severity] if severity else [])
+            for finding in found:
+                self.assertIn("3 readings", finding.title)
+                (cure,) = finding.cures
+                left = changed(plan, cure.changes).survey.levels
+                self.assertEqual(len(left), len(levels) - 3)
+            self.assertEqual(
+                read_levels(write_levels(plan.survey.levels), Display())[0],
+                list(plan.survey.levels),
+            )
 
     def test_readings_tell_the_hidden_floor_to_its_noise(self) -> None:
         laser = SimulatedLaser(11)

@@ -261,6 +261,7 @@ class SurveyApiTest(ApiCase):
         ]
         self.assertNotEqual(shots[0]["reading"], shots[1]["reading"])
         self.assertEqual(shots[0]["instrument"], shots[1]["instrument"])
+        self.assertTrue(shots[0]["simulated"])
         self.problem(self.client.post("/api/devices/laser/read", json={"at": "x"}), 422)
 
 

@@ -311,7 +311,9 @@ export const api = {
   step: (id: string, base: number, way: "undo" | "redo", write: Write) =>
     post<Head>(`/jobs/${id}/${way}`, { base, ...write }),
   shoot: (x: number, y: number) =>
-    post<{ reading: number; instrument: number }>("/devices/laser/read", { at: [x, y] }),
+    post<{ reading: number; instrument: number; simulated: boolean }>("/devices/laser/read", {
+      at: [x, y],
+    }),
   /** The plan after an edit that moves more than one value. */
   edit: (plan: Plan, edit: Edit) =>
     post<{ plan: Plan }>("/edit", { plan, ...edit }).then((answer) => answer.plan),

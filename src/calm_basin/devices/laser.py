@@ -11,10 +11,12 @@ import numpy as np
 
 @dataclass(frozen=True)
 class StaffShot:
-    """One reading: ``reading`` on the staff and the laser plane's height ``instrument``, mm."""
+    """One reading: ``reading`` on the staff and the laser plane's height ``instrument``, mm; and
+    whether it is ``simulated``."""
 
     reading: float
     instrument: float
+    simulated: bool
 
 
 class LaserLevel(Protocol):
@@ -48,4 +50,4 @@ class SimulatedLaser:
         """Read the staff to 0.1 mm, with noise of 0.3 mm standard deviation."""
         noise = float(self._chance.normal(0, self.NOISE))
         reading = round(self.SETUP_HEIGHT - self.floor(x, y) + noise, 1)
-        return StaffShot(reading=reading, instrument=self.SETUP_HEIGHT)
+        return StaffShot(reading=reading, instrument=self.SETUP_HEIGHT, simulated=True)

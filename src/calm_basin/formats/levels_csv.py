@@ -68,10 +68,11 @@ def read_levels(text: str, display: Display) -> tuple[list[Reading], list[RowErr
     """Read a CSV with a heading.
 
     Columns ``x``, ``y`` and ``reading`` are needed; ``kind`` is ``height`` (if it is left out),
-    ``staff`` (with ``instrument``, 0 if left out) or ``shim`` (with ``direction`` in degrees and
-    ``distance``; ``reading`` is the gap). A heading may say its unit, as in ``x (mm)``; without one
-    a bare number is in the display's unit. Where semicolons part the cells, numbers may have
-    decimal commas. Rows that cannot be read are told and left out.
+    ``staff`` (with ``instrument``, 0 if left out), ``simulated`` (a staff under the stand-in laser)
+    or ``shim`` (with ``direction`` in degrees and ``distance``; ``reading`` is the gap). A heading
+    may say its unit, as in ``x (mm)``; without one a bare number is in the display's unit. Where
+    semicolons part the cells, numbers may have decimal commas. Rows that cannot be read are told
+    and left out.
     """
     sample = text.lstrip("\ufeff").replace("\r\n", "\n").replace("\r", "\n")
     first_line = sample.partition("\n")[0]
@@ -164,9 +165,13 @@ def _reading(row: dict[str, str], table: _Table) -> Reading:
     x, y = length("x"), length("y")
     if kind == "height":
         return HeightReading(x=x, y=y, height=length("reading"))
-    if kind == "staff":
+    if kind in ("staff", "simulated"):
         return StaffReading(
-            x=x, y=y, reading=length("reading"), instrument=length("instrument", "0")
+            x=x,
+            y=y,
+            reading=length("reading"),
+            instrument=length("instrument", "0"),
+            simulated=kind == "simulated",
         )
     if kind == "shim":
         try:
@@ -175,7 +180,7 @@ def _reading(row: dict[str, str], table: _Table) -> Reading:
             raise UnitError("direction: give degrees, such as 90.") from None
         gap, distance = length("reading"), length("distance")
         return ShimReading(x=x, y=y, direction=direction, distance=distance, gap=gap)
-    raise UnitError(f"kind: “{kind}” is none of height, staff, shim.")
+    raise UnitError(f"kind: “{kind}” is none of height, staff, shim, simulated.")
 
 
 def write_levels(levels: tuple[Reading, ...]) -> str:
@@ -187,7 +192,8 @@ def write_levels(levels: tuple[Reading, ...]) -> str:
         if isinstance(item, HeightReading):
             row = [item.x, item.y, item.height, "height", "", "", ""]
         elif isinstance(item, StaffReading):
-            row = [item.x, item.y, item.reading, "staff", item.instrument, "", ""]
+            kind = "simulated" if item.simulated else "staff"
+            row = [item.x, item.y, item.reading, kind, item.instrument, "", ""]
         else:
             row = [item.x, item.y, item.gap, "shim", "", item.direction, item.distance]
         table.writerow(

@@ -50,13 +50,15 @@ class HeightReading(Part):
 
 class StaffReading(Part):
     """A staff read under a laser: a larger reading is lower. ``instrument`` is the laser plane's
-    height above the benchmark, kept with the reading so that the laser may be set up anew."""
+    height above the benchmark, kept with the reading so that the laser may be set up anew.
+    ``simulated`` ones come from the stand-in laser: they are of an invented floor."""
 
     kind: Literal["staff"] = "staff"
     x: Coordinate
     y: Coordinate
     reading: Coordinate
     instrument: Coordinate = 0.0
+    simulated: bool = False
 
     @property
     def level(self) -> float:

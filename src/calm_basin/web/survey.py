@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from flask import Blueprint, Response, current_app, jsonify
@@ -57,7 +58,7 @@ def shoot() -> Response:
     """Set the staff up at ``at`` and read it."""
     laser: LaserLevel = current_app.config["LASER"]
     shot = laser.read(*_place(body(), "at"))
-    return jsonify({"reading": shot.reading, "instrument": shot.instrument})
+    return jsonify(asdict(shot))
 
 
 def _place(document: dict[str, Any], name: str) -> XY:

@@ -148,8 +148,8 @@ function Listed() {
           return (
             <li key={i} className="flex items-center gap-2 border-b border-base-300">
               <span className="flex-1">
-                {NAMES[level.kind]} <strong>{text}</strong> at {texts[`${at}/x`]},{" "}
-                {texts[`${at}/y`]}
+                {level.kind === "staff" && level.simulated ? "simulated" : NAMES[level.kind]}{" "}
+                <strong>{text}</strong> at {texts[`${at}/x`]}, {texts[`${at}/y`]}
               </span>
               <button
                 type="button"

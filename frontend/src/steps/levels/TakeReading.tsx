@@ -39,7 +39,8 @@ export function TakeReading() {
       let reading: Reading;
       if (kind === "height") reading = { kind, x, y, height: read };
       else if (kind === "staff") {
-        reading = { kind, x, y, reading: read, instrument: await length(typed.instrument || "0") };
+        const instrument = await length(typed.instrument || "0");
+        reading = { kind, x, y, reading: read, instrument, simulated: false };
       } else {
         const direction = Number(typed.direction.replace("°", ""));
         if (!Number.isFinite(direction))

@@ -5,9 +5,9 @@ from __future__ import annotations
 from functools import lru_cache
 from math import inf
 
-from calm_basin.core.answer.build import broken, listed
+from calm_basin.core.answer.build import broken, listed, unmeasured
 from calm_basin.core.answer.case import Case, Found
-from calm_basin.core.answer.result import Place
+from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, ring_of, shower_surface
 from calm_basin.core.geometry.straightedge import Straightedge
@@ -28,7 +28,7 @@ from calm_basin.core.survey.truing import cleats_fit, cleats_of, truing_cures
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Shower, Tray
-from calm_basin.plan.survey import FrameLevel, PackLevel, Pour
+from calm_basin.plan.survey import FrameLevel, PackLevel, Pour, StaffReading
 
 
 def check(case: Case) -> list[Found]:
@@ -43,6 +43,7 @@ def survey_findings(plan: Plan, words: Words) -> list[Found]:
         found += tape_findings(words, plan.survey.tape)
     if not plan.survey.levels:
         return found
+    found += _simulated(plan)
     ground = ground_of(plan)
     if ground is None:
         title = "No reading lies inside the room"
@@ -51,6 +52,33 @@ def survey_findings(plan: Plan, words: Words) -> list[Found]:
     found += _fall_turned(plan, words, ground)
     title = "Look at the readings again"
     return [*found, *(doubt("readings_doubtful", title, remark) for remark in ground.remarks)]
+
+
+def _simulated(plan: Plan) -> list[Found]:
+    """Readings of the stand-in laser, which stands on an invented floor of its own."""
+    levels = plan.survey.levels
+    real = [one for one in levels if not (isinstance(one, StaffReading) and one.simulated)]
+    count = len(levels) - len(real)
+    if not count:
+        return []
+    mixed = " They stand among readings of this floor." if real else ""
+    finding = unmeasured(
+        "readings_simulated",
+        "stop" if real else "caution",
+        f"{count} {'reading is' if count == 1 else 'readings are'} simulated",
+        f"The simulated laser reads an invented floor.{mixed} Remove them, and measure this floor "
+        "before you build.",
+        applies_to="the readings",
+        source="Simulated laser",
+        field="/survey/levels",
+    )
+    cure = Cure(
+        text="Remove the simulated readings",
+        changes=(
+            Change(path="/survey/levels", value=[one.model_dump(mode="json") for one in real]),
+        ),
+    )
+    return [Found(finding, lambda: [cure])]
 
 
 def out_of_true(plan: Plan, words: Words, ground: SubFloor) -> tuple[float, Straightedge]:
