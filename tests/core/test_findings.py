@@ -16,7 +16,18 @@ from calm_basin.demo import demo_plans
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.rules import TITLES, rule_sets
 from calm_basin.rules.ruleset import FactTopic, LimitTopic, SpaceTopic
-from tests.plans import Document, channel, cured, document, layers, point, solved, tray, ways_of
+from tests.plans import (
+    Document,
+    answered,
+    channel,
+    cured,
+    document,
+    layers,
+    point,
+    solved,
+    tray,
+    ways_of,
+)
 from tests.sweeps import each, examples
 
 ROOT = Path(__file__).parents[2]
@@ -159,6 +170,39 @@ class DepthTest(unittest.TestCase):
         self.assertEqual(solution.figures.recess_available.value, 0)
         self.assertIn("scan", coded(solution, "slab_to_be_cut").detail)
         self.assertIn("slab", [caution.code for caution in solution.cautions])
+
+    def test_what_the_trade_warns_of_stands_in_every_job(self) -> None:
+        """Handbook §16, and what §17 adds to it."""
+        told = {
+            "silica dust",
+            "asbestos",
+            "Live wires",
+            "licensed trades",
+            "burns skin",
+            "fumes",
+            "gloves",
+            "goggles",
+            "ear protection",
+            "open floor is a fall",
+            "slip",
+            "scald",
+            "kg",
+            "weep holes",
+            "opposite sides",
+            "by hand only",
+            "bevel up",
+            "magnet",
+            "nicks",
+            "sealed later",
+            "do not hurry",
+        }
+        for plan in demo_plans():
+            text = " ".join(caution.text for caution in answered(plan).cautions)
+            self.assertEqual({word for word in told if word not in text}, set(), plan.job.name)
+            self.assertIn("engineer" if plan.floor.kind == "joists" else "scan", text)
+            tray = plan.shower.former.kind == "tray"
+            self.assertEqual("bead round the tray" in text, tray)
+            self.assertEqual("stalls a tray" in text, tray)
 
 
 class WorkingTest(unittest.TestCase):

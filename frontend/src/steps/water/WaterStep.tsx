@@ -23,9 +23,16 @@ export function WaterStep() {
       <Supply water={water} />
       <Motion />
       <FigureRows figures={[water.drained, water.holds, water.overflow, water.flow]} />
-      <p className="border-l-4 border-warning bg-warning/10 rounded-r-box p-3">
-        {solution?.cautions.find((caution) => caution.code === "reserve")?.text}
-      </p>
+      {solution?.cautions
+        .filter((caution) => caution.code === "reserve" || caution.code === "flood_weight")
+        .map((caution) => (
+          <p
+            key={caution.code}
+            className="border-l-4 border-warning bg-warning/10 rounded-r-box p-3"
+          >
+            {caution.text}
+          </p>
+        ))}
       <Trials />
     </div>
   );

@@ -7,13 +7,16 @@ from calm_basin.core.answer.question import Question, Subject
 from calm_basin.core.answer.result import Caution
 from calm_basin.core.water.findings import capacity
 from calm_basin.core.water.result import WaterResult
-from calm_basin.core.water.runoff import reserve, water
+from calm_basin.core.water.runoff import flood_weight, reserve, water
 
 
 def _cautions(asked: Question) -> tuple[Caution, ...]:
     if asked.surface is None:
         return ()
-    return (Caution(code="reserve", text=reserve(asked.plan, asked.surface)),)
+    return (
+        Caution(code="reserve", text=reserve(asked.plan, asked.surface)),
+        Caution(code="flood_weight", text=flood_weight(asked.surface, asked.words)),
+    )
 
 
 def _water(case: Case) -> WaterResult:
