@@ -19,8 +19,9 @@ from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Change
 from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.solve import solve
-from calm_basin.core.structure.clash import met
 from calm_basin.core.structure.footing import outlet_of, standing
+from calm_basin.core.structure.joists import timbers_of
+from calm_basin.core.structure.meeting import met
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import drain_families
 from tests.core.test_structure import codes, under
@@ -316,3 +317,54 @@ class SignedTest(unittest.TestCase):
                 self.assertEqual(error.problems[0].path, "/floor/signed/on")
             else:
                 self.assertTrue(fine)
+
+
+class BoughtTrayTest(unittest.TestCase):
+    def test_the_shower_moves_with_its_tray_and_the_riser_never_alone(self) -> None:
+        """A tray just as large as its shower, its drain on a joist, floor free all round it."""
+        offered = 0
+        for seed in range(some(16)):
+            chance = random.Random(seed)
+            wide, deep = (chance.choice([900, 1000, 1219.2, 1524]) for _ in range(2))
+            left, back = (chance.uniform(0.35, 0.65) * size for size in (wide, deep))
+            doc = document(
+                outline=[
+                    [800, 900],
+                    [800 + wide, 900],
+                    [800 + wide, 900 + deep],
+                    [800, 900 + deep],
+                ],
+                drain=point(800 + left, 900 + deep - back, 100),
+                former={
+                    "kind": "tray",
+                    "edge_thickness": 30,
+                    "stock": {
+                        "width": wide,
+                        "length": deep,
+                        "drain_left": left,
+                        "drain_back": back,
+                    },
+                },
+            )
+            doc["room"]["outline"] = [[0, 0], [4000, 0], [4000, 3600], [0, 3600]]
+            doc["room"]["doors"] = []
+            # A joist right under the drain.
+            doc = under(doc, first_offset=0, direction=90, centres=400)
+            middles = [t.outline.centroid.x for t in timbers_of(plan_from(doc))]
+            off = 800 + left - min(middles, key=lambda x: abs(x - 800 - left))
+            # Counted from the right: they run up the plan.
+            doc["floor"]["first_offset"] = -off
+            plan = plan_from(moved(doc, turn=chance.choice([0.0, 41.0]), mirror=False))
+            solution = solve(plan)
+            clashes = [f for f in solution.findings if f.code == "drain_on_timber"]
+            self.assertTrue(clashes, seed)
+            for cure in clashes[0].cures:
+                paths = {change.path for change in cure.changes}
+                self.assertNotEqual(paths, {"/shower/drain/centre"}, cure.text)
+                if "/shower/outline" not in paths:
+                    continue
+                offered += 1
+                after = {f.code for f in solve(changed(plan, cure.changes)).findings}
+                self.assertNotIn("drain_on_timber", after)
+                self.assertNotIn("tray_too_small", after)
+        self.assertGreater(offered, 0)

@@ -151,6 +151,21 @@ class PlanesTest(unittest.TestCase):
         self.assertIsNone(fall.high)
         self.assertTrue(fall.text.endswith("or more"))
 
+    def test_the_fall_that_keeps_the_folds_does_and_a_hair_less_does_not(self) -> None:
+        looked = 0
+        for x, y in ((750, 1350), (500, 1300), (900, 1500), (1100, 1250)):
+            doc = document(drain=point(x, y), fall={"asked": 1 / 48}) | {"rule_set": "norway"}
+            keeps = [s for s in corridor(doc).spans if s.label == "Fall that keeps the folds too"]
+            if not keeps:
+                continue
+            (one,) = keeps
+            looked += 1
+            for share, told in ((1.0001, False), (0.999, True)):
+                doc["shower"]["fall"] = {"asked": one.low * share}
+                codes = {f.code for f in solved(doc).findings}
+                self.assertEqual(bool(codes & {"fold_under_least", "fall_under_least"}), told)
+        self.assertGreater(looked, 0)
+
     def test_channels_have_no_places_and_strips_no_say(self) -> None:
         drain = channel(200, 1765, 1500, 1765) | {"strips": 1 / 30}
         found = corridor(document(drain=drain, fall={"asked": 1 / 48}))

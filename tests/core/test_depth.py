@@ -18,13 +18,14 @@ from calm_basin.core.solve import solve
 from calm_basin.core.systems.fitting import fitted
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
-from calm_basin.rules import build_systems, drain_families
+from calm_basin.rules import boards, build_systems, drain_families
 from calm_basin.units import parse_length
 from tests.core.test_offers import documents
 from tests.plans import (
     Document,
     answered,
     channel,
+    cured,
     document,
     layers,
     moved,
@@ -306,6 +307,35 @@ class WaysTest(unittest.TestCase):
         codes = {way.code for way in ways_of(doc | {"version": 9})}
         self.assertIn("cut_slab", codes)
         self.assertNotIn("structure", codes)
+
+    def test_a_room_is_raised_by_boards_that_are_sold(self) -> None:
+        """1/4 to 3/4 in by eighths, or 6 to 22 mm: common practice, no source."""
+        for by, inches, high in (
+            (0.1, True, 6.35),
+            (6.35, True, 6.35),
+            (6.4, True, 9.525),
+            (19.06, True, 19.05 + 6.35),
+            (40.0, True, 2 * 19.05 + 6.35),
+            (1.6, False, 6),
+            (10, False, 12),
+            (23, False, 28),
+            (44, False, 44),
+        ):
+            self.assertAlmostEqual(boards().at_least(by, inches=inches), high, msg=str(by))
+        raised = 0
+        for unit, sold in (("in", boards().inch), ("mm", boards().metric)):
+            for deck in (12, 14, 15):
+                doc = document() | {"display": {"length": unit}}
+                doc["floor"]["deck_thickness"] = deck
+                for finding in cured(doc).findings:
+                    for cure in finding.cures:
+                        if not cure.text.startswith("Raise the room"):
+                            continue
+                        (change,) = cure.changes
+                        thick = change.value[-1]["thickness"]
+                        self.assertIn(thick, [float(given.removesuffix("mm")) for given in sold])
+                        raised += 1
+        self.assertGreater(raised, 0)
 
     def test_on_top_is_a_step_with_a_ramp(self) -> None:
         doc = document(former={"kind": "bed", "least_thickness": 20})

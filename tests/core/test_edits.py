@@ -199,7 +199,8 @@ class AdditionTest(unittest.TestCase):
             plan = changed(plan, (Change(path="/shower/drain", value=drain),))
             for what in get_args(Addition):
                 with self.subTest(unit=unit, what=what):
-                    own = self.added(plan, "stock tray") if what == "extension" else plan
+                    bought = what in ("extension", "stated falls")
+                    own = self.added(plan, "stock tray") if bought else plan
                     before = {path: value for path, _, value in quantities(own)}
                     after = self.added(own, what)
                     new = {

@@ -18,9 +18,9 @@ from calm_basin.core.answer.changes import changed
 from calm_basin.core.falls import surface_of
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
-from calm_basin.core.structure.clash import met
 from calm_basin.core.structure.footing import standing
 from calm_basin.core.structure.joists import timbers_of
+from calm_basin.core.structure.meeting import met
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.places import ON_EDGE

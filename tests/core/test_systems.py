@@ -17,9 +17,11 @@ from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Part
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
+from calm_basin.core.falls.step import step_of
 from calm_basin.core.falls.stock import cut_widths
 from calm_basin.core.geometry.levels import depth_left, levels
 from calm_basin.core.solve import solve
+from calm_basin.core.structure.footing import standing
 from calm_basin.core.subjects import CHECKS
 from calm_basin.core.systems.cards import cards
 from calm_basin.core.systems.comparing import compared_systems
@@ -283,6 +285,59 @@ class FittingTest(unittest.TestCase):
         cast = built(plan, build_systems()["cast-floor-two-zones"])
         self.assertIsNotNone(cast.shower.rest)
         self.assertIsNone(built(cast, build_systems()["foam-tray-poured-deck"]).shower.rest)
+
+    def test_a_floor_that_is_cast_to_falls_has_no_board_over_it(self) -> None:
+        system = build_systems()["cast-floor-two-zones"]
+        for name in ("tile backer board", "Plywood over the deck", "cement board", "board"):
+            doc = document()
+            doc["room"]["layers"] = [
+                {"name": "tile", "thickness": 10},
+                {"name": "adhesive", "thickness": 4},
+                {"name": name, "thickness": 10},
+            ]
+            now = built(plan_from(doc), system)
+            kept = [layer.name for layer in now.room.layers]
+            self.assertEqual(kept, ["tile", "adhesive", "cast floor"])
+            self.assertEqual(built(now, system), now)
+            # A floor that lies already is what it is.
+            doc["room"]["laid"] = 30
+            laid = built(plan_from(doc | {"version": 9}), system)
+            self.assertIn(name, [layer.name for layer in laid.room.layers])
+
+    def test_the_trap_of_a_raised_zone_hangs_in_its_base(self) -> None:
+        """It hangs from the base's top, 80 mm over the deck or slab, not from the deck: common
+        practice, no source."""
+        systems = build_systems()
+        for name in ("juniper", "heron", "wren"):
+            raised = built(demo(name), systems["raised-zone-extension"])
+            base = levels(raised, surface_of(raised)).base
+            self.assertGreaterEqual(base, 80 - 1e-6)
+            self.assertAlmostEqual(standing(raised, surface_of(raised)).deck, base)
+            other = built(demo(name), systems["foam-tray-poured-deck"])
+            self.assertLessEqual(standing(other, surface_of(other)).deck, 0)
+        doc = document() | {"version": 9}
+        doc["floor"] = {"kind": "slab", "thickness": 120}
+        family = drain_families()[systems["raised-zone-extension"].family]
+        doc["waste"] = {"stack": [2300, 1500], "branch": -60}
+        now = fitted(plan_from(doc), systems["raised-zone-extension"], family)
+        told = {figure.label: figure for figure in answered(now).waste.figures}
+        base = levels(now, surface_of(now)).base
+        self.assertAlmostEqual(told["Pipe's middle at the trap"].value, base - family.trap)
+
+    def test_a_unit_stands_no_farther_over_the_room_than_its_maker_allows(self) -> None:
+        """1/2 in for a one-piece unit: common practice, no source (handbook §9)."""
+        now = built(demo("juniper"), build_systems()["one-piece-unit"])
+        seen = set()
+        for down in (-30.0, -14.0, -13.7, -13.0, -12.0, -11.0, -10.0, 0.0, 8.0):
+            shower = now.shower.model_copy(update={"set_down": down})
+            plan = now.model_copy(update={"shower": shower})
+            over = -step_of(plan, surface_of(plan))
+            one = [f for f in solve(plan).findings if f.code == "system_over_room"]
+            self.assertEqual(bool(one), over > 12.7, over)
+            seen.add(bool(one))
+            for finding in one:
+                self.assertAlmostEqual(finding.measured, over, places=6)
+        self.assertEqual(seen, {True, False})
 
     def test_chosen_again_it_changes_nothing(self) -> None:
         chosen = 0

@@ -19,7 +19,7 @@ from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.shower import Tray
-from tests.plans import Document, answered, document, moved, point
+from tests.plans import Document, answered, document, moved, point, solved
 from tests.sweeps import some
 
 INCH = 25.4
@@ -424,6 +424,48 @@ class FindingTest(unittest.TestCase):
         after = solve(plan_from(doc))
         self.assertNotIn("tray_too_small", [f.code for f in after.findings])
 
+    def test_a_tray_the_wrong_way_round_is_turned_with_its_riser(self) -> None:
+        """A tray just as large as the shower, laid a quarter turned, its drain off its middle:
+        turned, it reaches every side once its riser is moved."""
+        looked = 0
+        for seed in range(some(30)):
+            chance = random.Random(seed)
+            unit = chance.choice([1.0, INCH])
+            wide, deep = (round(chance.uniform(900, 1600) / unit) * unit for _ in range(2))
+            if abs(wide - deep) < 60:
+                continue
+            left, back = (chance.uniform(0.3, 0.7) * size for size in (deep, wide))
+            stock = {"width": deep, "length": wide, "drain_left": left, "drain_back": back}
+            outline = [[0, 0], [wide, 0], [wide, deep], [0, deep]]
+            doc = laid(stock, outline, (wide / 2, deep / 2))
+            doc["shower"]["former"]["stated"] = {"least": 1 / 48, "most": 1 / 48}
+            # No joist lies under the room.
+            doc["floor"] |= {"centres": 20_000, "first_offset": 10_000, "deck_thickness": 120}
+            doc = moved(doc, turn=chance.choice([0, 29, -90]), mirror=False)
+            plan = plan_from(doc)
+            finding = next(f for f in solve(plan).findings if f.code == "tray_too_small")
+            turned = [cure for cure in finding.cures if "quarter" in cure.text]
+            self.assertTrue(turned, seed)
+            for cure in turned:
+                looked += 1
+                after = changed(plan, cure.changes)
+                former = after.shower.former
+                assert isinstance(former, Tray) and former.stock is not None
+                self.assertLess(missing(after.shower, former.stock), 0.5)
+                moves = "riser" in cure.text
+                self.assertEqual(after.shower.drain.centre != plan.shower.drain.centre, moves)
+        self.assertGreater(looked, 0)
+
+    def test_no_other_falls_are_offered_of_a_tray_that_is_bought(self) -> None:
+        stock = {"width": 1000, "length": 900, "drain_left": 300, "drain_back": 250}
+        doc = laid(stock, SQUARE, (300, 650)) | {"rule_set": "us-dwelling"}
+        findings = solve(plan_from(doc)).findings
+        falls = [f for f in findings if f.code in ("fall_over_most", "fall_under_least")]
+        self.assertTrue(falls)
+        for finding in falls:
+            for cure in finding.cures:
+                self.assertEqual(cure.text, "Lay a setting bed instead")
+
     def test_a_riser_that_is_moved_lets_the_tray_reach(self) -> None:
         stock = {"width": 1100, "length": 1000, "drain_left": 550, "drain_back": 500}
         doc = laid(stock, SQUARE, (420, 450))
@@ -481,6 +523,60 @@ class FindingTest(unittest.TestCase):
         with self.assertRaises(PlanError) as caught:
             plan_from(doc)
         self.assertEqual(caught.exception.problems[0].path, "/shower/former/cuts")
+
+
+class StatedTest(unittest.TestCase):
+    """What its maker states of a tray's falls is judged, not what its size would make of them
+    (handbook §17, held against practice)."""
+
+    def test_each_limit_is_held_against_what_is_stated(self) -> None:
+        stock = {"width": 1000, "length": 900, "drain_left": 300, "drain_back": 250}
+        for rules, least, most, broken in (
+            # IRC P2709.1: 1:48 to 1:24.
+            ("us-dwelling", 1 / 48, 1 / 24, set()),
+            ("us-dwelling", 1 / 49, 1 / 30, {"fall_under_least"}),
+            ("us-dwelling", 1 / 40, 1 / 23, {"fall_over_most"}),
+            # BS 5385-4: 1:80 to 1:35.
+            ("uk", 1 / 80, 1 / 35, set()),
+            ("uk", 1 / 81, 1 / 34, {"fall_under_least", "fall_over_most"}),
+        ):
+            for turn, mirror in ((0.0, False), (37.3, True)):
+                doc = laid(stock, SQUARE, (300, 650)) | {"rule_set": rules}
+                doc["shower"]["former"]["stated"] = {"least": least, "most": most}
+                solution = solved(moved(doc, turn=turn, mirror=mirror))
+                found = {
+                    f.code: f
+                    for f in solution.findings
+                    if f.code.startswith("fall_") and f.severity == "stop"
+                }
+                with self.subTest(rules=rules, least=least, most=most, turn=turn):
+                    self.assertEqual(set(found), broken)
+                    self.assertNotIn("fold_under_least", {f.code for f in solution.findings})
+                    self.assertAlmostEqual(solution.figures.fall_steepest.value, most)
+                    self.assertAlmostEqual(solution.figures.fall_flattest.value, least)
+                    for code, value in (("fall_under_least", least), ("fall_over_most", most)):
+                        if code in found:
+                            self.assertAlmostEqual(found[code].measured, value)
+
+    def test_whether_a_chair_turns_on_it_follows_from_what_is_stated(self) -> None:
+        """ADA 304.2, 305.2: 1:48 at most in the space to turn."""
+        stock = {"width": 1600, "length": 1600, "drain_left": 800, "drain_back": 800}
+        outline = [[0, 0], [1600, 0], [1600, 1600], [0, 1600]]
+        for most, enough in ((1 / 48, True), (1 / 47, False)):
+            doc = laid(stock, outline, (800, 800)) | {"rule_set": "us-accessible"}
+            doc["room"]["outline"] = outline
+            doc |= {"version": 8, "users": ["chair"]}
+            doc["shower"]["former"]["stated"] = {"least": 1 / 50, "most": most}
+            codes = {f.code for f in solved(doc).findings}
+            self.assertEqual(not codes & {"turning_too_small", "turning_too_steep"}, enough, most)
+
+    def test_the_flattest_is_no_steeper_than_the_steepest(self) -> None:
+        stock = {"width": 1000, "length": 900, "drain_left": 300, "drain_back": 250}
+        doc = laid(stock, SQUARE, (300, 650))
+        doc["shower"]["former"]["stated"] = {"least": 1 / 40, "most": 1 / 50}
+        with self.assertRaises(PlanError) as caught:
+            plan_from(doc)
+        self.assertEqual(caught.exception.problems[0].path, "/shower/former/stated/most")
 
 
 class SlackTest(unittest.TestCase):

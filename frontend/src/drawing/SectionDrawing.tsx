@@ -228,7 +228,7 @@ function Cut({
         {times === 1 ? "true scale" : `heights drawn ${times < 1 ? times.toFixed(2) : times}×`}
         {!narrow &&
           !own &&
-          ` · 0 is the deck or slab top${solution.survey.floor ? " at its high spot" : ""}`}
+          ` · 0 is the ${solution.survey.floor ? "floor's high spot" : "deck or slab top"}`}
         {section.joists_along && " · cut along the joists"}
       </text>
     </>

@@ -119,7 +119,10 @@ def made_on(plan: Plan, rules: RuleSet, cure: Cure) -> Case | None:
     """The plan with a cure made on it; None where there is no such plan or it has no floor."""
     try:
         mended = changed(plan, cure.changes)
-        if any(change.path.startswith(("/room", "/floor")) for change in cure.changes):
+        if any(
+            change.path.startswith(("/room", "/floor", "/shower/outline"))
+            for change in cure.changes
+        ):
             check_parts(mended.room, mended.floor, mended.shower, mended.survey)
         else:
             check_drains(mended.shower)

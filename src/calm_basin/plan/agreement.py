@@ -147,6 +147,12 @@ def _check_shower(walls: Polygon, shower: Shower) -> None:
             ("shower", "outline"),
             "Part of the shower crosses a wall of the room. Keep the whole zone inside.",
         )
+    stated = shower.former.stated if isinstance(shower.former, Tray) else None
+    if stated is not None and stated.least > stated.most:
+        raise ContradictionError(
+            ("shower", "former", "stated", "most"),
+            "The tray's steepest fall is flatter than its flattest. Exchange them.",
+        )
     for place, entry in enumerate(shower.entries):
         if not 0 <= entry < len(shower.outline):
             raise ContradictionError(

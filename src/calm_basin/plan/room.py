@@ -30,6 +30,7 @@ class Layer(Part):
 
 
 LAYER_WORDS = {
+    "board": ("board", "plywood"),
     "tile": ("tile", "mosaic", "stone", "slate", "porcelain"),
     "adhesive": ("adhesive",),
     "membrane": ("membrane",),
@@ -38,7 +39,7 @@ LAYER_WORDS = {
 
 
 def layer_kind(layer: Layer) -> str:
-    """What a layer is: tile, adhesive, membrane, or just what it is called."""
+    """What a layer is: board, tile, adhesive, membrane, or just what it is called."""
     low = layer.name.lower()
     found = (kind for kind, words in LAYER_WORDS.items() if any(word in low for word in words))
     return next(found, low)

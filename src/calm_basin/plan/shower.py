@@ -142,12 +142,21 @@ class Extension(Part):
         return self.rise / self.length
 
 
+class StatedFalls(Part):
+    """The flattest and the steepest fall of a tray by its maker, rise over run."""
+
+    least: Gradient
+    most: Gradient
+
+
 class Tray(Part):
     """A preformed tray with its falls built in: its size is the shower's plus what was cut off, or
     that of ``stock``, which is laid out from the riser: its own drain comes to lie where the
     shower's is, and what is over is cut.
 
-    ``raised`` packs the whole tray up, ``most_cut`` is what its maker allows on a side.
+    ``raised`` packs the whole tray up, ``most_cut`` is what its maker allows on a side. A tray
+    whose maker states its falls is judged by those, ``stated``, not by what its size would make of
+    them.
     """
 
     kind: Literal["tray"] = "tray"
@@ -161,6 +170,7 @@ class Tray(Part):
     extension: Extension | None = Field(
         default=None, description="of a stock tray, towards the entry; null: none"
     )
+    stated: StatedFalls | None = Field(default=None, description="null: its maker states none")
 
 
 class SlopePanels(Part):

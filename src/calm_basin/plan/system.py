@@ -42,7 +42,8 @@ class Stated(Part):
 class TrayForm(Stated):
     """A preformed tray: ``trims`` are the sides that may be cut, each by ``most_cut``; ``rebate``
     is cut anew where a side takes a wall panel (0: there is none); ``base`` is how high the base is
-    that it brings, which stands on the deck as it is (0: it brings none)."""
+    that it brings, which stands on the deck as it is (0: it brings none); ``most_over`` is how far
+    its edge may stand over the room's floor (null: nothing is stated)."""
 
     kind: Literal["tray"] = "tray"
     fall: Gradient
@@ -53,6 +54,7 @@ class TrayForm(Stated):
     rebate: Thickness = 0.0
     extension: Extension | None = None
     base: Thickness = 0.0
+    most_over: Thickness | None = None
 
 
 class BedForm(Stated):

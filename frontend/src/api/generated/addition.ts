@@ -25,6 +25,7 @@ export type Addition =
   | "cut"
   | "stock tray"
   | "extension"
+  | "stated falls"
   | "lower lift"
   | "room layer"
   | "shower layer"

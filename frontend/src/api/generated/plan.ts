@@ -333,7 +333,9 @@ export interface LowerLift {
  * that of ``stock``, which is laid out from the riser: its own drain comes to lie where the
  * shower's is, and what is over is cut.
  *
- * ``raised`` packs the whole tray up, ``most_cut`` is what its maker allows on a side.
+ * ``raised`` packs the whole tray up, ``most_cut`` is what its maker allows on a side. A tray
+ * whose maker states its falls is judged by those, ``stated``, not by what its size would make of
+ * them.
  */
 export interface Tray {
   kind: "tray";
@@ -352,6 +354,10 @@ export interface Tray {
    * of a stock tray, towards the entry; null: none
    */
   extension: Extension | null;
+  /**
+   * null: its maker states none
+   */
+  stated: StatedFalls | null;
 }
 /**
  * What was cut off a tray along one edge of the shower; below 0 it is extended there.
@@ -378,6 +384,13 @@ export interface StockTray {
 export interface Extension {
   length: number;
   rise: number;
+}
+/**
+ * The flattest and the steepest fall of a tray by its maker, rise over run.
+ */
+export interface StatedFalls {
+  least: number;
+  most: number;
 }
 /**
  * Wedge-shaped panels beside a linear drain: their fall is built in.
@@ -495,7 +508,8 @@ export interface BuildSystem {
 /**
  * A preformed tray: ``trims`` are the sides that may be cut, each by ``most_cut``; ``rebate``
  * is cut anew where a side takes a wall panel (0: there is none); ``base`` is how high the base is
- * that it brings, which stands on the deck as it is (0: it brings none).
+ * that it brings, which stands on the deck as it is (0: it brings none); ``most_over`` is how far
+ * its edge may stand over the room's floor (null: nothing is stated).
  */
 export interface TrayForm {
   document: string;
@@ -509,6 +523,7 @@ export interface TrayForm {
   rebate: number;
   extension: Extension | null;
   base: number;
+  most_over: number | null;
 }
 /**
  * A setting bed in one lift or two.
@@ -705,6 +720,7 @@ export interface HeightReading {
 /**
  * A staff read under a laser: a larger reading is lower. ``instrument`` is the laser plane's
  * height above the benchmark, kept with the reading so that the laser may be set up anew.
+ * ``simulated`` ones come from the stand-in laser: they are of an invented floor.
  */
 export interface StaffReading {
   kind: "staff";
@@ -712,6 +728,7 @@ export interface StaffReading {
   y: number;
   reading: number;
   instrument: number;
+  simulated: boolean;
 }
 /**
  * A long level with its bubble centred: it lies on the floor at (x, y) and ``gap`` is what

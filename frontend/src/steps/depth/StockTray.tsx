@@ -49,6 +49,21 @@ export function StockTray({ former }: { former: Tray }) {
       ) : (
         <AddButton what="extension">An extension towards the entry</AddButton>
       )}
+      {former.stated ? (
+        <div className="flex gap-2 items-end">
+          <MeasureField label="Flattest fall" kind="fall" path="/shower/former/stated/least" />
+          <MeasureField label="Steepest fall" kind="fall" path="/shower/former/stated/most" />
+          <button
+            type="button"
+            className="btn h-11"
+            onClick={() => set("/shower/former/stated", null)}
+          >
+            Not stated
+          </button>
+        </div>
+      ) : (
+        <AddButton what="stated falls">Enter its maker's falls</AddButton>
+      )}
       {solution?.trays.map((tray) => (
         <Layout key={tray.title} tray={tray} of={solution.trays.length} />
       ))}

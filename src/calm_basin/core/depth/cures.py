@@ -7,7 +7,7 @@ from typing import Any
 
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Change, Cure
-from calm_basin.core.falls.cures import Asked, ask_for, raised_layers
+from calm_basin.core.falls.cures import Asked, ask_for, raised_by, raised_layers
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.plan.room import Layer
 from calm_basin.plan.shower import MortarBed
@@ -45,8 +45,8 @@ def flatter(case: Case, by: float) -> Cure | None:
 
 
 def raised_room(case: Case, by: float, condition: str = "") -> Cure:
-    """The rest of the room raised by so much, mm."""
-    high = whole(case, by)
+    """The rest of the room raised by so much, mm, or by what boards are sold that is more."""
+    high = raised_by(case.plan, case.words, by)
     return Cure(
         text=f"Raise the room's floor {case.words.length(high)}{condition}",
         changes=(Change(path="/room/layers", value=raised_layers(case.plan, high)),),

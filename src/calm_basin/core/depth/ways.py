@@ -17,6 +17,7 @@ from calm_basin.core.depth.cures import NOTHING, flatter, raised_room, thinner_l
 from calm_basin.core.depth.result import Way, Ways
 from calm_basin.core.depth.thresholds import door_edges, ramp_fall, ramp_run
 from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
+from calm_basin.core.falls.cures import raised_by
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.geometry.levels import NO_DEPTH, depth_available, depth_left, levels
 from calm_basin.core.survey.lie import step_at_entry
@@ -146,7 +147,7 @@ def _opened(case: Case, needed: float, area: float) -> Iterator[_Told]:
 
 
 def _raised(case: Case, by: float) -> _Told:
-    plan, words, high = case.plan, case.words, whole(case, by)
+    plan, words, high = case.plan, case.words, raised_by(case.plan, case.words, by)
     rest = Polygon(plan.room.outline).difference(Polygon(plan.shower.outline)).area
     return _Told(
         "raise_room",

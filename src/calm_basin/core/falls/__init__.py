@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -40,6 +41,7 @@ __all__ = [
     "LEAST_CLEARANCE",
     "NoSurfaceError",
     "Ring",
+    "altered",
     "door_edges",
     "end_gaps",
     "floors_by_rim",
@@ -124,9 +126,14 @@ def _anticlockwise(outline: tuple[Point, ...], entered: Ring) -> Ring:
 def shower_surface(shower: Shower) -> Surface:
     """The floor of the shower alone. Raises `NoSurfaceError` where there is none."""
     former = shower.former
-    if isinstance(former, Tray) and (former.cuts or former.raised or former.stock):
+    if isinstance(former, Tray) and altered(former):
         return _built_tray(shower, former)
     return _one_zone(shower.outline, shower)
+
+
+def altered(tray: Tray) -> bool:
+    """Whether a tray is anything but one with the falls asked for, over the shower as it is."""
+    return bool(tray.cuts or tray.raised or tray.stock or tray.stated)
 
 
 @lru_cache(maxsize=64)
@@ -153,6 +160,9 @@ def _built_tray(shower: Shower, former: Tray) -> Surface:
     if not holds(ring.polygon, tray.rim):
         raise NoSurfaceError("drain_outside", "The drain does not lie inside the shower.")
     built = cut_tray(tray, ring, former.raised)
+    if former.stated is not None:
+        falls = (former.stated.least, former.stated.most)
+        built = replace(built, facets=tuple(replace(f, stated=falls) for f in built.facets))
     return built if beyond is None else extended(built, ring, *beyond)
 
 

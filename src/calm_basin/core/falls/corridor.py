@@ -13,7 +13,7 @@ from calm_basin.core.falls import floors_by_rim, rim_of, ring_of
 from calm_basin.core.falls.cures import Asked
 from calm_basin.core.falls.drains import all_places, movable
 from calm_basin.core.falls.limits import TOLERANCE, bound_by, fall_limits, fitting
-from calm_basin.core.falls.planes import broken_limit, gathering, label_point
+from calm_basin.core.falls.planes import broken_limit, fall_text, gathering, label_point
 from calm_basin.core.falls.result import Corridor, PlaneRange, Span
 from calm_basin.core.geometry.surface import Array, Facet, Surface
 from calm_basin.plan import Plan
@@ -38,7 +38,7 @@ def corridor(case: Case, found: tuple[Finding, ...]) -> Corridor:
         _plane_range(plan, rules, words, facet)
         for facet in {f.name: f for f in surface.facets if not f.level}.values()
     ]
-    for fold in gathering(surface):
+    for fold in [] if any(facet.stated for facet in surface.facets) else gathering(surface):
         limits = [x for x in _required(rules) if x.topic == "shower_fall" and x.binds == "at_least"]
         least = max((x.value for x in limits), default=None)
         under = least is not None and fold.gradient < least * (1 - TOLERANCE)
@@ -108,7 +108,7 @@ def _plane_range(plan: Plan, rules: RuleSet, words: Words, facet: Facet) -> Plan
         zone=facet.zone,
         asked_text=words.fall(asked),
         gradient=facet.gradient,
-        text=words.fall(facet.gradient),
+        text=fall_text(words, facet),
         least=least,
         least_text="" if least is None else words.fall(least),
         most=most,
@@ -122,33 +122,38 @@ def _falls_and_drops(plan: Plan, rules: RuleSet, words: Words, surface: Surface)
     """The falls that may be asked for, and the drops that follow: gradients are in proportion."""
     shower = plan.shower
     own = [f for f in surface.zone("shower") if not f.level and not f.strip]
-    if not own or (shower.rest is not None and shower.rest.walls == "level"):
+    if not own or (shower.rest is not None and shower.rest.walls == "level") or own[0].stated:
         return []
     least, most = _bounds(rules, own[0])
     asked, drop = shower.built_fall, surface.drop + surface.edge
     flattest, steepest = (pick(f.gradient for f in own) for pick in (min, max))
-    low = 0.0 if least is None else asked * least / flattest
     high = None if most is None else asked * most / steepest
-    fits = high is None or low <= high * (1 + TOLERANCE)
-    inside = low * (1 - TOLERANCE) <= asked and (high is None or asked <= high * (1 + TOLERANCE))
 
-    def span(label: str, now: float, scale: float, show: Callable[[float], str]) -> Span:
+    def span(label: str, flat: float, scale: float, show: Callable[[float], str]) -> Span:
+        """From where the flattest of what falls keeps the least, to where the planes are too
+        steep; ``scale`` makes a fall what is shown."""
+        low = 0.0 if least is None else asked * least / flat
+        fits = high is None or low <= high * (1 + TOLERANCE)
+        under = high is None or asked <= high * (1 + TOLERANCE)
         ends = [show(x * scale) for x in (low, high) if x is not None]
         text = " to ".join(dict.fromkeys(ends)) if high is not None else f"{ends[0]} or more"
         return Span(
             label=label,
             low=low * scale if fits else None,
             high=high * scale if fits and high is not None else None,
-            now=now,
+            now=asked * scale,
             text=text if fits else "none fits",
-            inside=fits and inside,
+            inside=fits and under and low * (1 - TOLERANCE) <= asked,
         )
 
     panels = isinstance(shower.former, SlopePanels)
     label = "Fall of the panels" if panels else "Fall to ask for"
-    found = [span(label, asked, 1.0, words.fall)]
+    found = [span(label, flattest, 1.0, words.fall)]
+    fold = min((fold.gradient for fold in gathering(surface)), default=0.0)
+    if least is not None and 0 < fold < flattest * (1 - TOLERANCE):
+        found.append(span("Fall that keeps the folds too", fold, 1.0, words.fall))
     if drop > 0:
-        found.append(span("Drop at drain", drop, drop / asked, words.length))
+        found.append(span("Drop at drain", flattest, drop / asked, words.length))
     return found
 
 

@@ -22,6 +22,7 @@ from calm_basin.plan.shower import (
     SlopePanels,
     Tray,
 )
+from calm_basin.rules import boards
 
 
 class Asked(NamedTuple):
@@ -72,6 +73,12 @@ def thicker_panels(plan: Plan, words: Words, fall: float) -> Cure | None:
         text=f"Take panels that are {words.length(whole)} at the thick edge: {words.fall(new)}",
         changes=tuple(changes),
     )
+
+
+def bought_tray(plan: Plan) -> bool:
+    """Whether the floor is a tray of a stock size, with what falls it was bought with."""
+    former = plan.shower.former
+    return isinstance(former, Tray) and former.stock is not None
 
 
 def even_fall(plan: Plan) -> Cure | None:
@@ -151,6 +158,15 @@ def pack_tray(plan: Plan, words: Words, by: float) -> Cure | None:
         text=f"Pack the whole tray up {words.length(raised)}",
         changes=(Change(path="/shower/former/raised", value=raised),),
     )
+
+
+def raised_by(plan: Plan, words: Words, by: float) -> float:
+    """How far the room's floor is raised where it has to be by so much, mm: by boards as they are
+    sold, or where the rest of a wet room is cast to its falls by just that."""
+    step = words.display.step
+    if plan.shower.rest is not None:
+        return ceil(by / step - 1e-6) * step
+    return boards().at_least(by, inches=plan.display.length in ("in", "ft"))
 
 
 def raised_layers(plan: Plan, by: float) -> list[dict[str, Any]]:

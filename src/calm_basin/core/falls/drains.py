@@ -17,6 +17,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import (
     NoSurfaceError,
     Ring,
+    altered,
     floors_by_rim,
     rim_of,
     ring_of,
@@ -152,15 +153,12 @@ def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Iterat
 
 def movable(shower: Shower) -> bool:
     """Whether the gradients are known at once for every place of the drain."""
-    altered = isinstance(shower.former, Tray) and (
-        shower.former.cuts or shower.former.raised or shower.former.stock
-    )
     return (
         isinstance(shower.drain, PointDrain)
         and shower.second_drain is None
         and shower.fall.edge == "level"
         and (shower.rest is None or shower.rest.walls == "rising")
-        and not altered
+        and not (isinstance(shower.former, Tray) and altered(shower.former))
     )
 
 

@@ -6,6 +6,7 @@ from calm_basin.core.answer.build import figure, input_of
 from calm_basin.core.answer.question import Question
 from calm_basin.core.answer.result import Figure
 from calm_basin.core.falls.limits import sloped
+from calm_basin.core.falls.planes import fall_text
 from calm_basin.core.geometry.levels import levels
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import PointDrain, SlopePanels, Tray
@@ -27,12 +28,11 @@ def figures(asked: Question) -> dict[str, Figure]:
     """Drop, steepest and flattest fall."""
     plan, words, surface = asked.plan, asked.words, asked.surface
     planes = sloped(surface) if surface else []
-    gradients = [facet.gradient for facet in planes]
     drop, built = drop_of(asked), plan.shower.built_fall
     how = _run_in_words(plan)
     of_what = "the panels' fall" if isinstance(plan.shower.former, SlopePanels) else "fall asked"
     inputs = [
-        (f"{facet.name} plane over {words.length(facet.run)}", words.fall(facet.gradient))
+        (f"{facet.name} plane over {words.length(facet.run)}", fall_text(words, facet))
         for facet in {facet.name: facet for facet in planes}.values()
     ]
     steepest, flattest = (
@@ -47,8 +47,8 @@ def figures(asked: Question) -> dict[str, Figure]:
             under=f"asked {words.fall(plan.shower.fall.asked)}",
         )
         for label, value in (
-            ("Steepest plane", max(gradients, default=None)),
-            ("Flattest plane", min(gradients, default=None)),
+            ("Steepest plane", max((facet.steepest for facet in planes), default=None)),
+            ("Flattest plane", min((facet.flattest for facet in planes), default=None)),
         )
     )
     return {

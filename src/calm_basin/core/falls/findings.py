@@ -14,16 +14,17 @@ from calm_basin.core.falls.cures import (
     Asked,
     ask_for,
     bed_instead,
+    bought_tray,
     even_fall,
     strips_of_their_own,
     thicker_panels,
 )
 from calm_basin.core.falls.drains import ChannelSide, channel_along, move_drain
-from calm_basin.core.falls.limits import bound_by, breaking, fall_limits, sloped, within
+from calm_basin.core.falls.limits import bound_by, breaking, fall_limits, fall_of, sloped, within
 from calm_basin.core.falls.planes import gathering, label_point
 from calm_basin.core.geometry.surface import Facet
 from calm_basin.plan import Plan
-from calm_basin.plan.shower import LinearDrain, SlopePanels
+from calm_basin.plan.shower import LinearDrain, SlopePanels, Tray
 from calm_basin.rules import Limit
 
 SIDES: tuple[ChannelSide, ...] = ("back", "left", "right", "entry")
@@ -38,19 +39,24 @@ def falls(case: Case) -> list[Found]:
         planes = _by_name(breaking(limit, surface))
         if not planes:
             continue
-        bound = [f.gradient for f in sloped(surface) if bound_by(limit, f)]
+        bound = [fall_of(limit, f) for f in sloped(surface) if bound_by(limit, f)]
         asks = _asks_of(plan, planes[0])
         steep = limit.binds == "at_most"
         pick = max if steep else min
-        worst = pick(planes, key=lambda facet: facet.gradient)
+        worst = pick(planes, key=lambda facet, limit=limit: fall_of(limit, facet))  # type: ignore[misc]
         scale = limit.value / (max(bound) if steep else min(bound))
         number = "plane is" if len(planes) == 1 else "planes are"
         names = listed([f.name for f in planes])
-        off = abs(worst.gradient - limit.value) * worst.run
+        fall = fall_of(limit, worst)
+        off = abs(fall - limit.value) * worst.run
 
         def candidates(
             limit: Limit = limit, asks: Asked = asks, steep: bool = steep, scale: float = scale
         ) -> Iterator[Cure | None]:
+            if bought_tray(plan):
+                # Its falls are built in: nothing but another floor changes them.
+                yield bed_instead()
+                return
             if not steep:
                 yield ask_for(words, limit.value, asks, steeper=True)
             yield ask_for(words, asks.fall * scale, asks, steeper=not steep)
@@ -70,12 +76,12 @@ def falls(case: Case) -> list[Found]:
             title=f"{len(planes)} {number} too {'steep' if steep else 'flat'} "
             f"for {limit.applies_to}",
             detail=f"The {names} {'plane falls' if len(planes) == 1 else 'planes fall'} "
-            f"{words.fall_off(worst.gradient, limit.value)}"
+            f"{words.fall_off(fall, limit.value)}"
             f"{'' if len(planes) == 1 else ' at worst'}; at "
             f"{'most' if steep else 'least'} {words.fall_limit(limit.value)} is "
             f"{'asked' if limit.weight == 'required' else 'advised'}. Over its run that is "
             f"{words.length(off)} too {'much' if steep else 'little'}. {limit.note}".strip(),
-            value=worst.gradient,
+            value=fall,
             limit=limit.value,
             binds=limit.binds,
             unit="rise_per_run",
@@ -87,8 +93,8 @@ def falls(case: Case) -> list[Found]:
                     name=f.name,
                     x=label_point(f)[0],
                     y=label_point(f)[1],
-                    measured=f.gradient,
-                    text=words.fall_off(f.gradient, limit.value),
+                    measured=fall_of(limit, f),
+                    text=words.fall_off(fall_of(limit, f), limit.value),
                 )
                 for f in planes
             ),
@@ -109,7 +115,9 @@ def _asks_of(plan: Plan, facet: Facet) -> Asked:
 def fold_lines(case: Case) -> list[Found]:
     """Water gathers in the folds: the plane-run school leaves them flatter than asked."""
     plan, rules, words, surface = case.plan, case.rules, case.words, case.surface
-    if isinstance(plan.shower.drain, LinearDrain):
+    former = plan.shower.former
+    stated = isinstance(former, Tray) and former.stated is not None
+    if isinstance(plan.shower.drain, LinearDrain) or stated:
         return []
     found = []
     for limit in rules.on("shower_fall"):

@@ -11,7 +11,7 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.question import Question
 from calm_basin.core.answer.result import XY
 from calm_basin.core.answer.words import Words
-from calm_basin.core.falls.planes import broken_limit, label_point
+from calm_basin.core.falls.planes import broken_limit, fall_text, label_point
 from calm_basin.core.falls.result import Contour, FloorSurface, Plane, SpotKind, SpotLevel
 from calm_basin.core.falls.tiling import fold_line, tile_notes
 from calm_basin.core.geometry.levels import levels
@@ -53,7 +53,7 @@ def floor_surface(case: Case) -> FloorSurface:
                 polygon=points_of(facet.corners[:, :2]),
                 heights=tuple(float(datum + z) for z in facet.corners[:, 2]),
                 gradient=facet.gradient,
-                text=words.fall(facet.gradient),
+                text=fall_text(words, facet),
                 run=facet.run,
                 downhill=facet.downhill,
                 label_at=label_point(facet),

@@ -35,7 +35,7 @@ from calm_basin.core.falls.stock import (
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import Plan
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.shower import PointDrain, Shower, SlopePanels, Tray
+from calm_basin.plan.shower import PointDrain, Shower, SlopePanels, StockTray, Tray
 from calm_basin.plan.system import TrayForm
 from calm_basin.rules import undercut
 
@@ -179,37 +179,52 @@ def needed_size(shower: Shower) -> tuple[float, float]:
 
 def riser_under_tray(plan: Plan, words: Words) -> Cure | None:
     """Move the riser to the nearest place from which the tray reaches every side."""
-    former, drain = plan.shower.former, plan.shower.drain
-    if not isinstance(former, Tray) or former.stock is None or not isinstance(drain, PointDrain):
+    former = plan.shower.former
+    if not isinstance(former, Tray) or former.stock is None:
         return None
-    if plan.shower.second_drain is not None:
+    by = _riser_moves(plan, former.stock)
+    if by is None:
         return None
-    place = covering(plan.shower, former.stock)
+    return Cure(text=f"Move the riser {words.move(*by)}", changes=(_riser_moved(plan, by),))
+
+
+def _riser_moves(plan: Plan, stock: StockTray) -> tuple[float, float] | None:
+    """By how much, (dx, dy) in mm, the riser moves to the nearest place from which a tray reaches
+    every side."""
+    drain = plan.shower.drain
+    if not isinstance(drain, PointDrain) or plan.shower.second_drain is not None:
+        return None
+    place = covering(plan.shower, stock)
     if place is None:
         return None
-    dx, dy = (float(v) for v in place - np.array(drain.centre))
-    return Cure(
-        text=f"Move the riser {words.move(dx, dy)}",
-        changes=(
-            Change(
-                path="/shower/drain/centre",
-                value=[drain.centre[0] + round(dx, 4), drain.centre[1] + round(dy, 4)],
-            ),
-        ),
+    dx, dy = (round(float(v), 4) for v in place - np.array(drain.centre))
+    return dx, dy
+
+
+def _riser_moved(plan: Plan, by: tuple[float, float]) -> Change:
+    drain = plan.shower.drain
+    assert isinstance(drain, PointDrain)
+    return Change(
+        path="/shower/drain/centre", value=[drain.centre[0] + by[0], drain.centre[1] + by[1]]
     )
 
 
 def turned_tray(plan: Plan, words: Words) -> Iterator[Cure]:
-    """Turn the tray a quarter, where it then reaches every side."""
+    """Turn the tray a quarter, where it then reaches every side, or does with its riser moved."""
     former = plan.shower.former
     if not isinstance(former, Tray) or former.stock is None:
         return
     for way, stock in zip(("left", "right"), turned(former.stock), strict=True):
-        if reaches(plan.shower, stock) and stock != former.stock:
-            yield Cure(
-                text=f"Turn the tray a quarter to the {way}",
-                changes=(Change(path="/shower/former/stock", value=stock.model_dump(mode="json")),),
-            )
+        if stock == former.stock:
+            continue
+        text, laid = f"Turn the tray a quarter to the {way}", stock.model_dump(mode="json")
+        changes = (Change(path="/shower/former/stock", value=laid),)
+        by = None if reaches(plan.shower, stock) else _riser_moves(plan, stock)
+        if reaches(plan.shower, stock):
+            yield Cure(text=text, changes=changes)
+        elif by is not None:
+            text += f" and move the riser {words.move(*by)}"
+            yield Cure(text=text, changes=(*changes, _riser_moved(plan, by)))
 
 
 def other_size(plan: Plan, words: Words) -> Cure | None:

@@ -21,6 +21,11 @@ def within(limit: Limit, gradient: float) -> bool:
     return gradient <= limit.value * (1 + TOLERANCE)
 
 
+def fall_of(limit: Limit, facet: Facet) -> float:
+    """The fall of a plane that is held against a limit, rise over run."""
+    return facet.flattest if limit.binds == "at_least" else facet.steepest
+
+
 def sloped(surface: Surface) -> list[Facet]:
     """The planes that are meant to fall (level strips beyond a channel's ends are not)."""
     return [facet for facet in surface.facets if not facet.level]
@@ -40,7 +45,9 @@ def fall_limits(rules: RuleSet) -> tuple[Limit, ...]:
 
 def breaking(limit: Limit, surface: Surface) -> list[Facet]:
     """The planes that break a limit on falls."""
-    return [f for f in sloped(surface) if bound_by(limit, f) and not within(limit, f.gradient)]
+    return [
+        f for f in sloped(surface) if bound_by(limit, f) and not within(limit, fall_of(limit, f))
+    ]
 
 
 def fitting(

@@ -8,7 +8,8 @@ from shapely.geometry import Point
 
 from calm_basin.core.answer.build import ORDER, severity_of
 from calm_basin.core.answer.result import Severity
-from calm_basin.core.falls.limits import bound_by, fall_limits, within
+from calm_basin.core.answer.words import Words
+from calm_basin.core.falls.limits import bound_by, fall_limits, fall_of, within
 from calm_basin.core.geometry.surface import SAME_PLACE, Facet, Fold, Surface
 from calm_basin.rules import RuleSet
 
@@ -21,12 +22,19 @@ def label_point(facet: Facet) -> tuple[float, float]:
     return (place.x, place.y)
 
 
+def fall_text(words: Words, facet: Facet) -> str:
+    """A plane's fall in words: that of what is made on site, or what its maker states."""
+    if facet.stated is None:
+        return words.fall(facet.gradient)
+    return " to ".join(dict.fromkeys(words.fall(fall) for fall in facet.stated))
+
+
 def broken_limit(rules: RuleSet, facet: Facet) -> Severity | None:
     """The gravest severity with which a plane breaks the rule set's limits."""
     broken = [
         severity_of(limit)
         for limit in fall_limits(rules)
-        if bound_by(limit, facet) and not within(limit, facet.gradient)
+        if bound_by(limit, facet) and not within(limit, fall_of(limit, facet))
     ]
     return min(broken, key=ORDER.__getitem__, default=None)
 

@@ -26,9 +26,10 @@ class Plane(Result):
 
 class FoldLine(Result):
     """A line in which two planes meet, uphill end first. ``angle`` is by how much the floor turns
-    there, degrees; ``tile`` the farthest that a tile may reach across it uncut, mm square to the
-    fold; ``reach`` how far the chosen tile does (0 where none is chosen); ``cut`` whether it has to
-    be cut along the fold."""
+    there, degrees; ``tile`` the farthest that a tile may reach across it uncut by the lippage
+    limit, mm square to the fold; ``reach`` how far the chosen tile does (0 where none is chosen);
+    ``cut`` whether it has to be cut along the fold: where it reaches farther, and is larger than
+    what by practice lies uncut."""
 
     start: XY
     end: XY

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from calm_basin.core.answer.question import Answer, Question, Subject
+from calm_basin.core.falls.beside import beside_walls
 from calm_basin.core.falls.corridor import corridor
 from calm_basin.core.falls.figures import figures
 from calm_basin.core.falls.findings import channel, falls, fold_lines
@@ -37,5 +38,6 @@ FALLS = Subject(
         panels,
         zone_edge,
         dam,
+        beside_walls,
     ),
 )

@@ -14,6 +14,9 @@ from calm_basin.plan import Plan
 from calm_basin.plan.shower import Tile
 from calm_basin.rules import lippage, thumb
 
+NAMED_ALIKE = 2.0
+"""Tile of 100 mm and tile of 4 in are one size, mm."""
+
 
 def largest_uncut(angle: float, permitted: float) -> float:
     """Largest extent of a flat tile, mm square to a fold, that may lie across it.
@@ -43,30 +46,41 @@ def extent_across(tile: Tile, fold: Fold, entry: Array) -> float:
 
 
 def tile_notes(plan: Plan, words: Words, folds: tuple[Fold, ...]) -> tuple[str, ...]:
-    """What the folds ask of tile, how that stands to the rule of thumb, and what of the tile that
+    """What the folds ask of tile by practice and by the lippage limit, and what of the tile that
     was chosen, in words."""
     if not folds:
         return ("One plane: tile of any size lies flat on it.",)
     lines = [fold_line(plan, words, fold) for fold in folds]
     least = min(lines, key=lambda line: line.tile)
     rule = thumb()
-    than = "sharper" if least.tile < rule.value else "looser"
     notes = [
-        f"The floor turns {least.angle_text} at its sharpest fold: uncut, a tile may reach "
-        f"{least.tile_text} across it, measured square to the fold.",
-        f"That is {than} than the rule of thumb, {words.length(rule.value)} ({rule.source}).",
+        f"The floor turns {least.angle_text} at its sharpest fold. By practice tile with sides "
+        f"of up to {words.length(rule.value)} lies across it uncut ({rule.source}); by the lippage "
+        f"limit a tile may reach {least.tile_text}, measured square to the fold.",
     ]
-    cuts = sum(line.cut for line in lines)
     if plan.shower.tile is not None:
-        worst = max(lines, key=lambda line: line.reach / line.tile)
-        reach = f"it reaches {words.length(worst.reach, 'up')} square to the fold"
-        notes.append(
-            f"Cut this tile along {cuts} {'fold' if cuts == 1 else 'folds'}, marked on the chart: "
-            f"{reach}, and {worst.tile_text} may lie uncut."
-            if cuts
-            else f"This tile follows every fold uncut: at the worst one {reach}."
-        )
+        notes.append(_chosen(words, lines, lippage(plan.shower.tile.joint).value))
     return tuple(notes)
+
+
+def _chosen(words: Words, lines: list[FoldLine], permitted: float) -> str:
+    """What the folds ask of the tile that was chosen."""
+    cuts = sum(line.cut for line in lines)
+    worst = max(lines, key=lambda line: line.reach / line.tile)
+    reach = f"it reaches {words.length(worst.reach, 'up')} square to the fold"
+    if cuts:
+        return (
+            f"Cut this tile along {cuts} {'fold' if cuts == 1 else 'folds'}, marked on the chart: "
+            f"{reach}, where the lippage limit leaves {worst.tile_text} uncut."
+        )
+    if worst.reach <= worst.tile + 1e-6:
+        return f"This tile follows every fold uncut: at the worst one {reach}."
+    stands = permitted * worst.reach / worst.tile
+    return (
+        f"By practice this tile follows every fold uncut, but at the worst one {reach} and may "
+        f"stand off by {words.length(stands, 'up')}, more than the lippage limit of "
+        f"{words.limit(permitted)}: cut it there, or take smaller tile."
+    )
 
 
 def fold_line(plan: Plan, words: Words, fold: Fold) -> FoldLine:
@@ -75,6 +89,7 @@ def fold_line(plan: Plan, words: Words, fold: Fold) -> FoldLine:
     largest = largest_uncut(fold.angle, lippage(tile.joint if tile else 0.0).value)
     inward = ring_of(plan.shower).inward
     reach = extent_across(tile, fold, np.array([inward[1], -inward[0]])) if tile else 0.0
+    by_practice = tile is not None and max(tile.length, tile.width) > thumb().value + NAMED_ALIKE
     return FoldLine(
         start=(fold.start[0], fold.start[1]),
         end=(fold.end[0], fold.end[1]),
@@ -86,5 +101,5 @@ def fold_line(plan: Plan, words: Words, fold: Fold) -> FoldLine:
         tile=largest,
         tile_text=words.length(largest, "down"),
         reach=reach,
-        cut=reach > largest + 1e-6,
+        cut=by_practice and reach > largest + 1e-6,
     )

@@ -15,6 +15,7 @@ from calm_basin.plan.document import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import MortarBed, SlopePanels, Tray
 from calm_basin.plan.survey import Pour, PourArea
+from calm_basin.plan.system import TrayForm
 
 NO_DEPTH = 0.05
 """A depth that is smaller, mm, is none: it is not shown, and nobody cuts so little."""
@@ -63,6 +64,16 @@ def deck_under(plan: Plan, base: Array) -> Array:
     if isinstance(plan.floor, JoistFloor):
         return np.where(base >= -NO_DEPTH, 0.0, -plan.floor.deck_thickness)
     return np.minimum(base, 0.0)
+
+
+def drain_stands_on(plan: Plan, base: Array) -> Array:
+    """The level from which a drain's trap hangs, for bases at these levels, (n,): the deck or slab,
+    or the top of a raised zone's own base, which holds the trap."""
+    form = plan.system.former if plan.system else None
+    decks = deck_under(plan, base)
+    if isinstance(form, TrayForm) and form.base > 0 and isinstance(plan.shower.former, Tray):
+        return np.maximum(decks, base)
+    return decks
 
 
 def pour_cover(plan: Plan) -> float:

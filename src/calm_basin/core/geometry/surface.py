@@ -50,7 +50,8 @@ class Facet:
     """One plane of the floor: ``z = plane[0] x + plane[1] y + plane[2]`` over ``polygon``.
 
     ``curved`` planes are narrow and stand together for a surface that is round; they share a name.
-    A ``strip`` lies beyond a channel's end and has a fall of its own.
+    A ``strip`` lies beyond a channel's end and has a fall of its own. Of what is bought its maker
+    may have ``stated`` the flattest and the steepest fall.
     """
 
     name: str
@@ -59,6 +60,17 @@ class Facet:
     zone: Zone = "shower"
     curved: bool = False
     strip: bool = False
+    stated: tuple[float, float] | None = None
+
+    @property
+    def flattest(self) -> float:
+        """The fall that a least is held against, rise over run."""
+        return self.stated[0] if self.stated else self.gradient
+
+    @property
+    def steepest(self) -> float:
+        """The fall that a most is held against, rise over run."""
+        return self.stated[1] if self.stated else self.gradient
 
     @property
     def gradient(self) -> float:

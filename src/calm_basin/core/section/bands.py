@@ -28,7 +28,6 @@ from calm_basin.core.geometry.lifts import lower_lift, lower_lift_rise
 from calm_basin.core.geometry.surface import Array, Facet, Surface, xy
 from calm_basin.core.section.cut import Cut, Stretch, without
 from calm_basin.core.section.result import Band, Section, Tick
-from calm_basin.core.structure.clash import met
 from calm_basin.core.structure.footing import (
     drains_of,
     fitting_family,
@@ -37,6 +36,7 @@ from calm_basin.core.structure.footing import (
     standing,
 )
 from calm_basin.core.structure.joists import joists_of, timbers_of
+from calm_basin.core.structure.meeting import met
 from calm_basin.core.survey.lie import before_entry, lie_along
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import Floor, JoistFloor

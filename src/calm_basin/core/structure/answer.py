@@ -13,7 +13,6 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.floor import points_of
 from calm_basin.core.geometry.levels import NO_DEPTH, levels
 from calm_basin.core.geometry.surface import Array, xy
-from calm_basin.core.structure.clash import met
 from calm_basin.core.structure.cutsheet import Opened, distances, opened, taped_from
 from calm_basin.core.structure.findings import unsigned
 from calm_basin.core.structure.footing import (
@@ -23,6 +22,7 @@ from calm_basin.core.structure.footing import (
     solids_of,
 )
 from calm_basin.core.structure.joists import Bays, regular, timbers_of
+from calm_basin.core.structure.meeting import met
 from calm_basin.core.structure.result import (
     Batten,
     BodyMark,

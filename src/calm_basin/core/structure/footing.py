@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from shapely.geometry import LineString, MultiPoint, Point, Polygon
 
 from calm_basin.core.falls import rim_of
-from calm_basin.core.geometry.levels import deck_under, levels
+from calm_basin.core.geometry.levels import drain_stands_on, levels
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.core.structure.joists import Timber, timbers_of
 from calm_basin.plan import Plan
@@ -97,7 +97,7 @@ def outlet_of(drain: PointDrain | LinearDrain) -> Array:
 def standing(plan: Plan, surface: Surface) -> Standing:
     """The levels at the drain of a solved floor."""
     stack = levels(plan, surface)
-    return Standing(stack.drain, float(deck_under(plan, np.array([stack.base]))[0]))
+    return Standing(stack.drain, float(drain_stands_on(plan, np.array([stack.base]))[0]))
 
 
 def solids_of(plan: Plan, drain: PointDrain | LinearDrain) -> tuple[Solid, ...]:

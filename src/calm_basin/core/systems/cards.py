@@ -88,6 +88,9 @@ def _allowed(system: BuildSystem, words: Words) -> Card:
         if former.most_cut:
             most = f"at most {words.limit(former.most_cut)}"
             said.append(Input(name="Off a side", text=most))
+        if former.most_over is not None:
+            text = f"at most {words.limit(former.most_over)}"
+            said.append(Input(name="Over the floor before it", text=text))
         if former.rebate:
             text = f"{words.limit(former.rebate)} square, not on an open entry side"
             said.append(Input(name="Rebate, cut anew for a wall panel", text=text))

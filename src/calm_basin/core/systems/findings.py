@@ -5,6 +5,7 @@ from __future__ import annotations
 from calm_basin.core.answer.build import broken, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
+from calm_basin.core.falls.step import step_of
 from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.system import BuildSystem, DeckLimit, TrayForm
@@ -129,3 +130,33 @@ def trims(case: Case) -> list[Found]:
         )
         found.append(Found(finding))
     return found
+
+
+def over_room(case: Case) -> list[Found]:
+    """A unit whose edge stands farther over the room's floor than its maker allows."""
+    system, words = case.plan.system, case.words
+    form = system.former if system else None
+    if system is None or not isinstance(form, TrayForm) or form.most_over is None:
+        return []
+    over = -step_of(case.plan, case.surface)
+    if over <= form.most_over + 1e-6:
+        return []
+    finding = broken(
+        words,
+        code="system_over_room",
+        severity="caution",
+        title=f"The unit stands {words.length(over, 'up')} over the room's floor",
+        detail=f"{system.name}: no more than {words.limit(form.most_over)} over the floor before "
+        "it. Go deeper, or raise the room.",
+        value=over,
+        limit=form.most_over,
+        applies_to="the build system",
+        source=form.source,
+        field="/shower/set_down",
+    )
+    down = case.plan.shower.set_down + over - form.most_over
+    lower = Cure(
+        text=f"Set the unit {words.length(over - form.most_over, 'up')} lower",
+        changes=(Change(path="/shower/set_down", value=round(down, 4)),),
+    )
+    return [Found(finding, lambda: [lower])]

@@ -173,9 +173,12 @@ def _former(
         sizes = form.model_dump(include={"thin_edge", "thick_edge", "length", "width"})
         return SlopePanels.model_validate(sizes), drain
     old = plan.shower.former
+    same = plan.system is not None and plan.system.id == system.id
     tray = Tray(
         edge_thickness=form.edge_thickness,
         most_cut=form.most_cut,
+        # What its maker states of a tray that was typed stays with it.
+        stated=old.stated if same and isinstance(old, Tray) else None,
         cuts=old.cuts if isinstance(old, Tray) and not form.sizes else (),
     )
     if not form.sizes or not isinstance(drain, PointDrain) or not ring_of(shower).convex:
@@ -267,12 +270,15 @@ def _kept(layer: Layer, there: tuple[Layer, ...], assumed: tuple[str, ...]) -> L
 
 def _room_layers(plan: Plan, system: BuildSystem) -> tuple[Layer, ...]:
     """The room's layers without what the former system put in, with what this one does; in a wet
-    room that falls already the floor that takes the fall is there, unless that system put it in."""
+    room that falls already the floor that takes the fall is there, unless that system put it in.
+    A floor that is cast to its falls carries the tile itself: no board lies over it."""
     put_in = plan.system.layers.room if plan.system else ()
     own = [layer for layer in plan.room.layers if layer not in put_in]
     stays = len(own) == len(plan.room.layers)
     if system.zones is not None and plan.shower.rest is not None and stays:
         return tuple(own)
+    if system.zones is not None and plan.room.laid is None:
+        own = [layer for layer in own if layer_kind(layer) != "board"]
     new = [layer for layer in system.layers.room if layer.name not in {one.name for one in own}]
     return (*own, *new)
 

@@ -122,9 +122,9 @@ def _figures(case: Case, site: Site, way: Run) -> list[Figure]:
             "Pipe's middle at the trap",
             site.start,
             words.length(site.start),
-            "level of the deck that the drain stands on − depth of its trap",
+            "level of the deck, or of the base, that the drain stands on − depth of its trap",
             [
-                input_of(words, "deck under the drain", standing(case.plan, case.surface).deck),
+                input_of(words, "what the drain stands on", standing(case.plan, case.surface).deck),
                 input_of(words, "trap", trap),
             ],
             source="Common practice, no source",

@@ -13,8 +13,8 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.falls.drains import all_places, movable, move_to
 from calm_basin.core.falls.limits import fitting
-from calm_basin.core.geometry.levels import deck_under
-from calm_basin.core.structure.clash import free_places, other_families
+from calm_basin.core.geometry.levels import drain_stands_on
+from calm_basin.core.structure.clearing import free_places, other_families
 from calm_basin.core.structure.footing import fitting_family
 from calm_basin.core.waste.body import taken_out
 from calm_basin.core.waste.run import Run
@@ -164,7 +164,7 @@ def _nearest_that_reaches(case: Case, site: Site) -> Cure | None:
     good = fitting(case.rules, gradients, case.surface.zone("rest"))
     bases, good = free_places(case, places, drops, good)
     needed, _ = site.ways.needs(places)
-    good &= needed <= deck_under(plan, bases) - chosen.trap + 1e-6
+    good &= needed <= drain_stands_on(plan, bases) - chosen.trap + 1e-6
     if not good.any():
         return None
     apart = np.linalg.norm(places - np.array(drain.centre), axis=1)

@@ -15,9 +15,9 @@ from calm_basin.core.answer.result import Change
 from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
 from calm_basin.core.falls.drains import floors_at, lattice, movable
 from calm_basin.core.falls.limits import TOLERANCE, breaking, fall_limits, fitting
-from calm_basin.core.geometry.levels import deck_under, depth_available, levels
+from calm_basin.core.geometry.levels import depth_available, drain_stands_on, levels
 from calm_basin.core.geometry.surface import Array, Surface
-from calm_basin.core.structure.clash import exits, levels_by_drop
+from calm_basin.core.structure.clearing import exits, levels_by_drop
 from calm_basin.core.structure.footing import (
     fitting_family,
     in_the_way,
@@ -169,7 +169,7 @@ def _fall_off(case: Case, surface: Surface) -> str:
 def _judge_floor(case: Case, judged: Judged, rims: Array, bases: Array) -> None:
     """Blocked by what is in the floor."""
     plan = case.plan
-    decks = deck_under(plan, bases)
+    decks = drain_stands_on(plan, bases)
     for way in in_the_way(plan, plan.shower.drain):
         reached = way.reached(rims, decks)
         if reached.any():
@@ -198,7 +198,7 @@ def _judge_depth(case: Case, judged: Judged, bases: Array, needed: Array | None)
     family = fitting_family(plan)
     if family is None or needed is None:
         return
-    starts = deck_under(plan, bases) - family.trap
+    starts = drain_stands_on(plan, bases) - family.trap
     short = needed - starts
     told = np.full(len(bases), "The pipe cannot get to the stack from here", object)
     for i in np.flatnonzero(np.isfinite(short) & (short > 1e-6) & (judged.verdicts == "open")):
@@ -277,7 +277,7 @@ def _judge_line(case: Case, shifted: Plan, judged: Judged, by: Array, needed: Ar
         return
     stack = levels(shifted, surface)
     rims, bases = np.full(n, stack.drain), np.full(n, stack.base)
-    decks = deck_under(shifted, bases)
+    decks = drain_stands_on(shifted, bases)
     now = outlet_of(case.plan.shower.drain)
     for way in in_the_way(case.plan, case.plan.shower.drain):
         if not way.reached(rims, decks)[0]:

@@ -38,6 +38,7 @@ Addition = Literal[
     "cut",
     "stock tray",
     "extension",
+    "stated falls",
     "lower lift",
     "room layer",
     "shower layer",
@@ -115,7 +116,15 @@ def add(plan: Plan, what: str, side: int | None = None, layer: Layer = NEW_LAYER
             need(side is not None, "/side", "Say which side of the tray is cut.")
             cut = SideCut(edge=side or 0, width=common.size(*FIRST_CUT))
             return appended(plan, "/shower/former/cuts", cut)
-        case "stock tray" | "extension" | "lower lift" | "pour room" | "pour shower" | "pour both":
+        case (
+            "stock tray"
+            | "extension"
+            | "stated falls"
+            | "lower lift"
+            | "pour room"
+            | "pour shower"
+            | "pour both"
+        ):
             return with_build_up(plan, common, what)
         case "room layer" | "shower layer":
             return appended(plan, f"/{what.split()[0]}/layers", layer)

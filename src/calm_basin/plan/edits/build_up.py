@@ -1,4 +1,5 @@
-"""Parts of what makes the falls, in common sizes: stock tray, extension, lower lift, pour."""
+"""Parts of what makes the falls, in common sizes: stock tray, extension, stated falls, lower lift,
+pour."""
 
 from __future__ import annotations
 
@@ -8,7 +9,7 @@ from calm_basin.plan.backs import Side
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.putting import need, put
-from calm_basin.plan.shower import PointDrain, StockTray, Tray
+from calm_basin.plan.shower import PointDrain, StatedFalls, StockTray, Tray
 from calm_basin.plan.survey import Pour, PourArea
 
 POURED: dict[str, PourArea] = {"pour room": "room", "pour shower": "shower", "pour both": "both"}
@@ -24,6 +25,10 @@ def with_build_up(plan: Plan, common: CommonSizes, what: str) -> Plan:
             stocked = isinstance(former, Tray) and former.stock is not None
             need(stocked, "/shower/former/stock", "Lay a stock tray out first.")
             return put(plan, "/shower/former/extension", common.extension)
+        case "stated falls":
+            need(isinstance(former, Tray), "/shower/former/kind", "Choose a tray first.")
+            asked = plan.shower.fall.asked
+            return put(plan, "/shower/former/stated", StatedFalls(least=asked, most=asked))
         case "lower lift":
             need(former.kind == "bed", "/shower/former/kind", "Choose a bed first.")
             return put(plan, "/shower/former/lower", common.lower_lift)
