@@ -170,3 +170,28 @@ class RuleDataTest(unittest.TestCase):
     def test_quarter_inch_a_foot_is_one_in_48(self) -> None:
         least = rule_sets()["us-dwelling"].on("shower_fall")[0]
         self.assertTrue(math.isclose(least.value, 0.25 / 12))
+
+    def test_no_floor_is_as_steep_as_you_like_in_any_rule_set(self) -> None:
+        # Where a set names no steepest fall for everybody, the steepest of all sets is held against
+        # as advice: IRC P2709.1, 1:24 (from memory).
+        silent = 0
+        for name, rules in rule_sets().items():
+            own = [x for x in rules.on("shower_fall") if x.binds == "at_most" and not x.users]
+            limit = min((x.value for x in own), default=1 / 24)
+            asked = {x.source.split(" (")[0] for x in own} or {"IRC P2709.1"}
+            told = {
+                fall: {
+                    severity
+                    for severity, source in broken(channel_at(fall, name), "fall_over_most")
+                    if source in asked
+                }
+                for fall in (limit, limit * (1 + HAIR), 1 / 5)
+            }
+            with self.subTest(rules=name):
+                self.assertEqual(told[limit], set())
+                self.assertTrue(told[limit * (1 + HAIR)])
+                self.assertTrue(told[1 / 5])
+                if not own:
+                    silent += 1
+                    self.assertEqual(told[1 / 5], {"caution"})
+        self.assertGreater(silent, 0)

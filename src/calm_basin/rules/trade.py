@@ -10,7 +10,7 @@ from typing import Any, Literal
 
 from calm_basin.plan.users import User
 from calm_basin.rules.reading import rule_sets
-from calm_basin.rules.ruleset import Written, millimetres
+from calm_basin.rules.ruleset import Limit, Written, millimetres
 from calm_basin.units import parse_fall
 
 
@@ -282,6 +282,21 @@ def ramp() -> Steepest:
 def steepest_ramp() -> float:
     """The steepest ramp that any rule set allows, rise over run."""
     return max(limit.value for rules in rule_sets().values() for limit in rules.on("ramp_fall"))
+
+
+@cache
+def steepest_floor() -> Limit:
+    """The steepest fall of a shower's floor that any rule set allows everybody, as advice."""
+    steepest = max(
+        (
+            limit
+            for rules in rule_sets().values()
+            for limit in rules.on("shower_fall")
+            if limit.binds == "at_most" and not limit.users
+        ),
+        key=lambda limit: limit.value,
+    )
+    return steepest.model_copy(update={"weight": "advice", "applies_to": "a floor to stand on"})
 
 
 @cache

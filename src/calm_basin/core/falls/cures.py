@@ -22,7 +22,7 @@ from calm_basin.plan.shower import (
     SlopePanels,
     Tray,
 )
-from calm_basin.rules import boards
+from calm_basin.rules import boards, steepest_floor
 
 
 class Asked(NamedTuple):
@@ -46,7 +46,7 @@ def ask_for(words: Words, fall: float, asked: Asked, *, steeper: bool) -> Cure |
         return None
     run = 1 / fall
     run = float(int(run + 1e-6) if steeper else ceil(run - 1e-6))
-    if not 5 <= run <= 200:
+    if not 1 / steepest_floor().value - 1e-6 <= run <= 200:
         return None
     return Cure(
         text=f"Ask for a fall of {words.fall(1 / run)}"

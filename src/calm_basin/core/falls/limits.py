@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calm_basin.core.geometry.surface import Array, Facet, Surface
-from calm_basin.rules import Limit, RuleSet
+from calm_basin.rules import Limit, RuleSet, steepest_floor
 
 TOLERANCE = 1e-6
 """Share by which a gradient may pass a limit before it counts: rounding, not workmanship."""
@@ -39,8 +39,14 @@ def bound_by(limit: Limit, facet: Facet) -> bool:
 
 
 def fall_limits(rules: RuleSet) -> tuple[Limit, ...]:
-    """All limits on the floor's falls."""
-    return (*rules.on("shower_fall"), *rules.on("rest_fall"))
+    """All limits on the floor's falls. Where a rule set names no steepest one for everybody, the
+    steepest that any set allows is what is recommended."""
+    own = (*rules.on("shower_fall"), *rules.on("rest_fall"))
+    silent = not any(
+        limit.topic == "shower_fall" and limit.binds == "at_most" and not limit.users
+        for limit in own
+    )
+    return (*own, steepest_floor()) if silent else own
 
 
 def breaking(limit: Limit, surface: Surface) -> list[Facet]:
