@@ -411,6 +411,38 @@ class CutSheetTest(unittest.TestCase):
                 self.assertGreaterEqual(line.distance(hole), plan.waste.family.blocking - 0.1, at)
         return 1
 
+    def test_a_trough_that_goes_through_the_deck_takes_a_slot_beside_the_hole(self) -> None:
+        """A trough 1 1/4 in wide takes a slot of 1 1/2 in, also where nothing is recessed (common
+        practice, no source: handbook §17)."""
+        seen = set()
+        linear = [f for f in FAMILIES.values() if f.drain == "linear" and f.body_width > 0]
+        for family in each(linear):
+            for raised in (0, 10, 20, 40, 80):
+                doc = document(drain=channel(0, 1765, 1500, 1765), fall={"asked": 1 / 60})
+                doc["room"]["layers"][-1]["thickness"] += raised
+                doc = under(moved(doc, turn=31.0), family.id)
+                solution = answered(plan_from(doc))
+                sheet, figures = solution.structure.sheet, solution.figures
+                recess = figures.recess_needed.value
+                deck = 0.0 if recess <= 0.05 else -18.0
+                through = figures.drain_level.value - family.body_depth < deck - 0.05
+                with self.subTest(family=family.id, raised=raised):
+                    self.assertEqual(sheet is not None, recess > 0.05 or through)
+                    if sheet is None:
+                        continue
+                    self.assertEqual(bool(sheet.slot), through)
+                    seen.add((recess > 0.05, through))
+                    if not through:
+                        continue
+                    wide = family.body_width + 6.35
+                    self.assertIn(f"Slot {wide:.1f} × 1506.4 mm".replace(".0 ×", " ×"), sheet.slot)
+                    self.assertTrue(any(sheet.slot in step for step in sheet.steps))
+                    if recess <= 0.05:
+                        self.assertEqual((sheet.pieces, sheet.battens), ((), ()))
+                        lines = [math.dist(x.start, x.end) for x in sheet.saw_lines]
+                        self.assertAlmostEqual(sum(lines), 2 * (wide + 1506.35), places=3)
+        self.assertLessEqual({(True, True), (False, True)}, seen)
+
     def test_plates_at_walls_and_timber_under_the_edge_that_stays(self) -> None:
         """By hand: a shower 1500 × 900 in the back left corner, joists up the plan at 200, 600,
         1000 and 1400. Its left side is at a wall with no joist; its right side and its entry lie

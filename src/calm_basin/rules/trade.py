@@ -273,6 +273,12 @@ def flood_depth() -> Practice:
 
 
 @cache
+def slot_room() -> Practice:
+    """How much wider a slot is than the trough that goes through it, on each side."""
+    return Practice.model_validate(table("practice")["slot_room"])
+
+
+@cache
 def ramp() -> Steepest:
     """The steepest ramp where the rule set names none."""
     return Steepest.model_validate(table("practice")["ramp"])

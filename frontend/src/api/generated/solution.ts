@@ -619,16 +619,18 @@ export interface ServiceMark {
   strip: [number, number][];
 }
 /**
- * What is sawn out of the deck and what goes back in.
+ * What is sawn out of the deck and what goes back in; where nothing is recessed a channel's
+ * ``slot`` alone, and no cleats.
  */
 export interface CutSheet {
   blade: Figure;
-  set_down: Figure;
-  cleats: Figure;
+  set_down: Figure | null;
+  cleats: Figure | null;
   saw_lines: SawLine[];
   pieces: Piece[];
   battens: Batten[];
   hole: string;
+  slot: string;
   steps: string[];
 }
 /**

@@ -65,16 +65,20 @@ export function Sheet() {
           ))}
         </tbody>
       </table>
-      <FigureRows figures={[sheet.blade, sheet.set_down, sheet.cleats]} />
-      <p>
-        {sheet.pieces.map((piece, i) => (
-          <span key={piece.text + String(piece.outline[0])}>
-            {i > 0 && " · "}
-            {i + 1}: {piece.text}
-            {piece.loose && " (loose until the waste is tested)"}
-          </span>
-        ))}
-      </p>
+      <FigureRows
+        figures={[sheet.blade, sheet.set_down, sheet.cleats].filter((one) => one !== null)}
+      />
+      {sheet.pieces.length > 0 && (
+        <p>
+          {sheet.pieces.map((piece, i) => (
+            <span key={piece.text + String(piece.outline[0])}>
+              {i > 0 && " · "}
+              {i + 1}: {piece.text}
+              {piece.loose && " (loose until the waste is tested)"}
+            </span>
+          ))}
+        </p>
+      )}
       <ol className="list-decimal pl-6 space-y-0.5">
         {sheet.steps.map((step) => (
           <li key={step}>{step}</li>

@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-import numpy as np
 import shapely
 from shapely.geometry import LineString, Polygon
 
-from calm_basin.core.answer.build import figure, listed
+from calm_basin.core.answer.build import figure
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Figure
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.floor import points_of
-from calm_basin.core.geometry.levels import NO_DEPTH, levels
-from calm_basin.core.geometry.surface import Array, xy
-from calm_basin.core.structure.cutsheet import Opened, distances, opened, taped_from
+from calm_basin.core.geometry.surface import xy
+from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.core.structure.findings import unsigned
 from calm_basin.core.structure.footing import (
     drains_of,
@@ -24,11 +22,7 @@ from calm_basin.core.structure.footing import (
 from calm_basin.core.structure.joists import Bays, regular, timbers_of
 from calm_basin.core.structure.meeting import met
 from calm_basin.core.structure.result import (
-    Batten,
     BodyMark,
-    CutSheet,
-    Piece,
-    SawLine,
     ServiceMark,
     StructureResult,
     TimberMark,
@@ -37,11 +31,9 @@ from calm_basin.core.structure.stiffness import bed_load, deflection, inertia, s
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.shower import Former, MortarBed
-from calm_basin.plan.survey import FrameLevel
 from calm_basin.rules import (
     bed_weight,
     grade,
-    joist_centres,
     live_load,
     load_text,
     stiffnesses,
@@ -105,7 +97,7 @@ def structure(case: Case) -> StructureResult:
         figures=tuple(_stiffness(plan, words)),
         unsigned=unsigned(plan),
         notes=tuple(_notes(plan)),
-        sheet=_sheet(case),
+        sheet=deck_sheet(case),
     )
 
 
@@ -222,167 +214,3 @@ def _bending(joists: JoistFloor, former: Former, words: Words) -> list[Figure]:
             )
         )
     return found
-
-
-def _set_down(plan: Plan, words: Words, thick: float) -> Figure:
-    """How far below the joists' tops cleats are set: by the level line where the floor was read
-    and its pieces are framed level."""
-    line = plan.survey.levels and isinstance(plan.survey.correction, FrameLevel)
-    return figure(
-        "Cleats' top below the joists' top",
-        thick,
-        "to the level line" if line else words.length(thick),
-        "the deck's thickness, at the high spot of the floor; elsewhere less by how far the floor "
-        "lies below that: the marks stand with the levels"
-        if line
-        else "the deck's thickness, so that it lies flush with the joists' tops",
-        [("deck thickness", words.length(thick))],
-        source=CP,
-        note="Set them to a level line, not to joists that are not level.",
-    )
-
-
-def _signature(joists: JoistFloor) -> list[str]:
-    """Who signed for joists that are planned to be cut, or that somebody has to."""
-    if not any(other.planned for other in joists.others):
-        return []
-    if joists.signed is None:
-        return ["No joist is cut before an engineer has signed for it. Nobody has yet."]
-    return [f"{joists.signed.name} signed on {joists.signed.on} for the joists that are cut."]
-
-
-def _sheet(case: Case) -> CutSheet | None:
-    plan, words, joists = case.plan, case.words, case.plan.floor
-    if not isinstance(joists, JoistFloor) or levels(plan, case.surface).base >= -NO_DEPTH:
-        return None
-    family, drain = fitting_family(plan), plan.shower.drain
-    outlet, outline = outlet_of(drain), plan.shower.outline
-    most = joist_centres()
-    cut = opened(
-        joists,
-        timbers_of(plan),
-        plan.room.outline,
-        outline,
-        (float(outlet[0]), float(outlet[1])),
-        family.blocking if family else 0.0,
-        most.value,
-    )
-    walls = taped_from(plan.room.outline, outline)
-
-    def taped(place: Array) -> str:
-        apart = distances(plan.room.outline, walls, place)
-        return ", ".join(
-            f"{words.bare(max(d, 0.0))} from wall {n + 1}"
-            for n, d in zip(walls, apart, strict=True)
-        )
-
-    corners = np.array(outline)
-    lines = [
-        SawLine(
-            start=xy(a),
-            end=xy(b),
-            length_text=words.length(float(np.hypot(*(b - a)))),
-            start_text=taped(a),
-            end_text=taped(b),
-        )
-        for a, b in zip(corners, np.roll(corners, -1, axis=0), strict=True)
-    ]
-    pieces = [
-        Piece(
-            outline=points_of(shapely.get_coordinates(piece.exterior)[:-1]),
-            text=_size(piece, words),
-            loose=bool(piece.intersects(shapely.Point(outlet))),
-        )
-        for piece in cut.pieces
-    ]
-    kinds = (
-        ("cleat", cut.cleats),
-        ("plate cleat", cut.plates),
-        ("edge", cut.edges),
-        ("blocking", cut.blocking),
-        ("added joist", cut.added),
-    )
-    battens = [
-        Batten.model_validate(
-            {
-                "kind": kind,
-                "start": xy(bar.start),
-                "end": xy(bar.end),
-                "text": words.length(bar.length),
-            }
-        )
-        for kind, bars in kinds
-        for bar in bars
-    ]
-    total = sum(bar.length for bar in cut.cleats)
-    thick = joists.deck_thickness
-    hole = ""
-    if family is not None:
-        size = (
-            words.length(family.hole_width)
-            if family.hole == "round"
-            else f"{words.bare(family.hole_width)} × {words.length(family.hole_length)}"
-        )
-        hole = f"Hole {size} {family.hole}, its middle {taped(outlet)}"
-    return CutSheet(
-        blade=figure(
-            "Saw blade, set to",
-            thick,
-            words.length(thick, "down"),
-            "the deck's thickness and no more: joists, wires and pipes lie under it",
-            [("deck thickness", words.length(thick))],
-            source=CP,
-        ),
-        set_down=_set_down(plan, words, thick),
-        cleats=figure(
-            "Cleats, in all",
-            total,
-            words.length(total, "up"),
-            "both sides of each joist, as far as the deck is opened",
-            [("pieces", str(len(cut.cleats)))],
-            source=CP,
-        ),
-        saw_lines=tuple(lines),
-        pieces=tuple(pieces),
-        battens=tuple(battens),
-        hole=hole,
-        steps=(*_signature(joists), *_steps(words, cut, hole)),
-    )
-
-
-def _steps(words: Words, cut: Opened, hole: str) -> list[str]:
-    found = [
-        "Find wires, pipes and heating under the boards first; switch off what can be.",
-        "Saw along the lines, the blade set to the deck's thickness. Wet cutting or extraction, "
-        "and a mask: old coverings may hold asbestos.",
-        "Lift the pieces and mark where each came from. An open floor is a fall hazard.",
-        "Fix cleats to both sides of each joist, set down by the deck's thickness.",
-    ]
-    if cut.plates:
-        found.append(
-            f"Put a cleat under the plate where the wall stands off its joist: "
-            f"{listed([words.length(bar.length) for bar in cut.plates])}."
-        )
-    if cut.edges:
-        found.append(
-            "Put blocking or a joist under the edge of the deck that stays: "
-            f"{words.length(sum(bar.length for bar in cut.edges), 'up')} in all."
-        )
-    if cut.added:
-        found.append(
-            f"Put in {len(cut.added)} more joist{'s' if len(cut.added) > 1 else ''} or blocking: "
-            f"the deck spans farther than {words.limit(joist_centres().value)} "
-            f"({joist_centres().source})."
-        )
-    if cut.blocking:
-        found.append("Put blocking on both sides of the hole, clear of it as drawn.")
-    if hole:
-        found.append(f"{hole}.")
-    found.append("Leave the panel under the waste loose until the pipe is tested and passed.")
-    return found
-
-
-def _size(piece: Polygon, words: Words) -> str:
-    corners = shapely.get_coordinates(piece.minimum_rotated_rectangle)
-    sides = sorted(float(np.hypot(*(corners[i + 1] - corners[i]))) for i in (0, 1))
-    return f"{words.bare(sides[0])} × {words.length(sides[1])}"

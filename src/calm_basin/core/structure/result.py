@@ -67,15 +67,17 @@ class Batten(Result):
 
 
 class CutSheet(Result):
-    """What is sawn out of the deck and what goes back in."""
+    """What is sawn out of the deck and what goes back in; where nothing is recessed a channel's
+    ``slot`` alone, and no cleats."""
 
     blade: Figure
-    set_down: Figure
-    cleats: Figure
+    set_down: Figure | None
+    cleats: Figure | None
     saw_lines: tuple[SawLine, ...]
     pieces: tuple[Piece, ...]
     battens: tuple[Batten, ...]
     hole: str
+    slot: str
     steps: tuple[str, ...]
 
 

@@ -156,7 +156,9 @@ def _deck(sheet: Sheet) -> list[Any]:
     ]
     figures: list[list[Any]] = [["Figure", "Value", "How it comes about"]]
     figures += [
-        [f.label, text(f.text, STRONG), working(f)] for f in (cut.blade, cut.set_down, cut.cleats)
+        [f.label, text(f.text, STRONG), working(f)]
+        for f in (cut.blade, cut.set_down, cut.cleats)
+        if f is not None
     ]
     loose = "loose until the waste is tested"
     pieces = " · ".join(
@@ -176,7 +178,7 @@ def _deck(sheet: Sheet) -> list[Any]:
         Spacer(1, 6),
         table(figures, shares(sheet, 0.3, 0.2, 0.5)),
         Spacer(1, 6),
-        text(f"Pieces that go back: {pieces}"),
+        *([text(f"Pieces that go back: {pieces}")] if pieces else []),
         *(text(f"{number}. {step}") for number, step in enumerate(cut.steps, start=1)),
     ]
 
