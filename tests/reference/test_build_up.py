@@ -198,6 +198,11 @@ class PanelTest(unittest.TestCase):
             said = " ".join(side.said)
             self.assertIn("thin end meets the drain", said)
             self.assertIn("Notch panel", said)
+            # What is left of the width after whole panels is what the last one is ripped to.
+            left = wide - 16 * (count - 1)
+            self.assertEqual("Rip the last panel" in said, left < 16, wide)
+            if left < 16:
+                self.assertIn(f"to {left * INCH:.1f} mm", said)
         self.assertAlmostEqual(1 / build_systems()["back-channel-slope-panels"].former.fall, 64)
 
     def test_on_both_sides_of_a_channel_the_panels_own_fall_is_built(self) -> None:

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import shapely
-from shapely.affinity import translate
-from shapely.geometry import Polygon
+from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.answer.build import figure, listed
 from calm_basin.core.answer.case import Case
@@ -15,11 +14,12 @@ from calm_basin.core.falls.floor import points_of
 from calm_basin.core.geometry.levels import NO_DEPTH, levels
 from calm_basin.core.geometry.surface import Array, xy
 from calm_basin.core.structure.cutsheet import Opened, distances, opened, taped_from
-from calm_basin.core.structure.footing import fitting_family, outlet_of, solids_of, standing
+from calm_basin.core.structure.footing import fitting_family, outlet_of, standing
 from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.result import Batten, CutSheet, Piece, SawLine
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
+from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.survey import FrameLevel
 from calm_basin.rules import joist_centres, slot_room
 
@@ -143,14 +143,15 @@ def _slot_sheet(case: Case, slot: Polygon) -> CutSheet:
 
 def _slot(case: Case) -> Polygon | None:
     """What is sawn out of the deck for a channel's trough, on plan; None where it stands on it."""
-    plan, drain = case.plan, case.plan.shower.drain
-    stands, room = standing(plan, case.surface), slot_room().value
-    for solid in solids_of(plan, drain):
-        if solid.part == "channel" and stands.rim - solid.depth < stands.deck - NO_DEPTH:
-            at = translate(solid.outline, *outlet_of(drain))
-            slot: Polygon = at.buffer(room, cap_style="square", join_style="mitre")
-            return slot
-    return None
+    plan, drain, family = case.plan, case.plan.shower.drain, fitting_family(case.plan)
+    if not isinstance(drain, LinearDrain) or family is None or family.body_width <= 0:
+        return None
+    stands = standing(plan, case.surface)
+    if stands.rim - family.body_depth >= stands.deck - NO_DEPTH:
+        return None
+    half = family.body_width / 2 + slot_room().value
+    slot: Polygon = LineString([drain.start, drain.end]).buffer(half, cap_style="flat")
+    return slot
 
 
 def _slot_text(case: Case, slot: Polygon) -> str:
