@@ -585,6 +585,9 @@ class BodyTest(unittest.TestCase):
         )
         for rules, places in (
             ("us-dwelling", {0: 1 / 4, 0.2: 1 / 6, 0.4: 0, 0.5: 0, 0.7: 1 / 6, 1: 1 / 4}),
+            # At the end is what lies no farther than 100 mm from a bearing: common practice, no
+            # source.
+            ("us-dwelling", {99 / 3000: 1 / 4, 101 / 3000: 1 / 6, 2899 / 3000: 1 / 6}),
             ("uk", {0: 0, 0.05: 0, 0.08: 1 / 8, 0.24: 1 / 8, 0.3: 0, 0.8: 1 / 8, 1: 0}),
         ):
             (guide,) = guides_of(rule_sets()[rules])
