@@ -377,6 +377,11 @@ class SpaceTest(Case):
                 after = answered(changed(plan, cure.changes)).findings
                 self.assertNotIn("shower_too_small", {one.code for one in after})
 
+    def test_what_else_would_do_is_a_sentence_of_its_own(self) -> None:
+        plan = plan_from(self.sized("us-accessible", 1000, 700))
+        finding = next(f for f in answered(plan).findings if f.code == "shower_too_small")
+        self.assertRegex(finding.detail, r"\. A (transfer|roll-in) shower of .* would do as well")
+
     def test_entry_of_a_shower(self) -> None:
         """IRC P2708.1.1: at least 22 in to walk in."""
         for wide, ok in ((22 * INCH, True), (22 * INCH - 1.5, False)):

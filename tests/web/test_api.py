@@ -217,6 +217,8 @@ class SurveyApiTest(ApiCase):
         asked = {"plan": document(), "act": "stretch", "which": "room", "axis": 0, "size": 3000}
         wide = self.client.post("/api/edit", json=asked).get_json()["plan"]
         self.assertEqual(wide["room"]["outline"][1], [3000, 0])
+        deep = self.client.post("/api/edit", json=asked | {"axis": 1}).get_json()["plan"]
+        self.assertEqual(deep["room"]["outline"][2], [2400, 3000])
         for wrong in ({"axis": 2}, {"size": 0}, {"size": True}, {"size": "wide"}, {"size": 900}):
             self.problem(self.client.post("/api/edit", json=asked | wrong), 422)
 
