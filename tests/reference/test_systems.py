@@ -55,6 +55,55 @@ class SystemValuesTest(unittest.TestCase):
             for word in words:
                 self.assertIn(word, said, name)
 
+    def test_what_is_forgotten_kept_back_and_done_wrong(self) -> None:
+        for name, words in (
+            ("board-tray-steel-plate", ("2×6 round the perimeter", "four quarters", "short side")),
+            (
+                "back-channel-slope-panels",
+                (
+                    "Deck only",
+                    "walked on while",
+                    "loose enough to be lifted",
+                    "on spacers",
+                    "1/4 to 3/8 in on the steel",
+                    "1 1/2 in at the channel's ends",
+                    "wet in wet",
+                ),
+            ),
+            ("channel-bed-bonded", ("pieces meet", "fitted dry over the outlet", "Timber as long")),
+            ("channel-two-lift-clamped", ("pieces meet", "fitted dry over the outlet")),
+            (
+                "level-access-former-overboard",
+                ("18 mm down", "bead at the trap", "3° (1:19)", "eased slightly"),
+            ),
+            ("cast-floor-two-zones", ("Backing ply", "bag round the cistern", "moisture reading")),
+            ("one-piece-unit", ("8 ft long", "Fifty 1 1/4 in", "2 1/2 gal", "15 lb", "10 × 10 in")),
+            ("tray-slab-glued-ring", ("from the inside at a mark 1 3/4 in down",)),
+            ("drop-in-foam-tray", ("strip and sealant", "Marks on the studs")),
+        ):
+            said = build_systems()[name].model_dump_json()
+            for word in words:
+                self.assertIn(word, said, name)
+
+    def test_a_hubs_bead_rests_on_foam_trays_only(self) -> None:
+        for name, system in build_systems().items():
+            waits = {(one.what, one.time) for one in system.waits}
+            rests = any("hub's bead" in what for what, _ in waits)
+            self.assertEqual(rests, name in ("foam-tray-poured-deck", "drop-in-foam-tray"), name)
+
+    def test_laps_of_a_bonded_sheet(self) -> None:
+        """Sheets 2 in, 4 in on a tray, 2 in up walls, at least 3 ft into the room."""
+        told = [
+            one.says
+            for system in build_systems().values()
+            for one in system.membrane
+            if "Bonded sheet" in one.school
+        ]
+        self.assertGreater(len(told), 5)
+        for says in told:
+            for word in ("Laps 2 in", "4 in on a tray", "2 in up the walls", "3 ft into the room"):
+                self.assertIn(word, says)
+
     def test_drains(self) -> None:
         """Riser tops and holes: gasket hub 5/8 in below and 6 1/2 in, in a lifted deck too; a hub
         in a base flush to 1/8 in above and 5 in; a glued ring 1 3/4 in below the slab."""
