@@ -324,6 +324,35 @@ class FittingTest(unittest.TestCase):
         base = levels(now, surface_of(now)).base
         self.assertAlmostEqual(told["Pipe's middle at the trap"].value, base - family.trap)
 
+    def test_a_room_that_was_made_lower_is_told_and_raised_to_the_base_again(self) -> None:
+        """The base of a raised zone is 80 mm high and stands on the deck as it is: common practice,
+        no source."""
+        looked = 0
+        for seed in range(some(12)):
+            chance = random.Random(seed)
+            doc = document(former={"kind": "tray", "edge_thickness": 25})
+            doc["display"] = {"length": chance.choice(["mm", "in"])}
+            doc["floor"]["deck_thickness"] = chance.choice([18, 120])
+            doc = moved(doc, turn=chance.choice([0, 23]), mirror=chance.random() < 0.5)
+            now = built(plan_from(doc | {"version": 9}), build_systems()["raised-zone-extension"])
+            self.assertNotIn("system_room_low", {f.code for f in answered(now).findings})
+            *own, board = now.room.layers
+            less = chance.uniform(2, board.thickness - 1)
+            thin = board.model_copy(update={"thickness": board.thickness - less})
+            low = now.model_copy(
+                update={"room": now.room.model_copy(update={"layers": (*own, thin)})}
+            )
+            spare = levels(now, surface_of(now)).base - 80
+            (told,) = (f for f in solve(low).findings if f.code == "system_room_low")
+            self.assertAlmostEqual(told.limit - told.measured, less - spare, places=6)
+            for cure in told.cures:
+                looked += 1
+                after = changed(low, cure.changes)
+                base = levels(after, surface_of(after)).base
+                self.assertGreaterEqual(base, 80 - 1e-6)
+                self.assertLess(base, 81)
+        self.assertGreater(looked, 0)
+
     def test_a_unit_stands_no_farther_over_the_room_than_its_maker_allows(self) -> None:
         """1/2 in for a one-piece unit: common practice, no source (handbook §9)."""
         now = built(demo("juniper"), build_systems()["one-piece-unit"])

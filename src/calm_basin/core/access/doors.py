@@ -11,11 +11,11 @@ from calm_basin.core.access.moves import aside, other_doors, wider_door
 from calm_basin.core.answer.build import asked_of, off_limit, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
-from calm_basin.core.depth.thresholds import Edge, door_edges, ramp_run
+from calm_basin.core.depth.thresholds import Edge, bevel_fall, door_edges, ramp_run
 from calm_basin.core.survey.lie import as_read
 from calm_basin.core.survey.truing import pour_over_room
 from calm_basin.plan.room import Door
-from calm_basin.rules import Limit, bevel, highest_step, steepest_ramp
+from calm_basin.rules import Limit, highest_step, steepest_ramp
 
 NO_TOUCH = 100.0
 """Area, mm², over which a leaf may swing of a fixture: it only touches it."""
@@ -150,8 +150,7 @@ def _lower(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:
 def _bevel_run(case: Case, edge: Edge) -> float:
     """How long a threshold's bevel is at the steepest that is allowed, or that is usual, mm."""
     step = case.words.display.step
-    steepest = min((one.value for one in case.rules.on("edge_bevel")), default=bevel().value)
-    return ceil(abs(edge.rise) / steepest / step - 1e-9) * step
+    return ceil(abs(edge.rise) / bevel_fall(case.rules) / step - 1e-9) * step
 
 
 def _less_raised(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:

@@ -8,8 +8,8 @@ from calm_basin.core.answer.build import asked_of, off_limit
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.depth.findings import less_step
-from calm_basin.core.depth.thresholds import entry_edge
-from calm_basin.rules import Limit, bevel
+from calm_basin.core.depth.thresholds import bevel_fall, entry_edge
+from calm_basin.rules import Limit
 
 
 def edge(case: Case) -> list[Found]:
@@ -34,9 +34,8 @@ def edge(case: Case) -> list[Found]:
 def _bevelled(case: Case, sloped: float) -> Cure:
     """A bevel that takes up so much, no steeper than the rules allow, or than is usual."""
     words, step = case.words, case.words.display.step
-    steepest = min((one.value for one in case.rules.on("edge_bevel")), default=bevel().value)
     high = ceil(sloped / step - 1e-6) * step
-    run = ceil(high / steepest / step - 1e-6) * step
+    run = ceil(high / bevel_fall(case.rules) / step - 1e-6) * step
     return Cure(
         text=f"Bevel the edge: {words.length(high)} of it over {words.length(run)}",
         changes=(Change(path="/shower/bevel", value={"height": high, "run": run}),),

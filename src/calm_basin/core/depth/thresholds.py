@@ -86,6 +86,11 @@ def ramp_fall(rules: RuleSet) -> float:
     return min((limit.value for limit in rules.on("ramp_fall")), default=ramp().value)
 
 
+def bevel_fall(rules: RuleSet) -> float:
+    """The steepest, rise over run, of a bevel that is offered."""
+    return min((limit.value for limit in rules.on("edge_bevel")), default=bevel().value)
+
+
 def door_edges(plan: Plan, surface: Surface) -> list[Edge]:
     """The edges at doors beyond which the floor was measured.
 

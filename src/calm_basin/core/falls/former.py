@@ -219,10 +219,9 @@ def turned_tray(plan: Plan, words: Words) -> Iterator[Cure]:
             continue
         text, laid = f"Turn the tray a quarter to the {way}", stock.model_dump(mode="json")
         changes = (Change(path="/shower/former/stock", value=laid),)
-        by = None if reaches(plan.shower, stock) else _riser_moves(plan, stock)
         if reaches(plan.shower, stock):
             yield Cure(text=text, changes=changes)
-        elif by is not None:
+        elif (by := _riser_moves(plan, stock)) is not None:
             text += f" and move the riser {words.move(*by)}"
             yield Cure(text=text, changes=(*changes, _riser_moved(plan, by)))
 

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from math import ceil
+
 from calm_basin.core.answer.build import broken, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
+from calm_basin.core.falls.cures import raised_layers
 from calm_basin.core.falls.step import step_of
+from calm_basin.core.geometry.levels import levels
 from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.system import BuildSystem, DeckLimit, TrayForm
@@ -160,3 +164,37 @@ def over_room(case: Case) -> list[Found]:
         changes=(Change(path="/shower/set_down", value=round(down, 4)),),
     )
     return [Found(finding, lambda: [lower])]
+
+
+def low_room(case: Case) -> list[Found]:
+    """A room too low for a tray on a base of its own, which stands on the deck as it is."""
+    system, plan, words = case.plan.system, case.plan, case.words
+    form = system.former if system else None
+    if system is None or not isinstance(form, TrayForm) or form.base <= 0:
+        return []
+    if plan.shower.former.kind != "tray" or plan.shower.rest is not None:
+        return []
+    stands = levels(plan, case.surface).base
+    short = form.base - stands
+    if short <= 1e-6:
+        return []
+    finding = broken(
+        words,
+        code="system_room_low",
+        severity="stop",
+        title=f"Room {words.length(short, 'up')} too low for the zone's base",
+        detail=f"{system.name}: its base is {words.limit(form.base)} high and stands on the deck. "
+        "Nothing is recessed: the room comes up to it.",
+        value=stands,
+        limit=form.base,
+        binds="at_least",
+        applies_to="the build system",
+        source=form.source,
+        field="/room/layers",
+    )
+    high = float(ceil(short - 1e-6))
+    raised = Cure(
+        text=f"Raise the room's floor {words.length(high)}",
+        changes=(Change(path="/room/layers", value=raised_layers(plan, high)),),
+    )
+    return [Found(finding, lambda: [raised])]

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from calm_basin.core.answer.question import Answer, Question, Subject
 from calm_basin.core.systems.cards import cards
-from calm_basin.core.systems.findings import other_floor, over_room, trims, wide_centres
+from calm_basin.core.systems.findings import low_room, other_floor, over_room, trims, wide_centres
 
 
 def _answer(asked: Question) -> Answer:
     return {"system": cards(asked.plan, asked.words)}
 
 
-SYSTEMS = Subject("systems", answer=_answer, checks=(other_floor, wide_centres, trims, over_room))
+SYSTEMS = Subject(
+    "systems", answer=_answer, checks=(other_floor, wide_centres, trims, over_room, low_room)
+)
