@@ -465,6 +465,13 @@ class FindingTest(unittest.TestCase):
         for finding in falls:
             for cure in finding.cures:
                 self.assertEqual(cure.text, "Lay a setting bed instead")
+        # Nor a channel, by whatever finding: not where a chair turns, nor before a door.
+        doc |= {"rule_set": "us-accessible", "users": ["chair"]}
+        found = solve(plan_from(doc)).findings
+        self.assertTrue({f.code for f in found} & {"turning_too_steep", "floor_steep_there"})
+        for finding in found:
+            for cure in finding.cures:
+                self.assertNotIn("channel", cure.text)
 
     def test_a_riser_that_is_moved_lets_the_tray_reach(self) -> None:
         stock = {"width": 1100, "length": 1000, "drain_left": 550, "drain_back": 500}

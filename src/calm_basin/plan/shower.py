@@ -232,6 +232,11 @@ class Shower(Part):
     tile: Tile | None = Field(default=None, description="of the floor, where it is chosen")
 
     @property
+    def bought(self) -> bool:
+        """Whether its floor is a tray of a stock size, with the drain and falls it comes with."""
+        return isinstance(self.former, Tray) and self.former.stock is not None
+
+    @property
     def built_fall(self) -> float:
         """The fall that the floor is built to, rise over run: what is asked for, unless it is laid
         on panels, whose own fall is built in."""

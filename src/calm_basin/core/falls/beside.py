@@ -9,7 +9,6 @@ import numpy as np
 from calm_basin.core.answer.build import broken
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure, Place
-from calm_basin.core.falls.cures import bought_tray
 from calm_basin.core.falls.ring import ring_of, turned_edge
 from calm_basin.core.falls.stock import ALONG
 from calm_basin.core.geometry.surface import Array
@@ -102,7 +101,7 @@ def beside_walls(case: Case) -> list[Found]:
 
 def _to_the_walls(plan: Plan, left: list[Left]) -> Cure | None:
     """The shower's sides moved out to their walls; a bought tray is as large as it is."""
-    if bought_tray(plan):
+    if plan.shower.bought:
         return None
     ring, shower = ring_of(plan.shower), plan.shower
     count = len(shower.outline)

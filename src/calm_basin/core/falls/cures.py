@@ -75,12 +75,6 @@ def thicker_panels(plan: Plan, words: Words, fall: float) -> Cure | None:
     )
 
 
-def bought_tray(plan: Plan) -> bool:
-    """Whether the floor is a tray of a stock size, with what falls it was bought with."""
-    former = plan.shower.former
-    return isinstance(former, Tray) and former.stock is not None
-
-
 def even_fall(plan: Plan) -> Cure | None:
     """Let the edge follow the floor instead of the floor the edge."""
     shower = plan.shower

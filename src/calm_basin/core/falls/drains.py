@@ -250,8 +250,8 @@ def channel_along(
     plan: Plan, side: ChannelSide, words: Words | None = None, asked: float | None = None
 ) -> Cure | None:
     """A channel from wall to wall along a side of the shower, and, where another fall is asked for
-    with it, that fall."""
-    new = channel_at(plan.shower, side)
+    with it, that fall; none in a tray that is bought with its drain."""
+    new = None if plan.shower.bought else channel_at(plan.shower, side)
     if new is None:
         return None
     where = "across the entry" if side == "entry" else f"along the {side} wall"

@@ -14,7 +14,6 @@ from calm_basin.core.falls.cures import (
     Asked,
     ask_for,
     bed_instead,
-    bought_tray,
     even_fall,
     strips_of_their_own,
     thicker_panels,
@@ -53,7 +52,7 @@ def falls(case: Case) -> list[Found]:
         def candidates(
             limit: Limit = limit, asks: Asked = asks, steep: bool = steep, scale: float = scale
         ) -> Iterator[Cure | None]:
-            if bought_tray(plan):
+            if plan.shower.bought:
                 # Its falls are built in: nothing but another floor changes them.
                 yield bed_instead()
                 return

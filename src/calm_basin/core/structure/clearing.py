@@ -13,7 +13,7 @@ from shapely.geometry import LineString
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.answer.words import Words
-from calm_basin.core.falls.cures import bought_tray, raised_by, raised_layers
+from calm_basin.core.falls.cures import raised_by, raised_layers
 from calm_basin.core.falls.drains import all_places, movable, move_to
 from calm_basin.core.falls.limits import fitting
 from calm_basin.core.geometry.levels import drain_stands_on, levels
@@ -46,7 +46,7 @@ def cures(
     else:
         yield nearest_place(case, number)
     for by in exits(case, drain):
-        yield _whole_shower(case, by) if bought_tray(plan) else _to(case.words, drain, path, by)
+        yield _whole_shower(case, by) if plan.shower.bought else _to(case.words, drain, path, by)
     yield from other_families(plan, lambda one: max(one.hole_width, one.hole_length))
     yield _on_boards(case, several)
     yield from _trimmed(case, drain, several)
