@@ -120,8 +120,13 @@ class StartTest(unittest.TestCase):
             loaded("calm_basin.cli") & {"numpy", "pydantic", "flask", "calm_basin.plan"}
         )
 
+    def test_the_first_page_waits_for_no_plan_and_no_numbers(self) -> None:
+        parts = ("app", "server", "work")
+        have = loaded("calm_basin.cli.serving", *(f"calm_basin.web.{part}" for part in parts))
+        self.assertFalse(have & {"numpy", "pydantic", "calm_basin.plan", "calm_basin.web.api"})
+
     def test_the_server_leaves_the_solver_to_its_workers(self) -> None:
-        have = loaded("calm_basin.cli.serving", "calm_basin.web.app", "calm_basin.web.server")
+        have = loaded("calm_basin.cli.serving", "calm_basin.web.api", "calm_basin.web.server")
         self.assertIn("calm_basin.web.heavy", have)
         self.assertFalse(
             have & {"calm_basin.core.solve", "calm_basin.core.falls", "scipy", "reportlab"}

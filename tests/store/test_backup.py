@@ -147,7 +147,7 @@ class BackupTest(StoreCase):
         upkeep(self.path)
         made = backup.copies(self.path)
         self.assertEqual(len(made), 2)
-        with mock.patch("calm_basin.store.upkeep.jobs.purge") as purged:
+        with mock.patch("calm_basin.store.jobs.purge") as purged:
             upkeep(self.path)
         purged.assert_not_called()
 

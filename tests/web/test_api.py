@@ -172,7 +172,7 @@ class NonsenseTest(ApiCase):
 
     def test_a_fault_of_the_program_shows_no_trace(self) -> None:
         broken = mock.patch("calm_basin.core.solve.solve", side_effect=RuntimeError("secret"))
-        with broken, self.assertLogs("calm_basin.web.errors", "ERROR"):
+        with broken, self.assertLogs("calm_basin.web.problems", "ERROR"):
             answer = self.problem(self.client.post("/api/solve", json={"plan": document()}), 500)
         self.assertNotIn("secret", json.dumps(answer))
 

@@ -13,6 +13,7 @@ from calm_basin.cli.solving import refuse
 from calm_basin.plan import PlanError
 from calm_basin.store import backup as copies
 from calm_basin.store import events, job_file, jobs
+from calm_basin.store.database import LARGEST_JOB
 
 
 @click.command()
@@ -70,7 +71,7 @@ def bring_in(file: BinaryIO, database: Path) -> None:
     """Add the job of FILE, with its history, to those there are."""
     with closing(opened(database).connect()) as db:
         try:
-            head = job_file.import_job(db, file.read(job_file.LARGEST_JOB + 1))
+            head = job_file.import_job(db, file.read(LARGEST_JOB + 1))
         except PlanError as error:
             refuse(error)
     click.echo(f"{head.document['job']['name']}: job {head.job_id}.")

@@ -9,6 +9,7 @@ import signal
 import socket
 import sys
 import tempfile
+import threading
 import time
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
@@ -134,7 +135,7 @@ def _serve(store: Store, host: str, port: int, tls: bool) -> None:
     names = network.names_of(host) if beyond else [host]
     if beyond:
         _lock(store)
-    # The workers load the solver while this process loads the rest.
+    # The workers load the solver while this process sends its first page.
     answers = Apart(max(2, os.cpu_count() or 2), seconds=8, most=12)
     long = Apart(1, seconds=120, most=4, nice=10)
     from calm_basin.store.upkeep import Upkeep
@@ -157,6 +158,7 @@ def _serve(store: Store, host: str, port: int, tls: bool) -> None:
         _tell_of_network(addresses[0], files is not None)
     if files:
         _tell_of_certificate(files[0])
+    threading.Thread(target=app.load, daemon=True).start()
     try:
         serve_app(app, listener, files)
     except KeyboardInterrupt:

@@ -13,6 +13,9 @@ from pathlib import Path
 OURS = 0x63626173
 """The application id in the file's header, by which it is known as one of Calm Basin's."""
 
+LARGEST_JOB = 200_000_000
+"""Most bytes that a job's file may have."""
+
 PATIENCE = 5.0
 """So long one waits for another's lock, s."""
 

@@ -11,13 +11,10 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from calm_basin.plan import PlanError, Problem
 from calm_basin.plan.reading import no_constant, problems_of, upgraded
-from calm_basin.store.database import now, transaction
+from calm_basin.store.database import LARGEST_JOB, now, transaction
 from calm_basin.store.jobs import Head, NoSuchJobError, head
 
 FORMAT = "calm-basin-job"
-
-LARGEST_JOB = 200_000_000
-"""Most bytes that a job's file may have."""
 
 
 class _Revision(BaseModel):

@@ -8,7 +8,6 @@ import threading
 from contextlib import closing
 from pathlib import Path
 
-from calm_basin.store import history, jobs
 from calm_basin.store.backup import BackupError, copy_of_the_day
 from calm_basin.store.database import connect
 
@@ -25,6 +24,9 @@ def upkeep(path: Path) -> None:
     """
     if copy_of_the_day(path) is None:
         return
+    # Loaded in the thread that tidies: nobody waits for it.
+    from calm_basin.store import history, jobs
+
     with closing(connect(path)) as db:
         gone = jobs.purge(db) + history.thin(db)
         if gone:

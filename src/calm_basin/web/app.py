@@ -1,33 +1,51 @@
-"""The Flask application: one blueprint per resource, the built front end, one form of error."""
+"""The application: the built front end at once, and the API behind it once that is loaded."""
 
 from __future__ import annotations
 
+import threading
+from collections.abc import Iterable
 from pathlib import Path
+from typing import TYPE_CHECKING, Any
 
 from flask import Flask, Response, abort, send_from_directory
 
-from calm_basin.devices.laser import SimulatedLaser
-from calm_basin.store.opening import Store
-from calm_basin.web import (
-    comparing,
-    edits,
-    errors,
-    guard,
-    jobs,
-    keeping,
-    rules,
-    sessions,
-    setting_out,
-    sheets,
-    shelves,
-    solving,
-    survey,
-    trials,
-)
-from calm_basin.web.limits import LARGEST_BODY
-from calm_basin.web.work import Here, Work
+from calm_basin.web import guard, problems
+
+if TYPE_CHECKING:
+    from calm_basin.store.opening import Store
+    from calm_basin.web.work import Work
 
 STATIC = Path(__file__).parent / "static"
+
+
+class Pages(Flask):
+    """The front end's pages, and what answers them under ``/api``.
+
+    A page waits for none of what the API stands on: that is loaded when it is first asked for, or
+    by `load`.
+    """
+
+    def __init__(self, hosts: frozenset[str], **of_api: Any) -> None:
+        super().__init__(__name__, static_folder=None)
+        self._api: Flask | None = None
+        self._loading = threading.Lock()
+        self._of_api = {"hosts": hosts} | of_api
+        guard.register(self, hosts)
+        problems.register(self)
+
+    def load(self) -> Flask:
+        """Load the API, once."""
+        with self._loading:
+            if self._api is None:
+                from calm_basin.web.api import create_api
+
+                self._api = create_api(**self._of_api)
+            return self._api
+
+    def __call__(self, environ: Any, start_response: Any) -> Iterable[bytes]:
+        """Answer a request (PEP 3333)."""
+        of_api = environ.get("PATH_INFO", "").startswith("/api/")
+        return (self.load().wsgi_app if of_api else self.wsgi_app)(environ, start_response)
 
 
 def create_app(
@@ -37,7 +55,7 @@ def create_app(
     locked: bool = False,
     answers: Work | None = None,
     long: Work | None = None,
-) -> Flask:
+) -> Pages:
     """Make the application over a store.
 
     ``hosts`` are names besides this machine's own under which it may be asked, so that no foreign
@@ -45,38 +63,7 @@ def create_app(
     ``answers`` and ``long`` do the heavy work that is waited for and the kind that is watched;
     without them it is done by the thread that asks.
     """
-    app = Flask(__name__, static_folder=None)
-    app.config.update(
-        STORE=store,
-        LASER=SimulatedLaser(),
-        LOCKED=locked,
-        ANSWERS=answers or Here(),
-        LONG=long or Here(),
-        MAX_CONTENT_LENGTH=LARGEST_BODY,
-        MAX_FORM_MEMORY_SIZE=LARGEST_BODY,
-    )
-    app.json.sort_keys = False  # type: ignore[attr-defined]
-    guard.register(app, hosts, locked)
-    errors.register(app)
-    for part in (
-        comparing,
-        edits,
-        jobs,
-        keeping,
-        rules,
-        sessions,
-        solving,
-        survey,
-        setting_out,
-        sheets,
-        shelves,
-        trials,
-    ):
-        app.register_blueprint(part.blueprint, url_prefix="/api")
-
-    @app.get("/api/<path:_path>")
-    def unknown(_path: str) -> Response:
-        abort(404, "There is no such address in the API.")
+    app = Pages(hosts, store=store, locked=locked, answers=answers, long=long)
 
     @app.get("/assets/<path:name>")
     def asset(name: str) -> Response:

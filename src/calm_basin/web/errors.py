@@ -1,14 +1,12 @@
-"""Every error as problem+json (RFC 9457), with the fields it is about."""
+"""What the API refuses, as problem+json with the fields it is about."""
 
 from __future__ import annotations
 
 import logging
 import sqlite3
-from typing import Any
 
-from flask import Flask, Response, jsonify, request
+from flask import Flask, Response
 from pydantic import ValidationError
-from werkzeug.exceptions import HTTPException
 
 from calm_basin.plan import PlanError
 from calm_basin.plan.reading import problems_of
@@ -19,25 +17,15 @@ from calm_basin.store.door import LockedOutError, PassphraseError
 from calm_basin.store.jobs import ConflictError, DamagedError, NoSuchJobError
 from calm_basin.store.own import NotOwnError
 from calm_basin.units import UnitError
-from calm_basin.web.limits import too_large
+from calm_basin.web.problems import problem
 from calm_basin.web.requests import head_json, store
 from calm_basin.web.work import OverrunError, WorkError
 
 log = logging.getLogger(__name__)
 
 
-def problem(status: int, title: str, detail: str, **more: Any) -> Response:
-    """One error. ``errors`` in ``more`` lists {path, message} with JSON pointers."""
-    response = jsonify(
-        {"type": "about:blank", "title": title, "status": status, "detail": detail} | more
-    )
-    response.status_code = status
-    response.mimetype = "application/problem+json"
-    return response
-
-
 def register(app: Flask) -> None:
-    """Handle all errors of an application."""
+    """Answer what the subjects behind the API refuse."""
 
     @app.errorhandler(RuleFileError)
     def rules_refused(error: RuleFileError) -> Response:
@@ -112,20 +100,3 @@ def register(app: Flask) -> None:
     @app.errorhandler(PassphraseError)
     def passphrase(error: PassphraseError) -> Response:
         return problem(422, "Not taken", str(error))
-
-    @app.errorhandler(HTTPException)
-    def http(error: HTTPException) -> Response:
-        detail = error.description or error.name
-        if error.code == 413:
-            detail = too_large(request.path)
-        return problem(error.code or 500, error.name, detail)
-
-    @app.errorhandler(Exception)
-    def unexpected(error: Exception) -> Response:
-        log.exception("Unexpected error at %s", request.path)
-        return problem(
-            500,
-            "Something went wrong here",
-            "That is a fault of the program, not of what you entered. Your plan is kept; undo the "
-            "last change and go on.",
-        )

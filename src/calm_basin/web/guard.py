@@ -1,15 +1,12 @@
-"""Who is answered: by name, by page, and from another machine by passphrase."""
+"""Who is answered: by name and by page."""
 
 from __future__ import annotations
 
 from urllib.parse import urlsplit
 
-from flask import Flask, Response, abort, g, request
+from flask import Flask, Response, abort, request
 
-from calm_basin.store import door
-from calm_basin.web.errors import problem
 from calm_basin.web.limits import largest
-from calm_basin.web.requests import database
 
 HERE = frozenset({"127.0.0.1", "localhost", "[::1]"})
 """This machine's names for itself."""
@@ -26,13 +23,12 @@ HEADERS = {
 }
 
 
-def register(app: Flask, hosts: frozenset[str], locked: bool) -> None:
-    """Guard an application: it answers to ``hosts`` besides this machine's own names; where it is
-    ``locked`` it asks for a session."""
+def register(app: Flask, hosts: frozenset[str]) -> None:
+    """Guard an application: it answers to ``hosts`` besides this machine's own names."""
     allowed = hosts | HERE
 
     @app.before_request
-    def guard() -> Response | None:
+    def guard() -> None:
         request.max_content_length = largest(request.path)
         name = request.host.rsplit(":", 1)[0] if request.host[-1:] != "]" else request.host
         if name.lower() not in allowed:
@@ -43,7 +39,6 @@ def register(app: Flask, hosts: frozenset[str], locked: bool) -> None:
             foreign = origin is not None and urlsplit(origin).netloc != request.host
             if foreign or site not in ("same-origin", "none"):
                 abort(403, "Changes are taken from this application's own pages only.")
-        return _asked_who() if locked else None
 
     @app.after_request
     def harden(response: Response) -> Response:
@@ -52,15 +47,3 @@ def register(app: Flask, hosts: frozenset[str], locked: bool) -> None:
         if request.path.startswith("/api/"):
             response.headers.setdefault("Cache-Control", "no-store")
         return response
-
-
-def cookie_name() -> str:
-    """The session's cookie: browsers take one of the first name over TLS only, from this host."""
-    return "__Host-calm-basin" if request.is_secure else "calm-basin"
-
-
-def _asked_who() -> Response | None:
-    g.session = door.is_in(database(), request.cookies.get(cookie_name(), "")[:100])
-    if not request.path.startswith("/api/") or request.path == "/api/session" or g.session:
-        return None
-    return problem(401, "Not signed in", "Sign in with the passphrase of this Calm Basin.")

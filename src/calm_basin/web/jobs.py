@@ -17,7 +17,6 @@ from calm_basin.store import events, job_file, jobs
 from calm_basin.web.requests import (
     address,
     body,
-    close_database,
     database,
     field,
     head_json,
@@ -27,7 +26,6 @@ from calm_basin.web.requests import (
 )
 
 blueprint = Blueprint("jobs", __name__)
-blueprint.teardown_app_request(close_database)
 
 UNITS = ("mm", "cm", "m", "in", "ft")
 

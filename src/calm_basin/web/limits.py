@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from calm_basin.store.job_file import LARGEST_JOB
+from calm_basin.store.database import LARGEST_JOB
 
 LARGEST_BODY = 6_000_000
 """Most bytes of a request: a plan as large as one may be, and what is asked of it."""

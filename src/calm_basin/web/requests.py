@@ -16,13 +16,10 @@ from calm_basin.rules import RuleSet
 from calm_basin.store.jobs import Head, Write
 from calm_basin.store.opening import Store
 from calm_basin.store.rule_sets import known_rules, own_texts
-from calm_basin.web.work import Work, run
+from calm_basin.web.work import GONE, Work, run
 
 FARTHEST = 1e6
 """Places on plan lie nearer to its origin than this, mm."""
-
-GONE = "calm_basin.gone"
-"""Where the server leaves the event that whoever asked has gone."""
 
 _KEY = re.compile(r"[A-Za-z0-9_-]{8,64}")
 

@@ -19,7 +19,7 @@ from flask import Flask
 from uvicorn.protocols.http.h11_impl import H11Protocol
 
 from calm_basin.web.limits import largest, too_large
-from calm_basin.web.requests import GONE
+from calm_basin.web.work import GONE
 
 THREADS = 32
 """So many requests are answered at a time; heavy work waits in few of them (`Apart`)."""

@@ -2,14 +2,30 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, Response, current_app, g, jsonify, request
+from flask import Blueprint, Flask, Response, current_app, g, jsonify, request
 
 from calm_basin.plan import PlanError, Problem
 from calm_basin.store import door, events
-from calm_basin.web.guard import cookie_name
+from calm_basin.web.problems import problem
 from calm_basin.web.requests import address, body, database, field
 
 blueprint = Blueprint("sessions", __name__)
+
+
+def lock(app: Flask) -> None:
+    """Let nobody into an application but by a session."""
+
+    @app.before_request
+    def ask() -> Response | None:
+        g.session = door.is_in(database(), request.cookies.get(_cookie(), "")[:100])
+        if g.session or request.path == "/api/session":
+            return None
+        return problem(401, "Not signed in", "Sign in with the passphrase of this Calm Basin.")
+
+
+def _cookie() -> str:
+    """The session's cookie: browsers take one of the first name over TLS only, from this host."""
+    return "__Host-calm-basin" if request.is_secure else "calm-basin"
 
 
 @blueprint.get("/session")
@@ -29,7 +45,7 @@ def sign_in() -> tuple[Response, int]:
         raise PlanError([Problem("/passphrase", "That is not the passphrase. Type it again.")])
     response = jsonify({"asked": True, "in": True})
     response.set_cookie(
-        cookie_name(),
+        _cookie(),
         token,
         max_age=3600 * door.HOURS,
         path="/",
@@ -46,7 +62,7 @@ def sign_out() -> tuple[Response, int]:
     if g.get("session"):
         door.end(database(), g.session, address())
     response = jsonify({})
-    response.delete_cookie(cookie_name(), secure=request.is_secure, samesite="Strict")
+    response.delete_cookie(_cookie(), secure=request.is_secure, samesite="Strict")
     return response, 200
 
 

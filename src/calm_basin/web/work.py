@@ -1,4 +1,7 @@
-"""Heavy work apart from the threads that save and list: in processes that can be stopped."""
+"""Heavy work apart from the threads that save and list: in processes that can be stopped.
+
+They are started before the server has loaded what a plan is, and load it beside it.
+"""
 
 from __future__ import annotations
 
@@ -14,8 +17,6 @@ from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 from typing import Any, Literal, NamedTuple, Protocol
 
-from calm_basin.plan import PlanError
-
 log = logging.getLogger(__name__)
 
 MEMORY = 1_500_000_000
@@ -28,6 +29,9 @@ LOOK_EVERY = 0.05
 """So often it is looked whether anybody still waits, s."""
 
 Gone = Callable[[], bool]
+
+GONE = "calm_basin.gone"
+"""Where the server leaves the event that whoever asked has gone."""
 
 
 class WorkError(RuntimeError):
@@ -136,6 +140,8 @@ class Apart:
                 while (told := self._heard(worker, until, gone)).kind == "value":
                     yield told.value
             if told.kind == "refused":
+                from calm_basin.plan import PlanError
+
                 raise PlanError(told.value)
             if told.kind == "failed":
                 log.error("Work failed:\n%s", told.value)
@@ -220,6 +226,8 @@ class Apart:
 def _serve(pipe: Connection, nice: int) -> None:
     """Do what comes through the pipe, in a worker, until nothing comes any more."""
     import signal
+
+    from calm_basin.plan import PlanError
 
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     _bound_memory()
