@@ -12,7 +12,6 @@ from shapely.geometry import LinearRing, LineString, Point, Polygon
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Change
 from calm_basin.core.falls import door_edges
-from calm_basin.core.solve import solve
 from calm_basin.plan import Plan, PlanError, plan_from, quantities
 from calm_basin.plan.backs import footprint
 from calm_basin.plan.edits import (
@@ -24,7 +23,7 @@ from calm_basin.plan.edits import (
     stretch,
 )
 from calm_basin.units import MM_PER_INCH
-from tests.plans import Document, channel, document, moved, point, starting, tray
+from tests.plans import Document, answered, channel, document, moved, point, starting, tray
 from tests.sweeps import examples, sweep
 
 
@@ -50,14 +49,16 @@ class SplitTest(unittest.TestCase):
         plan = made(turned)
         after = split_side(plan, "shower", side)
         self.assertEqual(len(after.shower.outline), 5)
-        old, new = solve(plan), solve(after)
+        old, new = answered(plan), answered(after)
         for (name, was), (_, now) in zip(old.figures, new.figures, strict=True):
             self.assertAlmostEqual(was.value, now.value, places=4, msg=name)
         middle = np.array(plan.shower.outline).mean(axis=0)
         for off in ((0, 0), (200, 100), (-300, 50)):
             at = (float(middle[0] + off[0]), float(middle[1] + off[1]))
             self.assertAlmostEqual(
-                solve(plan, [at]).asked[0].height, solve(after, [at]).asked[0].height, places=4
+                answered(plan, [at]).asked[0].height,
+                answered(after, [at]).asked[0].height,
+                places=4,
             )
 
     @examples(20)
@@ -156,7 +157,7 @@ class StretchTest(unittest.TestCase):
                 self.assertEqual(max(y for _, y in after.shower.outline), size)
                 # The same shower: every figure of its floor stays as it was.
                 for (name, was), (_, now) in zip(
-                    solve(plan).figures, solve(after).figures, strict=True
+                    answered(plan).figures, answered(after).figures, strict=True
                 ):
                     self.assertAlmostEqual(was.value, now.value, places=6, msg=name)
         # At the near wall, or from wall to wall, it stays.
@@ -213,13 +214,13 @@ class AdditionTest(unittest.TestCase):
                     for path, value in new.items():
                         if not path.startswith("/survey/tape/diagonals"):
                             self.assertAlmostEqual(value / step, round(value / step), msg=path)
-                    self.assertTrue(solve(after).complete)
+                    self.assertTrue(answered(after).complete)
 
     def test_a_new_job_and_its_parts_break_nothing(self) -> None:
         for unit in ("mm", "in", "ft"):
             plan = starting("job", unit, "us-dwelling")
             for what in ("bed", "tray", "panels", "joists", "WC", "tile"):
-                stops = [f.code for f in solve(add(plan, what)).findings if f.severity == "stop"]
+                stops = [f.code for f in answered(add(plan, what)).findings if f.severity == "stop"]
                 self.assertEqual(stops, [], (unit, what))
 
     def test_fixtures_stand_at_walls_and_not_in_each_other(self) -> None:
@@ -236,7 +237,7 @@ class AdditionTest(unittest.TestCase):
                 for other in shapes[:i]:
                     self.assertLess(one.intersection(other).area, 1.0)
             self.assertEqual(
-                [f.code for f in solve(plan).findings if "fixture" in f.code], [], unit
+                [f.code for f in answered(plan).findings if "fixture" in f.code], [], unit
             )
 
     def test_what_cannot_be_added_is_refused_with_its_field(self) -> None:

@@ -67,7 +67,7 @@ class NarrowShowerTest(unittest.TestCase):
         for severity in ("stop", "caution"):
             finding = coded(self.solution, "fall_over_most", severity)
             cure = next(c for c in finding.cures if "channel" in c.text)
-            mended = solve(changed(plan_from(document(fall={"asked": 1 / 48})), cure.changes))
+            mended = answered(changed(plan_from(document(fall={"asked": 1 / 48})), cure.changes))
             self.assertNotIn("fall_over_most", [f.code for f in mended.findings])
 
 
@@ -78,7 +78,7 @@ class CuresTest(unittest.TestCase):
         tried = 0
         for finding in each(solve(plan).findings):
             for cure in finding.cures:
-                after = solve(changed(plan, cure.changes))
+                after = answered(changed(plan, cure.changes))
                 still = [
                     f
                     for f in after.findings
@@ -208,7 +208,7 @@ class DepthTest(unittest.TestCase):
 class WorkingTest(unittest.TestCase):
     def test_every_key_figure_carries_its_working(self) -> None:
         for plan in demo_plans():
-            for name, figure in each(solve(plan).figures):
+            for name, figure in each(answered(plan).figures):
                 with self.subTest(job=plan.job.name, figure=name):
                     self.assertTrue(figure.working.formula)
                     self.assertTrue(figure.working.source)

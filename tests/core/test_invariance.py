@@ -14,6 +14,7 @@ from calm_basin.rules import drain_families
 from tests.plans import (
     L_SHAPE,
     Document,
+    answered,
     channel,
     document,
     moved,
@@ -201,11 +202,11 @@ class InvarianceTest(unittest.TestCase):
         for plan in demo_plans():
             bare = plan.model_dump(mode="json")
             bare["survey"]["levels"] = []
-            first = solve(plan_from(bare))
+            first = answered(plan_from(bare))
             for length in ("mm", "cm", "in", "ft"):
                 if length == plan.display.length:
                     continue
-                other = solve(plan_from(bare | {"display": {"length": length}}))
+                other = answered(plan_from(bare | {"display": {"length": length}}))
                 for (name, was), (_, now) in zip(first.figures, other.figures, strict=True):
                     self.assertEqual(was.value, now.value, name)
                 codes = [

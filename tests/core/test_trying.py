@@ -15,7 +15,7 @@ from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import build_systems, drain_families
 from tests.core.test_falls import channel_floors, point_floors
 from tests.core.test_offers import documents
-from tests.plans import Document, channel, cured, document, point, solved, tray, wet_room
+from tests.plans import Document, answered, channel, cured, document, point, solved, tray, wet_room
 from tests.sweeps import examples, sweep
 
 
@@ -71,7 +71,7 @@ class OpensNothingTest(unittest.TestCase):
             for cure in finding.cures:
                 mended = changed(plan, cure.changes)
                 self.assertNotEqual(mended, plan, cure.text)
-                after = solve(mended)
+                after = answered(mended)
                 self.assertTrue(after.complete)
                 # A change for an engineer says that one has to sign, and stays a stop until then.
                 now = {key for key in stops(after) if key[0] != TO_SIGN}
@@ -144,7 +144,7 @@ class OpensNothingTest(unittest.TestCase):
         before = cured(doc)
         recess = next(f for f in before.findings if f.code == "recess_over_available")
         raise_it = next(c for c in recess.cures if c.changes[0].path == "/room/layers")
-        after = solve(changed(plan_from(doc), raise_it.changes))
+        after = answered(changed(plan_from(doc), raise_it.changes))
         self.assertEqual(
             [row["name"] for row in raise_it.changes[0].value], ["tile", "adhesive", "screed"]
         )
