@@ -10,10 +10,12 @@ from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.falls.cures import raised_layers
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.geometry.levels import levels
+from calm_basin.core.systems.fitting import fitted, written
 from calm_basin.core.systems.trims import beyond_trims
+from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.system import BuildSystem, DeckLimit, TrayForm
-from calm_basin.rules import centres_alike, deck_alike
+from calm_basin.rules import build_systems, centres_alike, deck_alike, drain_families
 
 FORMS = {"tray": "a preformed tray", "bed": "a setting bed", "panels": "slope panels"}
 
@@ -54,6 +56,58 @@ def other_floor(case: Case) -> list[Found]:
         )
         found.append(Found(finding, lambda: [_let_go()]))
     return found
+
+
+BUILDS = {
+    "drain": "drain",
+    "channel": "drain's place",
+    "family": "drain",
+    "base": "what carries it",
+    "former": "what makes the falls",
+    "layers": "layers",
+    "pour": "pour",
+    "zones": "zones",
+}
+"""What a system makes of a plan, as it is called; the rest of it are words."""
+
+
+def _made_otherwise(one: BuildSystem, other: BuildSystem) -> list[str]:
+    """What two editions of a system make in different ways, by name."""
+    words = {part: {"document", "from_memory"} for part in ("former", "layers", "pour")}
+    old, new = (system.model_dump(include=set(BUILDS), exclude=words) for system in (one, other))
+    # What raised this room to the system's base stands behind what the system brings anywhere.
+    old["layers"]["room"] = old["layers"]["room"][: len(new["layers"]["room"])]
+    return list(dict.fromkeys(called for name, called in BUILDS.items() if old[name] != new[name]))
+
+
+def renewed(case: Case) -> list[Found]:
+    """A plan that was filled from an edition of a system that has changed since."""
+    system = case.plan.system
+    now = build_systems().get(system.id) if system else None
+    if system is None or now is None or not (parts := _made_otherwise(system, now)):
+        return []
+    finding = unmeasured(
+        "system_renewed",
+        "caution",
+        f"This build system has changed since the plan was filled from it: {', '.join(parts)}",
+        f"{now.name}: {now.says} The plan keeps what it was filled with until you choose.",
+        applies_to="the build system",
+        source=now.former.source,
+        field="/system",
+    )
+
+    def cures() -> list[Cure]:
+        return [*_filled_anew(case.plan, now), _let_go()]
+
+    return [Found(finding, cures, each=True)]
+
+
+def _filled_anew(plan: Plan, system: BuildSystem) -> list[Cure]:
+    try:
+        built = fitted(plan, system, drain_families()[system.family])
+    except PlanError:
+        return []
+    return [Cure(text="Fill the plan from the system as it is now", changes=written(plan, built))]
 
 
 def deck_limit(system: BuildSystem, deck: float) -> DeckLimit | None:

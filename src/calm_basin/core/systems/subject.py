@@ -4,7 +4,14 @@ from __future__ import annotations
 
 from calm_basin.core.answer.question import Answer, Question, Subject
 from calm_basin.core.systems.cards import cards
-from calm_basin.core.systems.findings import low_room, other_floor, over_room, trims, wide_centres
+from calm_basin.core.systems.findings import (
+    low_room,
+    other_floor,
+    over_room,
+    renewed,
+    trims,
+    wide_centres,
+)
 
 
 def _answer(asked: Question) -> Answer:
@@ -12,5 +19,7 @@ def _answer(asked: Question) -> Answer:
 
 
 SYSTEMS = Subject(
-    "systems", answer=_answer, checks=(other_floor, wide_centres, trims, over_room, low_room)
+    "systems",
+    answer=_answer,
+    checks=(other_floor, renewed, wide_centres, trims, over_room, low_room),
 )
