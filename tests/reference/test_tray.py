@@ -561,6 +561,11 @@ class StatedTest(unittest.TestCase):
                     self.assertNotIn("fold_under_least", {f.code for f in solution.findings})
                     self.assertAlmostEqual(solution.figures.fall_steepest.value, most)
                     self.assertAlmostEqual(solution.figures.fall_flattest.value, least)
+                    figures = (solution.figures.fall_steepest, solution.figures.fall_flattest)
+                    self.assertEqual({f.under for f in figures}, {"as the tray's maker states"})
+                    # Chart and key figures tell them in one order.
+                    told = {plane.text for plane in solution.surface.planes}
+                    self.assertEqual(told, {" to ".join(f.text for f in figures)})
                     for code, value in (("fall_under_least", least), ("fall_over_most", most)):
                         if code in found:
                             self.assertAlmostEqual(found[code].measured, value)

@@ -35,6 +35,9 @@ def figures(asked: Question) -> dict[str, Figure]:
         (f"{facet.name} plane over {words.length(facet.run)}", fall_text(words, facet))
         for facet in {facet.name: facet for facet in planes}.values()
     ]
+    stated = isinstance(former := plan.shower.former, Tray) and former.stated is not None
+    asked_for = f"asked {words.fall(plan.shower.fall.asked)}"
+    told = "as the tray's maker states" if stated else asked_for
     steepest, flattest = (
         figure(
             label,
@@ -44,7 +47,7 @@ def figures(asked: Question) -> dict[str, Figure]:
             inputs,
             source="Geometry of the floor",
             unit="rise_per_run",
-            under=f"asked {words.fall(plan.shower.fall.asked)}",
+            under=told,
         )
         for label, value in (
             ("Steepest plane", max((facet.steepest for facet in planes), default=None)),

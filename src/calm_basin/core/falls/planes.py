@@ -26,7 +26,7 @@ def fall_text(words: Words, facet: Facet) -> str:
     """A plane's fall in words: that of what is made on site, or what its maker states."""
     if facet.stated is None:
         return words.fall(facet.gradient)
-    return " to ".join(dict.fromkeys(words.fall(fall) for fall in facet.stated))
+    return " to ".join(dict.fromkeys(words.fall(fall) for fall in facet.stated[::-1]))
 
 
 def broken_limit(rules: RuleSet, facet: Facet) -> Severity | None:
