@@ -7,9 +7,17 @@ import random
 import unittest
 from math import inf
 
+import numpy as np
+import shapely
+from scipy.sparse import csr_matrix
+from scipy.sparse.csgraph import dijkstra
+from shapely.geometry import LineString
+
+from calm_basin.core.answer.changes import changed
 from calm_basin.core.solution import Solution
+from calm_basin.plan import plan_from
 from calm_basin.rules import drain_families, trench_bedding
-from tests.plans import Document, document, moved, solved
+from tests.plans import Document, answered, cured, document, moved, solved
 from tests.sweeps import some
 
 FAMILY = drain_families()["gasket-hub-foam-tray"]
@@ -108,6 +116,85 @@ class LineTest(unittest.TestCase):
             self.assertEqual("trench_cuts_membrane" in codes, cut)
             if cut:
                 self.assertTrue(math.isclose(codes["trench_cuts_membrane"], deep, abs_tol=1e-6))
+
+
+STEP = 20.0
+"""The grid of the sum beside it, mm."""
+
+
+def on_a_grid(room: tuple[float, float], lines: list[LineString], away: float) -> csr_matrix:
+    """The ways along a grid over a room that keep ``away`` from lines, as a graph."""
+    across, up = (int(size / STEP) + 1 for size in room)
+    xs, ys = np.meshgrid(np.arange(across) * STEP, np.arange(up) * STEP)
+    free = np.ones(xs.shape, dtype=bool)
+    for line in lines:
+        free &= shapely.distance(shapely.points(xs, ys), line) >= away
+    number = np.arange(xs.size).reshape(xs.shape)
+    pairs = [
+        (number[:, :-1][beside], number[:, 1:][beside]) for beside in [free[:, :-1] & free[:, 1:]]
+    ] + [(number[:-1][over], number[1:][over]) for over in [free[:-1] & free[1:]]]
+    first, last = (np.concatenate(side) for side in zip(*pairs, strict=True))
+    return csr_matrix((np.full(len(first), STEP), (first, last)), shape=(xs.size, xs.size))
+
+
+class RoundTest(unittest.TestCase):
+    def test_a_proposed_run_goes_round_what_it_can_go_round(self) -> None:
+        """Held against the shortest way on a fine grid; a pipe's length there is all it costs."""
+        found_round, shut = 0, 0
+        for seed in range(some(50)):
+            chance = random.Random(seed)
+            slab = chance.random() < 0.4
+            doc, start = house(chance, slab)
+            doc["waste"]["run"] = None
+            # So much is kept clear that no fall of these pipes leads beneath a line.
+            keep = chance.choice([60, 90])
+            lines = []
+            for _ in range(chance.choice([1, 1, 2])):
+                x, low = chance.uniform(900, 1900), chance.choice([0, chance.uniform(0, 1200)])
+                high = chance.choice([1800, chance.uniform(1450, 1650)])
+                lines.append([[x, low], [x + chance.uniform(-150, 150), high]])
+            doc["services"] = [
+                {"name": f"line {i}", "kind": "gas", "points": line, "clearance": keep}
+                | {"depth": -start}
+                for i, line in enumerate(lines)
+            ]
+            doc["display"] = {"length": chance.choice(["mm", "in"])}
+            away = keep + FAMILY.pipe / 2
+            graph = on_a_grid((2400, 1800), [LineString(line) for line in lines], away)
+            row = int(2400 / STEP) + 1
+            outlet, stack = (int(1350 / STEP) * row + int(x / STEP) for x in (500, 2300))
+            shortest = float(dijkstra(graph, indices=outlet)[stack])
+            turn, mirror = chance.choice([(0.0, False), (37.0, True)])
+            placed = moved(doc | {"version": 9}, turn=turn, mirror=mirror)
+            found = solved(placed)
+            with self.subTest(plan=seed, slab=slab, shortest=shortest):
+                stop = "pipe_in_line" in told(found)
+                run = found.waste.run
+                assert run is not None
+                way = LineString(run.line)
+                near = min(way.distance(LineString(one["points"])) for one in placed["services"])
+                if not stop:
+                    self.assertGreaterEqual(near, away - 0.01)
+                    # A grid's way is never shorter than one between lines that lie anywhere.
+                    self.assertLess(way.length, shortest + 4 * STEP)
+                    found_round += way.length > 1801
+                else:
+                    self.assertLess(near, away)
+                    self.assertEqual(shortest, inf)
+                    shut += 1
+        self.assertGreater(found_round, some(50) // 5)
+        self.assertGreater(shut, some(50) // 25)
+
+    def test_a_run_that_is_laid_through_a_line_may_be_proposed_anew(self) -> None:
+        doc, start = house(random.Random(3), slab=False)
+        doc["services"] = [
+            {"name": "gas", "kind": "gas", "points": [[1400, 900], [1400, 1500]], "depth": -start}
+        ]
+        plan = plan_from(doc | {"version": 9})
+        (finding,) = (f for f in cured(doc | {"version": 9}).findings if f.code == "pipe_in_line")
+        (cure,) = finding.cures
+        self.assertEqual(cure.text, "Let the run be proposed")
+        self.assertNotIn("pipe_in_line", told(answered(changed(plan, cure.changes))))
 
 
 if __name__ == "__main__":

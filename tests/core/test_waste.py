@@ -5,11 +5,14 @@ from __future__ import annotations
 import math
 import random
 import unittest
+from dataclasses import replace
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
 from hypothesis import assume, given
 from hypothesis import strategies as st
+from shapely.geometry import LineString
 
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.falls import surface_of
@@ -17,7 +20,8 @@ from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.core.structure.joists import Bays, timbers_under
 from calm_basin.core.structure.passing import notch_share, passing
-from calm_basin.core.waste.lattice import Ground, Lattice, Node, lattice_of
+from calm_basin.core.waste.ground import Ground
+from calm_basin.core.waste.lattice import Lattice, Node, lattice_of
 from calm_basin.core.waste.places import known_at_once
 from calm_basin.core.waste.riser import riser_top
 from calm_basin.core.waste.run import Run, cheapest, laid
@@ -179,6 +183,36 @@ class RunTest(unittest.TestCase):
             falls = -np.diff(found.levels[:, 1])
             self.assertTrue((falls >= -1e-9).all())
             self.assertAlmostEqual(float(found.levels[-1, 0]), found.length, places=6)
+
+    @examples(80, least=20)
+    @given(grounds(), places, places, st.floats(-190, -70), st.floats(-260, -120))
+    def test_one_that_keeps_its_body_clear_lies_in_no_timber_lengthwise(
+        self,
+        ground: Ground,
+        outlet: np.ndarray,
+        stack: np.ndarray,
+        start: float,
+        level: float,
+    ) -> int:
+        """Each stretch as a strip as wide as the pipe, held against the timbers' outlines."""
+        assume(clear(ground, outlet) and clear(ground, stack))
+        own = replace(ground, beside=PIPE / 2)
+        found = cheapest(own, ROOM, outlet, start, stack, level, PIPE / 2)
+        if found is None or not found.keeps(level):
+            return 0
+        for stretch in pairwise(found.line):
+            strip = LineString(stretch).buffer(PIPE / 2, cap_style="flat")
+            wide = abs(stretch[1][0] - stretch[0][0]) < abs(stretch[1][1] - stretch[0][1])
+            for timber, one in ground.timbers:
+                shared = strip.intersection(timber.outline)
+                if shared.area > 1 and np.isfinite(one.high):
+                    left, low, right, high = shared.bounds
+                    # What it shares with a timber is as wide as the pipe, not as long as its way.
+                    along = right - left if wide else high - low
+                    self.assertAlmostEqual(along, PIPE, delta=0.01)
+                    across = high - low if wide else right - left
+                    self.assertAlmostEqual(across, 45, delta=0.01)
+        return 1
 
     def test_levels_at_crossings_by_hand(self) -> None:
         """A pipe at 1:48 that starts 120 mm down: after 480 mm it lies 10 mm lower, after 960 mm
@@ -545,6 +579,46 @@ class BodyTest(unittest.TestCase):
                     self.assertAlmostEqual(max(told), length, delta=0.05)
                     self.assertIn("does not get away", found.waste.verdict)
         self.assertTrue(met > 10 or some(40) < 40)
+
+    def test_a_proposed_run_lies_in_no_trimmer_beside_the_stack(self) -> None:
+        """Each stretch as a strip as wide as the pipe, held against the trimmer's outline."""
+        family, looked = drain_families()["gasket-hub-foam-tray"], 0
+        for seed in range(some(40)):
+            chance = random.Random(seed)
+            x, low, high = (
+                chance.uniform(*ends) for ends in ((900, 1900), (200, 500), (900, 1400))
+            )
+            doc = document(outline=[[0, 200], [1450, 200], [1450, 1100], [0, 1100]])
+            doc["floor"] |= {"direction": 0, "centres": 1200, "width": 45, "depth": 300}
+            doc["floor"] |= {"first_offset": chance.choice([90, 300, 600])}
+            doc["floor"]["ceiling"] = chance.random() < 0.7
+            trimmer = {"kind": "trimmer", "start": [x, low], "end": [x, high], "width": 45}
+            doc["floor"]["members"] = [trimmer]
+            doc["shower"]["drain"] = point(1100, 700)
+            beside = chance.choice([-1, 1]) * (45 / 2 + chance.uniform(2, family.pipe / 2 - 2))
+            stack = [x + beside, chance.choice([low - 90, high + 90, high + 200])]
+            doc["waste"] = {"family": family.model_dump(mode="json"), "branch": -1000}
+            doc["waste"] |= {"stack": stack, "run": None}
+            placed = moved(doc, turn=chance.choice([0.0, 31.0]), mirror=chance.random() < 0.5)
+            found = answered(plan_from(placed | {"version": VERSION}))
+            if found.waste.run is None or not found.waste.run.fits:
+                continue
+            if any(mark.hole_text == "below it" for mark in found.waste.run.passed):
+                self.assertIn("gets away", found.waste.verdict)
+                self.assertNotIn("pipe_meets_timber", codes(found))
+                continue
+            (one,) = placed["floor"]["members"]
+            body = LineString([one["start"], one["end"]]).buffer(45 / 2, cap_style="flat")
+            strips = [
+                LineString(stretch).buffer(family.pipe / 2, cap_style="flat")
+                for stretch in pairwise(found.waste.run.line)
+            ]
+            shared = max(strip.intersection(body).area for strip in strips)
+            with self.subTest(plan=seed):
+                told = [f for f in found.findings if f.code == "pipe_meets_timber"]
+                self.assertEqual(shared > 1, any("trimmer" in f.applies_to for f in told))
+                looked += shared <= 1
+        self.assertGreater(looked, some(40) // 3)
 
     def test_lengthwise_in_one_or_too_near_beside_it_is_a_stop(self) -> None:
         pipe, width = drain_families()["gasket-hub-foam-tray"].pipe, 45

@@ -14,7 +14,7 @@ from calm_basin.core.geometry.surface import Array
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.core.structure.passing import Passing
 from calm_basin.core.waste.body import taken_out
-from calm_basin.core.waste.lines import shut
+from calm_basin.core.waste.near import shut
 from calm_basin.core.waste.result import (
     PassedMark,
     Profile,
@@ -81,10 +81,10 @@ def _verdict(case: Case, site: Site | None, way: Run | None, missing: tuple[str,
         return "Where the waste goes follows when the drain is clear of the floor"
     if way is None or not way.keeps(site.ways.level):
         return "The waste does not get away like this"
-    laid = case.plan.waste.run is not None
-    if laid and taken_out(site.ways, way, guides_of(case.rules)):
+    ways = site.ways
+    if taken_out(ways.ground, ways.pipe, way, guides_of(case.rules)):
         return "The waste does not get away like this"
-    if shut(case, way):
+    if shut(case.plan, way):
         return "A line in the floor is in the way of the waste pipe"
     return "The waste gets away" + (", as far as it is measured" if missing else "")
 

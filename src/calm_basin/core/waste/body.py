@@ -8,12 +8,12 @@ from math import inf
 
 import numpy as np
 import shapely
-from shapely.geometry import LineString
+from shapely.geometry import LineString, Point
 
 from calm_basin.core.structure.joists import Bays, Timber
 from calm_basin.core.structure.passing import Passing
+from calm_basin.core.waste.ground import Ground
 from calm_basin.core.waste.run import Run
-from calm_basin.core.waste.site import Ways
 from calm_basin.rules import Guide, pipe_room
 
 TOUCH = 1.0
@@ -32,9 +32,10 @@ class Taken:
     at: tuple[float, float]
 
 
-def taken_out(ways: Ways, way: Run, guides: tuple[Guide, ...]) -> list[Taken]:
+def taken_out(ground: Ground, pipe: float, way: Run, guides: tuple[Guide, ...]) -> list[Taken]:
     """What a run takes out of timbers beyond what may be drilled: where it crosses one at an angle,
-    lies in one lengthwise or has too little room beside one; of each timber the worst.
+    lies in one lengthwise or has too little room beside one; of each timber the worst. ``pipe`` is
+    its outside diameter, mm.
 
     Square to a timber it takes out a hole. At an angle it takes more of the timber's length:
     ``hole / cos + width · tan`` of the angle from square.
@@ -43,15 +44,18 @@ def taken_out(ways: Ways, way: Run, guides: tuple[Guide, ...]) -> list[Taken]:
     gone = 0.0
     for first, last in pairwise(way.line):
         length = float(np.hypot(*(last - first)))
-        strip = LineString([first, last]).buffer(ways.pipe / 2, cap_style="flat")
-        for timber, passing in ways.ground.timbers:
+        strip = LineString([first, last]).buffer(pipe / 2, cap_style="flat")
+        for timber, passing in ground.timbers:
             shared = strip.intersection(timber.outline)
             if shared.area <= TOUCH or not np.isfinite(passing.high):
                 continue
-            levels = np.interp([gone, gone + length], way.levels[:, 0], way.levels[:, 1])
-            if levels.max() + ways.pipe / 2 <= timber.bottom + 1e-6:
+            middle = LineString([first, last])
+            inside = [middle.project(Point(at)) for at in shapely.get_coordinates(shared)]
+            # Where it goes beneath, it has stepped down before the timber.
+            lowest, _ = way.levels_along(gone + min(inside), gone + max(inside))
+            if lowest + pipe / 2 <= timber.bottom + 1e-6:
                 continue
-            one = _taken(ways, timber, passing, shared, LineString([first, last]), guides)
+            one = _taken(ground.bays, timber, passing, shared, middle, guides)
             if one is not None and one.length > getattr(worst.get(timber), "length", 0.0):
                 worst[timber] = one
         gone += length
@@ -59,14 +63,13 @@ def taken_out(ways: Ways, way: Run, guides: tuple[Guide, ...]) -> list[Taken]:
 
 
 def _taken(
-    ways: Ways,
+    bays: Bays,
     timber: Timber,
     passing: Passing,
     shared: shapely.Geometry,
     middle: LineString,
     guides: tuple[Guide, ...],
 ) -> Taken | None:
-    bays = ways.ground.bays
     axis = _long_axis(bays, timber)
     along = bays.to(shapely.get_coordinates(shared))[:, axis]
     length = float(np.ptp(along)) + pipe_room().value
@@ -78,7 +81,10 @@ def _taken(
     if timber.made != "sawn" and timber.kind == "joist":
         # Of webs their maker tells; a round hole is what is drilled.
         most = passing.hole * 1.05
-    if crosses and length <= max(most, passing.hole) + 1e-6:
+    if passing.refused:
+        # Past its end, with the middle beside it and the body in it.
+        most = 0.0
+    elif crosses and length <= max(most, passing.hole) + 1e-6:
         return None
     x, y = shapely.get_coordinates(shared.centroid)[0]
     return Taken(timber, length, most, crosses, (float(x), float(y)))

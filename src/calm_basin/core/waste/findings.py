@@ -18,7 +18,7 @@ from calm_basin.core.structure.clearing import free_places, other_families
 from calm_basin.core.structure.footing import fitting_family
 from calm_basin.core.waste.body import taken_out
 from calm_basin.core.waste.run import Run
-from calm_basin.core.waste.site import Site, run_of, site_of
+from calm_basin.core.waste.site import Site, propose, run_of, site_of
 from calm_basin.plan.shower import PointDrain, Tray
 from calm_basin.rules import guides_of
 
@@ -84,8 +84,12 @@ def run(case: Case) -> list[Found]:
         told = [*_timbers(case, way), *_bodies(case, site, way), *_holes(case, way)]
         return [*told, *_length(case, way.length), *_reach(case, site, missing)]
     needed, length = site.ways.need(site.outlet)
+    way = run_of(case, site)
+    bodies = []
+    if way is not None:
+        length, bodies = max(length, way.length), _bodies(case, site, way)
     found = _length(case, length) if np.isfinite(length) else []
-    return [*found, *_reach(case, site, needed - site.start)]
+    return [*bodies, *found, *_reach(case, site, needed - site.start)]
 
 
 def _reach(case: Case, site: Site, missing: float) -> list[Found]:
@@ -133,7 +137,7 @@ def _nearer(case: Case, site: Site, missing: float) -> Iterator[Cure | None]:
     """Changes that let the pipe get away."""
     plan, words = case.plan, case.words
     if plan.waste.run is not None:
-        yield from _proposed()
+        yield from propose()
     least = case.rules.least_pipe_fall(plan.water.pipe_diameter) or 1 / 100
     if plan.water.pipe_fall > least * (1 + 1e-6):
         yield Cure(
@@ -170,10 +174,6 @@ def _nearest_that_reaches(case: Case, site: Site) -> Cure | None:
     apart = np.linalg.norm(places - np.array(drain.centre), axis=1)
     apart[~good] = np.inf
     return move_to(places[int(apart.argmin())], np.array(drain.centre), words)
-
-
-def _proposed() -> list[Cure | None]:
-    return [Cure(text="Let the run be proposed", changes=(Change(path="/waste/run", value=None),))]
 
 
 def _timbers(case: Case, way: Run) -> list[Found]:
@@ -221,18 +221,21 @@ def _timbers(case: Case, way: Run) -> list[Found]:
                 ),
             )
         )
-    return [Found(finding, _proposed) for finding in found]
+    return [Found(finding, propose) for finding in found]
 
 
 def _bodies(case: Case, site: Site, way: Run) -> list[Found]:
     """Timbers of which the pipe takes out more than may be drilled."""
     words, found = case.words, []
     refused = {one.crossing.timber for one in way.passed if not one.fits}
-    for taken in taken_out(site.ways, way, guides_of(case.rules)):
+    for taken in taken_out(site.ways.ground, site.ways.pipe, way, guides_of(case.rules)):
         timber = taken.timber
         if timber in refused:
             continue
-        if taken.crosses:
+        if taken.crosses and not taken.most:
+            title = f"The waste cuts into {timber.name}"
+            why = f"Its body is in it over {words.length(taken.length, 'up')}"
+        elif taken.crosses:
             title = f"The waste crosses {timber.name} at an angle"
             why = f"It cuts {words.length(taken.length, 'up')} out along the timber"
             why += (
@@ -266,7 +269,7 @@ def _bodies(case: Case, site: Site, way: Run) -> list[Found]:
                 ),
             )
         )
-    return [Found(finding, _proposed) for finding in found]
+    return [Found(finding, propose) for finding in found]
 
 
 def _holes(case: Case, way: Run) -> list[Found]:
@@ -296,7 +299,7 @@ def _holes(case: Case, way: Run) -> list[Found]:
             source=guide.source,
             field="/waste/run",
         )
-        found.append(Found(finding, _proposed))
+        found.append(Found(finding, propose))
     return found
 
 

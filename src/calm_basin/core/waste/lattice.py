@@ -11,108 +11,22 @@ import heapq
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import pairwise, product
-from math import hypot
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely.geometry import LineString
 
 from calm_basin.core.geometry.surface import Array
-from calm_basin.core.structure.joists import Bays, Timber
 from calm_basin.core.structure.passing import Passing
+from calm_basin.core.waste.ground import Crossing, Ground
 
 Node = tuple[int, int]
 
 ASIDE = 1.0
 """A pipe keeps so far from a timber that it does not pass, mm."""
 
-
-@dataclass(frozen=True)
-class Crossing:
-    """Where a stretch of pipe passes a timber: how far along the stretch, where along the joists,
-    and how it may pass."""
-
-    timber: Timber
-    passing: Passing
-    distance: float
-    along: float
-
-
-@dataclass(frozen=True, eq=False)
-class Ground:
-    """What a run goes through: timbers with how each may be passed, in the floor's own directions.
-    ``fall`` is the pipe's."""
-
-    bays: Bays
-    timbers: tuple[tuple[Timber, Passing], ...]
-    fall: float
-
-    @cached_property
-    def _boxes(self) -> list[tuple[float, float, float, float, bool]]:
-        """Each timber's reach along the joists and across them, and whether it fills that."""
-        found = []
-        for timber, _ in self.timbers:
-            reach = self.bays.to(shapely.get_coordinates(timber.outline))
-            (u0, v0), (u1, v1) = reach.min(axis=0), reach.max(axis=0)
-            fills = abs((u1 - u0) * (v1 - v0) - timber.outline.area) < 1.0
-            found.append((float(u0), float(u1), float(v0), float(v1), fills))
-        return found
-
-    def crossings(self, start: Array, end: Array) -> list[Crossing]:
-        """The timbers that a stretch of pipe between two places on plan passes, in order."""
-        (u0, v0), (u1, v1) = self.bays.to(np.array([start, end]))
-        return self.between((float(u0), float(v0)), (float(u1), float(v1)))
-
-    def between(self, start: tuple[float, float], end: tuple[float, float]) -> list[Crossing]:
-        """The same for places in the floor's own directions."""
-        length = hypot(end[0] - start[0], end[1] - start[1])
-        if length == 0:
-            return []
-        low = [min(pair) for pair in zip(start, end, strict=True)]
-        high = [max(pair) for pair in zip(start, end, strict=True)]
-        found = []
-        for (timber, passing), (u0, u1, v0, v1, fills) in zip(
-            self.timbers, self._boxes, strict=True
-        ):
-            if high[0] <= u0 or low[0] >= u1 or high[1] <= v0 or low[1] >= v1:
-                continue
-            inside = (
-                _clipped(start, end, (u0, u1), (v0, v1))
-                if fills
-                else self._inside(timber, start, end)
-            )
-            if inside is None or (inside[1] - inside[0]) * length < 1e-6:
-                continue
-            middle = (inside[0] + inside[1]) / 2
-            along = start[0] + (end[0] - start[0]) * middle
-            found.append(Crossing(timber, passing, middle * length, along))
-        return sorted(found, key=lambda crossing: crossing.distance)
-
-    def _inside(
-        self, timber: Timber, start: tuple[float, float], end: tuple[float, float]
-    ) -> tuple[float, float] | None:
-        """From which to which share of a stretch lies in a timber that stands at an angle."""
-        ends = self.bays.back(np.array([start, end]))
-        cut = shapely.get_coordinates(timber.outline.intersection(LineString(ends)))
-        if len(cut) < 2:
-            return None
-        way = ends[1] - ends[0]
-        shares = (cut - ends[0]) @ way / (way @ way)
-        return float(shares.min()), float(shares.max())
-
-    def start_for(self, crossings: list[Crossing], length: float, end: float) -> float | None:
-        """The lowest level at which a stretch of pipe may start to end at ``end`` or higher; None:
-        no level will do."""
-        level, left = end, length
-        for crossing in reversed(crossings):
-            here = crossing.passing.needed(
-                level + self.fall * (left - crossing.distance), crossing.along
-            )
-            if here is None:
-                return None
-            level, left = here, crossing.distance
-        return level + self.fall * left
+TOUCH = 1e-3
+"""A stretch that shares so much of a timber's length only ends at it, mm."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -134,10 +48,30 @@ class Lattice:
         return at
 
     def neighbours(self, node: Node) -> list[Node]:
-        """The nodes next to one, on its own lines."""
+        """The nodes next to one, on its own lines, that a pipe may lie on the way to."""
         i, j = node
         around = ((i - 1, j), (i + 1, j), (i, j - 1), (i, j + 1))
-        return [(a, b) for a, b in around if 0 <= a < len(self.along) and 0 <= b < len(self.across)]
+        return [
+            (a, b)
+            for a, b in around
+            if 0 <= a < len(self.along)
+            and 0 <= b < len(self.across)
+            and (node, (a, b)) not in self._closed
+        ]
+
+    @cached_property
+    def _closed(self) -> set[tuple[Node, Node]]:
+        """The stretches between neighbours on which no run lies."""
+        if not self.ground.kept_clear and not self.ground.beside:
+            return set()
+        columns, rows = range(len(self.along)), range(len(self.across))
+        ends = [((i, j), (i + 1, j)) for i in columns[:-1] for j in rows]
+        ends += [((i, j), (i, j + 1)) for i in columns for j in rows[:-1]]
+        lines = shapely.linestrings([[self.place(first), self.place(last)] for first, last in ends])
+        met = shapely.intersects(lines, shapely.union_all(self.ground.kept_clear))
+        met |= self._lengthwise(lines)
+        shut = [pair for pair, meets in zip(ends, met.tolist(), strict=True) if meets]
+        return {*shut, *((last, first) for first, last in shut)}
 
     @cached_property
     def _stretches(self) -> dict[tuple[Node, Node], list[Crossing]]:
@@ -158,6 +92,29 @@ class Lattice:
                             replace(one, distance=long - one.distance) for one in crossings[::-1]
                         ]
         return found
+
+    def _lengthwise(self, lines: NDArray[np.object_]) -> NDArray[np.bool_]:
+        """Which stretches lie in a timber along its length, or nearer beside it than they may."""
+        bays, met = self.ground.bays, np.zeros(len(lines), dtype=bool)
+        ends = bays.to(shapely.get_coordinates(lines)).reshape(-1, 2, 2)
+        low, high = ends.min(axis=1), ends.max(axis=1)
+        for timber, passing in self.ground.timbers:
+            if not np.isfinite(passing.high):
+                continue
+            reach = bays.to(shapely.get_coordinates(timber.outline))
+            first, last = reach.min(axis=0), reach.max(axis=0)
+            along = int(np.argmin(np.ptp(reach, axis=0)) == 0)
+            over = np.minimum(high, last)[:, along] - np.maximum(low, first)[:, along]
+            near = (low[:, 1 - along] < last[1 - along] + self.ground.beside) & (
+                high[:, 1 - along] > first[1 - along] - self.ground.beside
+            )
+            lengthwise = high[:, along] > low[:, along]
+            if passing.refused and passing.under is None:
+                # Nor does its body come into the end of one that is not drilled.
+                over += self.ground.beside
+                lengthwise[:] = True
+            met |= lengthwise & (over > TOUCH) & near
+        return met
 
     def crossings(self, start: Node, end: Node) -> list[Crossing]:
         """What the stretch from one node to its neighbour passes."""
@@ -326,30 +283,17 @@ def lattice_of(
         if passing.refused or timber.kind != "joist":
             along |= {first[0] - away, last[0] + away}
         along |= {end for stretch in passing.places for end in stretch}
+    for area in ground.kept_clear:
+        reach = ground.bays.to(shapely.get_coordinates(area))
+        first, last = reach.min(axis=0), reach.max(axis=0)
+        along |= {first[0] - ASIDE, last[0] + ASIDE}
+        across |= {first[1] - ASIDE, last[1] + ASIDE}
     sides = sorted([*sides, high[1]])
     across |= {(a + b) / 2 for a, b in pairwise(sides) if b - a > 2 * away}
     lines = (_between(along, low[0], high[0]), _between(across, low[1], high[1]))
     at = ground.bays.to(stack[None])[0]
     node = tuple(int(np.abs(line - place).argmin()) for line, place in zip(lines, at, strict=True))
     return Lattice(ground, lines[0], lines[1], (node[0], node[1]), level)
-
-
-def _clipped(
-    start: tuple[float, float],
-    end: tuple[float, float],
-    along: tuple[float, float],
-    across: tuple[float, float],
-) -> tuple[float, float] | None:
-    """From which to which share of a stretch lies in a rectangle; None: it does not."""
-    first, last = 0.0, 1.0
-    for p, q, (low, high) in zip(start, end, (along, across), strict=True):
-        if abs(q - p) < 1e-12:
-            if not low < p < high:
-                return None
-            continue
-        shares = sorted(((low - p) / (q - p), (high - p) / (q - p)))
-        first, last = max(first, shares[0]), min(last, shares[1])
-    return (first, last) if last > first else None
 
 
 def _lower(found: Array, best: Array) -> NDArray[np.bool_]:

@@ -2,77 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
-import numpy as np
-import shapely
-from shapely.geometry import LineString
-
 from calm_basin.core.answer.build import broken, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Place
 from calm_basin.core.structure.footing import fitting_family
+from calm_basin.core.waste.near import Near, near_lines
 from calm_basin.core.waste.run import Run
-from calm_basin.core.waste.site import run_of, site_of
-from calm_basin.plan.floor import Service, SlabFloor
+from calm_basin.core.waste.site import propose, run_of, site_of
+from calm_basin.plan.floor import SlabFloor
 from calm_basin.rules import trench_bedding
 
 FOUND = "What was found in the floor"
-
-
-@dataclass(frozen=True)
-class Near:
-    """A line that a run comes by on plan: at which place, and how far the pipe, or the trench for
-    it, reaches into what is kept clear of it, mm; None where its depth is not measured."""
-
-    number: int
-    service: Service
-    at: tuple[float, float]
-    by: float | None
-
-
-def levels_along(way: Run, start: float, end: float) -> tuple[float, float]:
-    """The lowest and highest level of a pipe's middle between two distances from its trap, mm."""
-    along, levels = way.levels[:, 0], way.levels[:, 1]
-    inside = levels[(along >= start) & (along <= end)]
-    ends = np.interp([start, end], along, levels)
-    both = np.concatenate([inside, ends])
-    return float(both.min()), float(both.max())
-
-
-def near_lines(case: Case, way: Run) -> list[Near]:
-    """The lines that a run comes nearer to on plan than is to be kept, each where it is nearest.
-
-    A pipe under a deck meets what lies at its own level; the trench in a slab all that lies over
-    its bottom.
-    """
-    family = fitting_family(case.plan)
-    assert family is not None
-    radius, line = family.pipe / 2, LineString(way.line)
-    trench = trench_bedding().value if isinstance(case.plan.floor, SlabFloor) else None
-    found = []
-    for number, service in enumerate(case.plan.services):
-        other = LineString(service.points)
-        close = line.intersection(other.buffer(service.clearance + radius, quad_segs=16))
-        if close.length < 1e-6:
-            continue
-        middle = shapely.get_coordinates(shapely.shortest_line(line, other))[0]
-        by = None
-        if service.depth is not None:
-            reach = [line.project(shapely.Point(p)) for p in shapely.get_coordinates(close)]
-            low, high = levels_along(way, min(reach), max(reach))
-            from_above = service.clearance - service.depth - (low - radius - (trench or 0.0))
-            from_below = high + radius - (-service.depth - service.clearance)
-            by = from_above if trench is not None else min(from_above, from_below)
-            if by <= 1e-6:
-                continue
-        found.append(Near(number, service, (float(middle[0]), float(middle[1])), by))
-    return found
-
-
-def shut(case: Case, way: Run) -> bool:
-    """Whether something that was found at the pipe's own level shuts its run."""
-    return any(near.by is not None for near in near_lines(case, way))
 
 
 def lines(case: Case) -> list[Found]:
@@ -87,7 +27,7 @@ def lines(case: Case) -> list[Found]:
     way = run_of(case, site)
     if way is None:
         return []
-    return [*(_met(case, near) for near in near_lines(case, way)), *_trench(case, way)]
+    return [*(_met(case, near) for near in near_lines(case.plan, way)), *_trench(case, way)]
 
 
 def _met(case: Case, near: Near) -> Found:
@@ -107,6 +47,8 @@ def _met(case: Case, near: Near) -> Found:
                 field=f"/services/{near.number}/depth",
             )
         )
+    own = case.plan.waste.run is not None
+    way_out = "Lead the pipe another way" if own else "No run goes round it with its fall"
     return Found(
         broken(
             words,
@@ -114,8 +56,8 @@ def _met(case: Case, near: Near) -> Found:
             severity="stop",
             title=f"The {what} is in the way of {service.name}",
             detail=f"It needs {words.length(near.by, 'up')} more clearance from the line, which is "
-            f"{words.length(service.depth or 0.0)} deep. Lead the pipe another way, or have a "
-            "licensed trade move the line.",
+            f"{words.length(service.depth or 0.0)} deep. {way_out}; or have a licensed trade move "
+            "the line.",
             value=near.by,
             limit=0.0,
             asked="clear of it",
@@ -131,7 +73,8 @@ def _met(case: Case, near: Near) -> Found:
                     text=words.length(near.by, "up"),
                 ),
             ),
-        )
+        ),
+        propose if own else list,
     )
 
 
@@ -141,7 +84,7 @@ def _trench(case: Case, way: Run) -> list[Found]:
     family = fitting_family(case.plan)
     if not isinstance(floor, SlabFloor) or family is None or way.length < 1e-6:
         return []
-    low, _ = levels_along(way, 0.0, way.length)
+    low, _ = way.levels_along(0.0, way.length)
     deep = family.pipe / 2 + trench_bedding().value - low
     found = []
     if floor.membrane is not None and deep > floor.membrane + 1e-6:

@@ -10,7 +10,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from calm_basin.core.geometry.surface import Array
-from calm_basin.core.waste.lattice import Crossing, Ground, Lattice, Node, lattice_of
+from calm_basin.core.waste.ground import Crossing, Ground
+from calm_basin.core.waste.lattice import Lattice, Node, lattice_of
 from calm_basin.rules import bend_counts, hole_counts
 
 if TYPE_CHECKING:
@@ -51,6 +52,14 @@ class Run:
     def length(self) -> float:
         """mm."""
         return float(np.hypot(*np.diff(self.line, axis=0).T).sum())
+
+    def levels_along(self, start: float, end: float) -> tuple[float, float]:
+        """The lowest and highest level of the pipe's middle between two distances from its trap,
+        mm."""
+        along, levels = self.levels[:, 0], self.levels[:, 1]
+        inside = levels[(along >= start) & (along <= end)]
+        both = np.concatenate([inside, np.interp([start, end], along, levels)])
+        return float(both.min()), float(both.max())
 
     @property
     def bends(self) -> int:

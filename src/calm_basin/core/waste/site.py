@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
-from shapely.geometry import Point
+from shapely.geometry import Point, Polygon
 
 from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.structure.footing import fitting_family, outlet_of, standing
 from calm_basin.core.structure.joists import Bays, Timber, timbers_under
 from calm_basin.core.structure.passing import Passing, passing
-from calm_basin.core.waste.lattice import Ground, Lattice, lattice_of
+from calm_basin.core.waste.body import taken_out
+from calm_basin.core.waste.ground import Ground
+from calm_basin.core.waste.lattice import Lattice, lattice_of
+from calm_basin.core.waste.near import at_levels, shut
 from calm_basin.core.waste.run import Run, cheapest, laid
 from calm_basin.plan.base import Point as Place
 from calm_basin.plan.floor import JoistFloor
@@ -137,17 +141,45 @@ def _ways(
 
 
 def run_of(case: Case, site: Site) -> Run | None:
-    """The run that the plan lays, or the cheapest that keeps all limits; None: there is none."""
-    bends, ways = case.plan.waste.run, site.ways
-    if bends is not None or ways.slab:
-        line = np.array([site.outlet, *(np.array(bend) for bend in bends or ()), ways.stack])
-        apart = np.append(True, np.hypot(*np.diff(line, axis=0).T) > 1e-6)
-        line = line[apart] if apart.sum() > 1 else line[[0, -1]]
-        return laid(ways.ground, line, site.start)
+    """The run that the plan lays, or the cheapest that keeps all limits; None: there is none.
+
+    Where a line that was found is in the way of that one, or a timber lengthwise, it is the
+    cheapest round that.
+    """
+    plan, ways = case.plan, site.ways
+    bends, outlet = plan.waste.run, (float(site.outlet[0]), float(site.outlet[1]))
+    if bends is not None:
+        return _straight(site, bends)
     needed, _ = ways.need(site.outlet)
-    if needed > site.start + 1e-6:
-        return None
-    return _proposed(ways, (float(site.outlet[0]), float(site.outlet[1])), site.start)
+    if ways.slab:
+        way: Run | None = _straight(site, ())
+    else:
+        way = None if needed > site.start + 1e-6 else _proposed(ways, outlet, site.start)
+    guides = guides_of(case.rules)
+    if way is None or not (shut(plan, way) or _cut_into(ways, way, guides)):
+        return way
+    kept_clear = at_levels(plan, ways.level, site.start, ways.pipe / 2)
+    round_it = _round(ways, outlet, site.start, kept_clear)
+    if round_it is None or shut(plan, round_it) or _cut_into(ways, round_it, guides):
+        return way
+    return round_it
+
+
+@lru_cache(maxsize=64)
+def _cut_into(ways: Ways, way: Run, guides: tuple[Guide, ...]) -> bool:
+    return bool(taken_out(ways.ground, ways.pipe, way, guides))
+
+
+def propose() -> list[Cure | None]:
+    """The cure that takes back what the plan lays."""
+    return [Cure(text="Let the run be proposed", changes=(Change(path="/waste/run", value=None),))]
+
+
+def _straight(site: Site, bends: tuple[Place, ...]) -> Run:
+    line = np.array([site.outlet, *(np.array(bend) for bend in bends), site.ways.stack])
+    apart = np.append(True, np.hypot(*np.diff(line, axis=0).T) > 1e-6)
+    line = line[apart] if apart.sum() > 1 else line[[0, -1]]
+    return laid(site.ways.ground, line, site.start)
 
 
 @lru_cache(maxsize=64)
@@ -155,3 +187,18 @@ def _proposed(ways: Ways, outlet: Place, start: float) -> Run | None:
     return cheapest(
         ways.ground, ways.room, np.array(outlet), start, ways.stack, ways.level, ways.pipe / 2
     )
+
+
+@lru_cache(maxsize=64)
+def _round(ways: Ways, outlet: Place, start: float, kept_clear: tuple[Polygon, ...]) -> Run | None:
+    """The cheapest run that keeps all limits and comes into nothing that is kept clear."""
+    bays, away = ways.ground.bays, ways.stack - np.array(outlet)
+    if ways.slab and np.hypot(*away) > 1e-6:
+        # A trench has no joists to follow: it is dug along the way to the stack, or square to it.
+        along = away / np.hypot(*away)
+        bays = Bays(along, np.array([-along[1], along[0]]))
+    ground = replace(ways.ground, bays=bays, kept_clear=kept_clear, beside=ways.pipe / 2)
+    way = cheapest(
+        ground, ways.room, np.array(outlet), start, ways.stack, ways.level, ways.pipe / 2
+    )
+    return way if way is not None and way.keeps(ways.level) else None
