@@ -1,5 +1,6 @@
 """Rule sets: read and written, made binding, kept at values of one's own."""
 
+import tracemalloc
 import unittest
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -70,6 +71,31 @@ class FileTest(unittest.TestCase):
         for text in ("", "x" * 300_000, "[[limits]]\n" * 300, b"\xff\xfe"):
             with self.assertRaises(RuleFileError):
                 read_rules(text)
+
+    def test_a_name_of_very_many_parts_is_refused_before_it_takes_memory(self) -> None:
+        good = written_rules(rule_sets()["uk"])
+        dots = '"' + "a." * 100 + '"'
+        long = "a." * 16_000 + "a"
+        for text in (
+            f"{long} = 1",
+            f"[{long}]",
+            f"x = {{ {long} = 1 }}",
+            long.replace("a", "'a'") + " = 1",
+            long.replace("a", '"a"') + " = 1",
+            long.replace(".", " . ") + " = 1",
+        ):
+            tracemalloc.start()
+            with self.assertRaises(RuleFileError) as refused:
+                read_rules(text)
+            peak = tracemalloc.get_traced_memory()[1]
+            tracemalloc.stop()
+            self.assertLess(peak, 20e6)
+            self.assertIn("over 12 parts", refused.exception.problems[0].message)
+        # In a text that is said they are only dots.
+        said = good.replace('name = "', f"name = {dots} # ", 1)
+        with self.assertRaises(RuleFileError) as refused:
+            read_rules(said)
+        self.assertNotIn("parts", str(refused.exception))
 
     def test_people_are_those_that_a_plan_may_name(self) -> None:
         self.assertEqual(list(people()), ["walks", "frame", "carer", "chair", "powered"])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import tomllib
 from functools import cache, lru_cache
 from importlib import resources
@@ -15,6 +16,21 @@ from calm_basin.rules.ruleset import RuleSet
 
 LARGEST = 200_000
 """Most bytes of a rule file; those that ship have up to 12,000."""
+
+
+DEEPEST = 12
+"""So many parts one name may have: reading more of them takes memory by the square."""
+
+# Each part matches whatever follows its beginning, closed or not: a text is gone through once.
+_STRINGS = re.compile(
+    r'"""(?:[^\\"]|\\.|"(?!""))*+(?:""")?'
+    r"|'''(?:[^']|'(?!''))*+(?:''')?"
+    r'|"(?:[^"\\\n]|\\.)*+"?'
+    r"|'[^'\n]*+'?"
+    r"|#[^\n]*+",
+    re.DOTALL,
+)
+_DEEP = re.compile(r"(?<![\w-])(?:[\w-]++\s*+\.\s*+){" + str(DEEPEST) + r",}+")
 
 
 class RuleFileError(PlanError):
@@ -38,7 +54,10 @@ def loaded(text: str | bytes, error: type[RuleFileError], called: str) -> dict[s
         message = f"The file has over {LARGEST:,} bytes. Choose {called}, which is smaller."
         raise error([Problem("", message)])
     try:
-        return tomllib.loads(text if isinstance(text, str) else text.decode("utf-8"))
+        written = text if isinstance(text, str) else text.decode("utf-8")
+        if deep := _DEEP.search(_STRINGS.sub("s", written)):
+            raise ValueError(f"a name in it has over {DEEPEST} parts, “{deep[0][:40]}…”")
+        return tomllib.loads(written)
     except (ValueError, RecursionError) as wrong:
         reason = str(wrong) or "it is nested too deeply"
         message = f"The file is not TOML: {reason}. Choose {called}."
