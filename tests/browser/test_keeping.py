@@ -332,7 +332,7 @@ class StoreTest(KeepingCase):
         self.click("Restore")
         self.until(lambda: self.one("dialog"), "asked")
         self.one("dialog .btn-info").click()
-        self.until(lambda: "1 jobs are back" in self.one("main").text, "it is back")
+        self.until(lambda: "1 job with" in self.one("main").text, "it is back")
         self.assertEqual(self.drain(kept), [750, 1350])
         self.until(lambda: "Before a restore" in self.one("main").text, "what was there is kept")
         self.assertIn("Put back", self.one("main").text)
@@ -368,7 +368,7 @@ class StoreTest(KeepingCase):
         self.press(Keys.ENTER)
         self.until(lambda: self.one("dialog[open]"), "asked again")
         self.one("dialog .btn-info").send_keys(Keys.ENTER)
-        self.until(lambda: "1 jobs are back" in self.one("main").text, "it is put back")
+        self.until(lambda: "1 job with" in self.one("main").text, "it is put back")
         self.assertEqual(self.drain(kept), [750, 1350])
 
     def moved(self, job_id: str) -> Document:
@@ -394,7 +394,7 @@ class StoreTest(KeepingCase):
         self.click("Restore")
         self.until(lambda: self.one("dialog"), "asked")
         self.one("dialog .btn-info").click()
-        self.until(lambda: "1 jobs are back" in self.one("main").text, "it is back")
+        self.until(lambda: "1 job with" in self.one("main").text, "it is back")
         self.open(f"/jobs/{job_id}/drain")
         self.ready()
         self.nudge()

@@ -170,6 +170,15 @@ class NonsenseTest(ApiCase):
         self.assertEqual(answer["text"], '62 3/8"')
         self.problem(self.client.post("/api/read", json=ask | {"text": "5'' 3"}), 422)
 
+    def test_a_number_that_is_none_is_refused_at_every_door(self) -> None:
+        text = json.dumps({"plan": document(), "name": "x"})
+        for number in ("1e400", "-1e400", "NaN", "Infinity"):
+            wrong = text.replace("2400", number, 1)
+            self.assertNotEqual(wrong, text)
+            for url in ("/api/solve", "/api/jobs", "/api/drafts/read", "/api/edit"):
+                answer = self.client.post(url, data=wrong)
+                self.assertEqual(answer.status_code, 422, (url, number))
+
     def test_a_fault_of_the_program_shows_no_trace(self) -> None:
         broken = mock.patch("calm_basin.core.solve.solve", side_effect=RuntimeError("secret"))
         with broken, self.assertLogs("calm_basin.web.problems", "ERROR"):

@@ -30,7 +30,9 @@ export interface Trouble {
 }
 export interface StoreState {
   trouble: Trouble | null;
-  copies: { name: string; made_at: string; size: number }[];
+  /** Why what is done every day was not done, as a sentence; empty where it was. */
+  undone: string;
+  copies: { name: string; made_at: string; size: number; whole: boolean }[];
   folder: string;
   kept: {
     days: number;
@@ -39,6 +41,10 @@ export interface StoreState {
     every_step_days: number;
     every_hour_days: number;
   };
+}
+/** What was put in the place of all jobs, in words. */
+export interface PutBack {
+  told: string;
 }
 export interface Comings {
   sessions: { key: string; made_at: string; address: string; browser: string; this: boolean }[];
@@ -297,8 +303,8 @@ export const api = {
   readDraft: (plan: unknown) =>
     post<{ plan: Plan }>("/drafts/read", { plan }).then((answer) => answer.plan),
   store: () => call<StoreState>("GET", "/store"),
-  restoreCopy: (name: string) => post<{ jobs: number }>(`/store/copies/${name}/restore`, {}),
-  restoreFile: (file: Blob) => call<{ jobs: number }>("POST", "/store/restore", file),
+  restoreCopy: (name: string) => post<PutBack>(`/store/copies/${name}/restore`, {}),
+  restoreFile: (file: Blob) => call<PutBack>("POST", "/store/restore", file),
   signIn: (passphrase: string) => post<{ in: boolean }>("/session", { passphrase }),
   signOut: () => call<void>("DELETE", "/session"),
   comings: () => call<Comings>("GET", "/sessions"),

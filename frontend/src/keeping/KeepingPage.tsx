@@ -2,7 +2,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download, FolderUp, History, RotateCcw } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { Link } from "react-router";
-import { api, type Comings, type JobRow, type Problem, type StoreState } from "../api/client";
+import {
+  api,
+  type Comings,
+  type JobRow,
+  type Problem,
+  type PutBack,
+  type StoreState,
+} from "../api/client";
 import { Masthead } from "../ui/Masthead";
 import { Modal } from "../ui/Modal";
 import { Refusal } from "../ui/Refusal";
@@ -19,11 +26,12 @@ const KINDS: Record<string, string> = {
   week: "Copy of the week",
   "before-restore": "Before a restore",
   "before-version": "Before an update",
+  damaged: "Damaged, kept as it was",
 };
 
 /** What an automatic copy is of, from its name. */
 function titleOf(name: string): string {
-  const kind = /^(day|week|before-restore|before-version)-/.exec(name)?.[1];
+  const kind = /^(day|week|before-restore|before-version|damaged)-/.exec(name)?.[1];
   return (kind && KINDS[kind]) ?? name;
 }
 
@@ -32,19 +40,16 @@ export function KeepingPage() {
   const store = useQuery<StoreState, Problem>({ queryKey: ["store"], queryFn: api.store });
   const deleted = useQuery({ queryKey: ["deleted"], queryFn: api.deleted });
   const comings = useQuery({ queryKey: ["comings"], queryFn: api.comings });
-  const [asked, ask] = useState<{ what: string; restore: () => Promise<{ jobs: number }> } | null>(
-    null,
-  );
+  const [asked, ask] = useState<{ what: string; restore: () => Promise<PutBack> } | null>(null);
   const [done, setDone] = useState("");
   const client = useQueryClient();
   useEffect(() => {
     document.title = "Backups · Calm Basin";
   }, []);
-  const restore = useMutation<{ jobs: number }, Problem, () => Promise<{ jobs: number }>>({
+  const restore = useMutation<PutBack, Problem, () => Promise<PutBack>>({
     mutationFn: (deed) => deed(),
     onMutate: () => setDone(""),
-    onSuccess: ({ jobs }) =>
-      setDone(`${jobs.toLocaleString()} jobs are back. What was there before is in the list.`),
+    onSuccess: ({ told }) => setDone(`${told} are back. What was there before is in the list.`),
     onSettled: () => {
       ask(null);
       void client.invalidateQueries();
@@ -56,6 +61,7 @@ export function KeepingPage() {
     onSettled: () => client.invalidateQueries(),
   });
   const state = store.data;
+  const newest = state?.copies.find((copy) => copy.whole);
   return (
     <div className="min-h-full bg-base-100">
       <Masthead>
@@ -67,8 +73,8 @@ export function KeepingPage() {
         <div>
           <h1 className="text-3xl font-bold">Backups</h1>
           <p className="mt-1">
-            {state?.copies[0]
-              ? `Newest copy on this machine: ${time(state.copies[0].made_at)}, checked when it was written.`
+            {newest
+              ? `Newest copy on this machine: ${time(newest.made_at)}, checked when it was written.`
               : "One file holds all jobs with every step that led to them."}
           </p>
         </div>
@@ -77,6 +83,11 @@ export function KeepingPage() {
             <h2 className="font-bold text-error">Nothing can be saved now</h2>
             <p>{state.trouble.detail}</p>
           </div>
+        )}
+        {state?.undone && (
+          <p role="alert" className="border-l-4 border-warning bg-warning/10 rounded-r-box p-3">
+            {state.undone} It is tried again within the hour. Download a backup until then.
+          </p>
         )}
         {done && (
           <p role="status" className="border-l-4 border-info bg-info/10 rounded-r-box p-3">

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 from contextlib import closing
 from pathlib import Path
 from typing import BinaryIO
@@ -11,22 +12,44 @@ import click
 from calm_basin.cli.database import of_database, opened
 from calm_basin.cli.solving import refuse
 from calm_basin.plan import PlanError
-from calm_basin.store import backup as copies
-from calm_basin.store import events, job_file, jobs
+from calm_basin.store import backup as one_file
+from calm_basin.store import copies, events, job_file, jobs, restoring
 from calm_basin.store.database import LARGEST_JOB
+
+_REPLACE = click.option("--replace", is_flag=True, help="Write over FILE where there is one.")
+
+
+def _may_be_written(file: Path, database: Path, replace: bool) -> None:
+    """Raise `click.ClickException` where writing to a file would cost what is in it."""
+    kept = (database, *one_file.beside(database))
+    if any(file.exists() and one.exists() and file.samefile(one) for one in kept):
+        raise click.ClickException(
+            f"{file} is where all jobs are kept. Choose another file to write to."
+        )
+    if file.parent.resolve() == copies.folder_of(database).resolve():
+        raise click.ClickException(
+            f"{file.parent} is where copies are kept by themselves. Choose another folder."
+        )
+    if not file.exists() or replace:
+        return
+    if not sys.stdin.isatty():
+        raise click.ClickException(f"{file} is there already. Write over it with --replace.")
+    click.confirm(f"{file} is there already. Write over it?", abort=True)
 
 
 @click.command()
 @click.argument("file", type=click.Path(dir_okay=False, path_type=Path))
+@_REPLACE
 @of_database
-def backup(file: Path, database: Path) -> None:
+def backup(file: Path, replace: bool, database: Path) -> None:
     """Write all jobs with their histories into FILE, and check it."""
     opened(database).close()
+    _may_be_written(file, database, replace)
     try:
-        contents = copies.write_copy(database, file)
-    except copies.BackupError as error:
+        contents = one_file.write_copy(database, file)
+    except one_file.BackupError as error:
         raise click.ClickException(str(error)) from None
-    click.echo(f"{file}: {contents.jobs} jobs with {contents.revisions} steps, checked.")
+    click.echo(f"{file}: {contents.told()}, checked.")
 
 
 @click.command()
@@ -36,13 +59,13 @@ def restore(file: Path, database: Path) -> None:
     """Put what is in FILE, a backup, in the place of all jobs. What was there is kept as a copy."""
     database.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
     try:
-        contents = copies.restore(database, file)
-    except copies.BackupError as error:
+        contents = restoring.restore(database, file)
+    except one_file.BackupError as error:
         raise click.ClickException(str(error)) from None
     store = opened(database)
     with closing(store.connect()) as db:
         events.tell(db, "put back", "", f"{contents.jobs} jobs from {file.name}")
-    click.echo(f"{contents.jobs} jobs with {contents.revisions} steps are back.")
+    click.echo(f"{contents.told()} are back.")
     kept = copies.copies(database)
     if kept:
         click.echo(f"What was there is kept in {copies.folder_of(database) / kept[0].name}.")
@@ -50,9 +73,10 @@ def restore(file: Path, database: Path) -> None:
 
 @click.command()
 @click.argument("job")
-@click.argument("file", type=click.File("wb"))
+@click.argument("file", type=click.Path(dir_okay=False, path_type=Path, allow_dash=True))
+@_REPLACE
 @of_database
-def export(job: str, file: BinaryIO, database: Path) -> None:
+def export(job: str, file: Path, replace: bool, database: Path) -> None:
     """Write JOB, by its id or its name, with its history into FILE."""
     with closing(opened(database).connect()) as db:
         found = [row for row in jobs.list_jobs(db) if job in (row.id, row.name)]
@@ -60,7 +84,17 @@ def export(job: str, file: BinaryIO, database: Path) -> None:
             many = "More than one job has" if found else "No job has"
             ids = ", ".join(f"{row.id} {row.name}" for row in found or jobs.list_jobs(db)[:10])
             raise click.ClickException(f"{many} this id or name. Choose one by its id: {ids}.")
-        file.write(job_file.export_job(db, found[0].id).encode())
+        text = job_file.export_job(db, found[0].id).encode()
+    if str(file) == "-":
+        sys.stdout.buffer.write(text)
+    else:
+        _may_be_written(file, database, replace)
+        try:
+            with one_file.part_of(file) as part:
+                part.write_bytes(text)
+                one_file.settled(part, file)
+        except OSError as error:
+            raise click.ClickException(f"{file} cannot be written: {error}.") from None
     click.echo(f"{found[0].name}, with its history.", err=True)
 
 

@@ -146,7 +146,7 @@ def _serve(store: Store, host: str, port: int, tls: bool) -> None:
     files = _certificate(store.path, names) if tls else None
     if store.trouble:
         click.echo(f"! {store.trouble.detail}", err=True)
-    upkeep = Upkeep(store.path)
+    upkeep = Upkeep(store)
     if store.trouble is None:
         upkeep.start()
     hosts = frozenset(network.in_address(name).lower() for name in names)

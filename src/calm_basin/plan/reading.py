@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
+from math import isfinite
 from typing import Any
 
 from pydantic import ValidationError
@@ -65,7 +66,7 @@ def read_plan(text: str | bytes) -> Plan:
             ]
         )
     try:
-        document = json.loads(text, parse_constant=no_constant)
+        document = parsed(text)
     except (ValueError, RecursionError) as error:
         reason = str(error) if isinstance(error, ValueError) else "it is nested too deeply"
         raise PlanError(
@@ -113,6 +114,17 @@ def upgraded(document: object) -> dict[str, Any]:
 def no_constant(name: str) -> float:
     """Refuse NaN and infinities where JSON is read. Raises `ValueError`."""
     raise ValueError(f"{name} is not a number that can be measured")
+
+
+def parsed(text: str | bytes) -> Any:
+    """What JSON text says. Raises `ValueError` where it is none or a number in it is not finite,
+    and `RecursionError`."""
+    return json.loads(text, parse_constant=no_constant, parse_float=_finite)
+
+
+def _finite(text: str) -> float:
+    value = float(text)
+    return value if isfinite(value) else no_constant(text[:20])
 
 
 def problems_of(error: ValidationError) -> list[Problem]:

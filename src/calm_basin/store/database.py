@@ -93,13 +93,15 @@ def version_of(connection: sqlite3.Connection) -> int:
     return int(connection.execute("PRAGMA user_version").fetchone()[0])
 
 
-def migrate(path: Path, before: Callable[[int], None] = lambda _version: None) -> None:
-    """Create the database, or apply the numbered migrations it does not have yet.
+def migrate(
+    path: Path, before: Callable[[int], None] = lambda _version: None, upto: int | None = None
+) -> None:
+    """Create the database, or apply the numbered migrations it does not have yet, ``upto`` one.
 
     ``before`` is called with the version it has before one is applied to what is in it. Any number
     of processes may do this at once: one does it, the others wait. Raises `StoreError`.
     """
-    files = migrations()
+    files = migrations()[:upto]
     try:
         path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
         # The log and the shared memory beside it take this file's permissions.

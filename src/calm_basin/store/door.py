@@ -20,6 +20,9 @@ SHORTEST, LONGEST = 12, 128
 HOURS = 12
 """A session ends so long after it was opened (OWASP ASVS 4.0.3, 3.3.2)."""
 
+AHEAD = 5
+"""By so many minutes a clock may be put back without ending the sessions that are open."""
+
 TRIES, MINUTES = 5, 15
 """So many refused sign-ins from one address lock it out for so long."""
 
@@ -31,6 +34,7 @@ TRIES_OF_ALL = 60
 _HASHER = argon2.PasswordHasher()
 # Each hash takes 64 MiB: who knocks often does not take all of the memory.
 _ONE_AT_A_TIME = threading.Semaphore(2)
+_PLACES = threading.BoundedSemaphore(6)
 
 
 class PassphraseError(ValueError):
@@ -68,6 +72,8 @@ def set_passphrase(db: sqlite3.Connection, passphrase: str) -> None:
     """Set the passphrase and end all sessions. Raises `PassphraseError`."""
     if not SHORTEST <= len(passphrase) <= LONGEST:
         raise PassphraseError(f"A passphrase has {SHORTEST} to {LONGEST} characters.")
+    if not passphrase.isprintable():
+        raise PassphraseError("It has a character that cannot be typed. Type another.")
     if len(set(passphrase)) < 5:
         raise PassphraseError(
             "This one is guessed at once. Take four words that do not go together."
@@ -89,19 +95,14 @@ def sign_in(db: sqlite3.Connection, passphrase: str, address: str, browser: str)
 
     Raises `LockedOutError`.
     """
-    _raise_if_locked(db, address)
-    row = db.execute("SELECT hash FROM passphrase").fetchone()
-    with _ONE_AT_A_TIME:
-        try:
-            right = row is not None and _HASHER.verify(row["hash"], passphrase[: LONGEST + 1])
-        except argon2.exceptions.VerificationError:
-            right = False
-    if not right:
-        events.tell(db, "refused", address, browser)
+    # Counted before it is looked at: of many at once no more are looked at than may be.
+    attempt = _counted(db, address, browser)
+    if not _right(db, passphrase):
         return None
+    events.forget(db, attempt)
     token = secrets.token_urlsafe(32)
     with transaction(db):
-        db.execute("DELETE FROM session WHERE made_at < ?", (_oldest(),))
+        db.execute("DELETE FROM session WHERE made_at NOT BETWEEN ? AND ?", _open())
         db.execute(
             "INSERT INTO session (token, made_at, address, browser) VALUES (?, ?, ?, ?)",
             (_key(token), now(), address, browser[:200]),
@@ -110,19 +111,40 @@ def sign_in(db: sqlite3.Connection, passphrase: str, address: str, browser: str)
     return token
 
 
+def _counted(db: sqlite3.Connection, address: str, browser: str) -> int:
+    """Write an attempt down as refused, and return its number. Raises `LockedOutError`."""
+    with transaction(db):
+        _raise_if_locked(db, address)
+        return events.add(db, "refused", address, browser)
+
+
+def _right(db: sqlite3.Connection, passphrase: str) -> bool:
+    """Whether it is the passphrase. Raises `LockedOutError` where too many ask at once: nobody
+    waits in a line for it, and others are answered meanwhile."""
+    row = db.execute("SELECT hash FROM passphrase").fetchone()
+    if not _PLACES.acquire(blocking=False):
+        raise LockedOutError(2)
+    try:
+        with _ONE_AT_A_TIME:
+            return row is not None and _HASHER.verify(row["hash"], passphrase[: LONGEST + 1])
+    except (argon2.exceptions.VerificationError, UnicodeEncodeError):
+        return False
+    finally:
+        _PLACES.release()
+
+
 def _raise_if_locked(db: sqlite3.Connection, address: str) -> None:
-    moment = datetime.now(UTC)
-    if events.refused_since(db, moment - timedelta(minutes=MINUTES), address) >= TRIES:
+    if events.refused_within(db, timedelta(minutes=MINUTES), address) >= TRIES:
         raise LockedOutError(60 * MINUTES)
-    if events.refused_since(db, moment - timedelta(hours=1)) >= TRIES_OF_ALL:
+    if events.refused_within(db, timedelta(hours=1)) >= TRIES_OF_ALL:
         raise LockedOutError(3600)
 
 
 def is_in(db: sqlite3.Connection, token: str) -> str | None:
     """The key of the session that a token opens, or none."""
     row = db.execute(
-        "SELECT token FROM session WHERE token = ? AND made_at >= ?",
-        (_key(token), _oldest()),
+        "SELECT token FROM session WHERE token = ? AND made_at BETWEEN ? AND ?",
+        (_key(token), *_open()),
     ).fetchone()
     return None if row is None else str(row["token"])
 
@@ -131,8 +153,8 @@ def sessions(db: sqlite3.Connection) -> list[Session]:
     """The sessions that are open, the newest first."""
     rows = db.execute(
         "SELECT token AS key, made_at, address, browser FROM session "
-        "WHERE made_at >= ? ORDER BY made_at DESC",
-        (_oldest(),),
+        "WHERE made_at BETWEEN ? AND ? ORDER BY made_at DESC",
+        _open(),
     )
     return [Session(**dict(row)) for row in rows]
 
@@ -149,5 +171,9 @@ def _key(token: str) -> str:
     return hashlib.sha256(token.encode()).hexdigest()
 
 
-def _oldest() -> str:
-    return (datetime.now(UTC) - timedelta(hours=HOURS)).isoformat(timespec="milliseconds")
+def _open() -> tuple[str, str]:
+    """Between which times a session was opened that is still open. One that is dated ahead, when
+    the clock was, is not."""
+    moment = datetime.now(UTC)
+    ends = moment - timedelta(hours=HOURS), moment + timedelta(minutes=AHEAD)
+    return ends[0].isoformat(timespec="milliseconds"), ends[1].isoformat(timespec="milliseconds")

@@ -29,13 +29,25 @@ class Event:
 
 def tell(db: sqlite3.Connection, kind: Kind, address: str, detail: str = "") -> None:
     """Write an event down, and let go of those that are old."""
-    old = (datetime.now(UTC) - timedelta(days=DAYS)).isoformat(timespec="milliseconds")
     with transaction(db):
-        db.execute(
-            "INSERT INTO event (at, kind, address, detail) VALUES (?, ?, ?, ?)",
-            (now(), kind, address, detail[:200]),
-        )
-        db.execute("DELETE FROM event WHERE at < ?", (old,))
+        add(db, kind, address, detail)
+
+
+def add(db: sqlite3.Connection, kind: Kind, address: str, detail: str = "") -> int:
+    """The same within a transaction; returns the event's number."""
+    old = (datetime.now(UTC) - timedelta(days=DAYS)).isoformat(timespec="milliseconds")
+    number = db.execute(
+        "INSERT INTO event (at, kind, address, detail) VALUES (?, ?, ?, ?)",
+        (now(), kind, address, detail[:200]),
+    ).lastrowid
+    db.execute("DELETE FROM event WHERE at < ?", (old,))
+    return int(number or 0)
+
+
+def forget(db: sqlite3.Connection, number: int) -> None:
+    """Take an event back that was written down before it was known what would come of it."""
+    with transaction(db):
+        db.execute("DELETE FROM event WHERE id = ?", (number,))
 
 
 def told(db: sqlite3.Connection, most: int = 200) -> list[Event]:
@@ -46,10 +58,18 @@ def told(db: sqlite3.Connection, most: int = 200) -> list[Event]:
     return [Event(**dict(row)) for row in rows]
 
 
-def refused_since(db: sqlite3.Connection, since: datetime, address: str | None = None) -> int:
-    """How many sign-ins were refused since then, from one address or from all."""
+def refused_within(db: sqlite3.Connection, time: timedelta, address: str | None = None) -> int:
+    """How many sign-ins were refused in the time until now, from one address or from all, since the
+    passphrase was last set. What is dated ahead, when the clock was, does not count."""
+    moment = datetime.now(UTC)
     row = db.execute(
-        "SELECT count(*) FROM event WHERE kind = 'refused' AND at > ? AND ?2 IN (address, '')",
-        (since.isoformat(timespec="milliseconds"), address or ""),
+        "SELECT count(*) FROM event WHERE kind = 'refused' AND at BETWEEN ?1 AND ?2 "
+        "AND ?3 IN (address, '') "
+        "AND id > (SELECT coalesce(max(id), 0) FROM event WHERE kind = 'passphrase')",
+        (
+            (moment - time).isoformat(timespec="milliseconds"),
+            moment.isoformat(timespec="milliseconds"),
+            address or "",
+        ),
     )
     return int(row.fetchone()[0])

@@ -66,7 +66,12 @@ def _thin_one(db: sqlite3.Connection, job_id: str, today: datetime) -> int:
 
 def _span(row: sqlite3.Row, today: datetime) -> str:
     """What a step shares with those of which only the last is kept: itself, its hour, its day."""
-    made = datetime.fromisoformat(row["made_at"])
+    try:
+        made = datetime.fromisoformat(row["made_at"])
+    except ValueError:
+        # Of one whose time is none it is not known that it is old.
+        return str(row["id"])
+    made = made if made.tzinfo else made.replace(tzinfo=UTC)
     if today - made < timedelta(days=EVERY_STEP):
         return str(row["id"])
     return made.strftime("%Y-%m-%d %H" if today - made < timedelta(days=EVERY_HOUR) else "%Y-%m-%d")

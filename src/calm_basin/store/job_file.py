@@ -5,9 +5,10 @@ from __future__ import annotations
 import json
 import sqlite3
 import uuid
+from datetime import UTC, datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
 
 from calm_basin.plan import PlanError, Problem
 from calm_basin.plan.reading import no_constant, problems_of, upgraded
@@ -17,12 +18,22 @@ from calm_basin.store.jobs import Head, NoSuchJobError, head
 FORMAT = "calm-basin-job"
 
 
+def _moment(text: str) -> str:
+    """A moment as the store writes it, in its own time zone's name or not."""
+    made = datetime.fromisoformat(text)
+    made = made if made.tzinfo else made.replace(tzinfo=UTC)
+    return made.astimezone(UTC).isoformat(timespec="milliseconds")
+
+
+Moment = Annotated[str, Field(min_length=19, max_length=40), AfterValidator(_moment)]
+
+
 class _Revision(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     id: int = Field(ge=1)
     parent: int | None
-    made_at: Annotated[str, Field(max_length=40)]
+    made_at: Moment
     plan: dict[str, Any]
 
 
@@ -32,7 +43,7 @@ class _JobFile(BaseModel):
     format: Literal["calm-basin-job"]
     version: Literal[1]
     name: Annotated[str, Field(min_length=1, max_length=120)]
-    made_at: Annotated[str, Field(max_length=40)]
+    made_at: Moment
     head: int
     revisions: Annotated[tuple[_Revision, ...], Field(min_length=1)]
 
@@ -70,19 +81,19 @@ def import_job(db: sqlite3.Connection, text: bytes, press: str | None = None) ->
     except (ValueError, RecursionError) as error:
         raise PlanError([Problem("", f"The file is not JSON: {error}. Choose another.")]) from None
     _agree(file)
+    texts = [_text_of(revision.plan, place) for place, revision in enumerate(file.revisions)]
     job_id = uuid.uuid4().hex[:12]
     with transaction(db):
         there = db.execute("SELECT id FROM job WHERE made_with = ?", (press,)).fetchone()
         if there is not None:
             return head(db, there["id"])
         numbers: dict[int, int] = {}
-        for revision in file.revisions:
+        for revision, text_of_plan in zip(file.revisions, texts, strict=True):
             parent = None if revision.parent is None else numbers[revision.parent]
-            plan = json.dumps(revision.plan, ensure_ascii=False)
             numbers[revision.id] = int(
                 db.execute(
                     "INSERT INTO revision (job_id, parent, made_at, plan) VALUES (?, ?, ?, ?)",
-                    (job_id, parent, revision.made_at, plan),
+                    (job_id, parent, revision.made_at, text_of_plan),
                 ).lastrowid
                 or 0
             )
@@ -92,6 +103,19 @@ def import_job(db: sqlite3.Connection, text: bytes, press: str | None = None) ->
             (job_id, file.name, file.made_at, now(), numbers[file.head], press),
         )
     return head(db, job_id)
+
+
+def _text_of(plan: dict[str, Any], place: int) -> str:
+    """A plan as it is stored. Raises `PlanError` where a number is too large to be one, or a text
+    cannot be written."""
+    try:
+        text = json.dumps(plan, ensure_ascii=False, allow_nan=False)
+        text.encode()
+    except ValueError as error:
+        broken = isinstance(error, UnicodeEncodeError)
+        what = "A text in it has half a character" if broken else "A number in it is too large"
+        raise PlanError([Problem(f"/revisions/{place}/plan", f"{what}. Correct it.")]) from None
+    return text
 
 
 def _agree(file: _JobFile) -> None:

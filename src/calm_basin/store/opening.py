@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import sqlite3
 import tempfile
-from contextlib import closing
+from contextlib import closing, suppress
 from pathlib import Path
 from typing import Literal, NamedTuple
 
-from calm_basin.store.backup import copies, copy_before, newest_whole
+from calm_basin.store.backup import clear_parts
+from calm_basin.store.copies import copies, copy_before, folder_of, newest_whole
 from calm_basin.store.database import (
     StoreError,
     connect,
@@ -39,6 +40,8 @@ class Store:
     def __init__(self, path: Path) -> None:
         self.path = path
         self.trouble: Trouble | None = None
+        self.undone = ""
+        """Why what is done every day was not done, as a sentence; empty where it was."""
         self._aside: tempfile.TemporaryDirectory[str] | None = None
         self._reading: Path | None = None
         self.open()
@@ -47,6 +50,8 @@ class Store:
         """Look at the file anew, as after it was put back."""
         self.close()
         self.trouble, self._reading = None, None
+        with suppress(OSError):
+            clear_parts(self.path.parent, folder_of(self.path))
         damage = _damage(self.path)
         if damage:
             copy = newest_whole(self.path)

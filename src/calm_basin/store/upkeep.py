@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import logging
-import sqlite3
 import threading
 from contextlib import closing
 from pathlib import Path
 
-from calm_basin.store.backup import BackupError, copy_of_the_day
+from calm_basin.store.copies import copy_of_the_day
 from calm_basin.store.database import connect
+from calm_basin.store.opening import Store
 
 log = logging.getLogger(__name__)
 
@@ -36,16 +36,19 @@ def upkeep(path: Path) -> None:
 class Upkeep(threading.Thread):
     """Does it at once and then looks every hour, until it is stopped."""
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, store: Store) -> None:
         super().__init__(name="upkeep", daemon=True)
-        self._path, self._stop_asked = path, threading.Event()
+        self._store, self._stop_asked = store, threading.Event()
 
     def run(self) -> None:
         while True:
             try:
-                upkeep(self._path)
-            except (BackupError, sqlite3.Error, OSError) as error:
-                log.warning("The daily copy was not made: %s", error)
+                upkeep(self._store.path)
+                self._store.undone = ""
+            except Exception as error:
+                # Whatever it was today: tomorrow it is tried again, and until then it is said.
+                log.warning("What is done every day was not done", exc_info=error)
+                self._store.undone = f"What is done every day was not done: {error}"
             if self._stop_asked.wait(EVERY):
                 return
 

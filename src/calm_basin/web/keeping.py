@@ -10,7 +10,7 @@ from pathlib import Path
 from flask import Blueprint, Response, jsonify, request, send_file
 
 from calm_basin.plan import PlanError, Problem
-from calm_basin.store import backup, events, history, jobs
+from calm_basin.store import backup, copies, events, history, jobs, restoring
 from calm_basin.web.requests import address, close_database, database, store
 
 blueprint = Blueprint("keeping", __name__)
@@ -23,11 +23,12 @@ def show() -> Response:
     return jsonify(
         {
             "trouble": trouble and trouble._asdict(),
-            "copies": [vars(copy) for copy in backup.copies(store().path)],
-            "folder": str(backup.folder_of(store().path)),
+            "undone": store().undone,
+            "copies": [vars(copy) for copy in copies.copies(store().path)],
+            "folder": str(copies.folder_of(store().path)),
             "kept": {
-                "days": backup.KEPT["day"],
-                "weeks": backup.KEPT["week"],
+                "days": copies.KEPT["day"],
+                "weeks": copies.KEPT["week"],
                 "deleted_days": jobs.KEPT,
                 "every_step_days": history.EVERY_STEP,
                 "every_hour_days": history.EVERY_HOUR,
@@ -77,15 +78,15 @@ def restore() -> Response:
 
 def _restored(file: Path) -> Response:
     close_database()
-    contents = backup.restore(store().path, file)
+    contents = restoring.restore(store().path, file)
     store().open()
-    detail = f"{contents.jobs} jobs, {contents.revisions} steps, from {file.name}"
+    detail = f"{contents.told()}, from {file.name}"
     events.tell(database(), "put back", address(), detail)
-    return jsonify({"jobs": contents.jobs, "revisions": contents.revisions})
+    return jsonify({**vars(contents), "told": contents.told()})
 
 
 def _copy(name: str) -> Path:
-    known = {copy.name for copy in backup.copies(store().path)}
+    known = {copy.name for copy in copies.copies(store().path)}
     if name not in known:
         raise PlanError([Problem("", f"There is no copy “{name[:80]}”. Choose one of the list.")])
-    return backup.folder_of(store().path) / name
+    return copies.folder_of(store().path) / name

@@ -9,9 +9,9 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from flask import current_app, g, request
-from werkzeug.exceptions import BadRequest
 
 from calm_basin.plan import PlanError, Problem
+from calm_basin.plan.reading import parsed
 from calm_basin.rules import RuleSet
 from calm_basin.store.jobs import Head, Write
 from calm_basin.store.opening import Store
@@ -115,8 +115,8 @@ def write_of(document: dict[str, Any]) -> Write | None:
 def body() -> dict[str, Any]:
     """The request's JSON object. Raises `PlanError` where it is none."""
     try:
-        document = request.get_json(force=True)
-    except BadRequest:
+        document = parsed(request.get_data())
+    except ValueError:
         raise PlanError([Problem("", "The request is not JSON. Send a JSON object.")]) from None
     except RecursionError:
         raise PlanError([Problem("", "The request is nested too deeply.")]) from None
