@@ -6,7 +6,7 @@ from contextlib import closing
 from pathlib import Path
 
 from flask.testing import FlaskClient
-from werkzeug.test import TestResponse
+from werkzeug.test import EnvironBuilder, TestResponse
 
 from calm_basin.store import door
 from calm_basin.store.opening import Store
@@ -44,6 +44,38 @@ class LockedTest(unittest.TestCase):
                 answer = client.open(url.replace("<path:_path>", "x"), method=method, base_url=SITE)
                 self.assertEqual(answer.status_code, 401, (method, url))
         self.assertEqual(client.get("/", base_url=SITE, buffered=True).status_code, 200)
+
+    def test_a_large_body_is_refused_before_it_comes(self) -> None:
+        for path in ("/api/jobs/import", "/api/store/restore"):
+            for headers, status in (
+                ({"Host": "192.0.2.7:8000"}, 401),
+                ({"Host": "elsewhere.example"}, 421),
+                ({"Host": "192.0.2.7:8000", "Origin": "http://elsewhere.example"}, 403),
+            ):
+                builder = EnvironBuilder(path, method="POST", headers=headers)
+                said = self.app.refused(builder.get_environ())
+                assert said is not None
+                self.assertEqual(said.status_code, status, (path, headers))
+        client = self.client()
+        self.sign_in(client)
+        cookie = client.get_cookie("calm-basin", domain="192.0.2.7")
+        assert cookie is not None
+        headers = {"Host": "192.0.2.7:8000", "Cookie": f"calm-basin={cookie.value}"}
+        builder = EnvironBuilder("/api/store/restore", method="POST", headers=headers)
+        self.assertIsNone(self.app.refused(builder.get_environ()))
+
+    def test_a_foreign_page_fetches_nothing(self) -> None:
+        client = create_app(self.store).test_client()
+        for path in ("/api/jobs", "/api/store/backup", "/api/store"):
+            for headers in (
+                {"Sec-Fetch-Site": "cross-site"},
+                {"Sec-Fetch-Site": "same-site"},
+                {"Origin": "http://elsewhere.example"},
+            ):
+                self.assertEqual(client.get(path, headers=headers).status_code, 403, headers)
+            for site in ("same-origin", "none"):
+                with client.get(path, headers={"Sec-Fetch-Site": site}) as answer:
+                    self.assertEqual(answer.status_code, 200, (path, site))
 
     def test_in_and_out_again(self) -> None:
         client = self.client()

@@ -2,6 +2,7 @@
 
 import json
 import os
+import re
 import socket
 import ssl
 import subprocess
@@ -18,7 +19,7 @@ from pathlib import Path
 from unittest import mock
 
 from calm_basin.web import certificate, network, server
-from calm_basin.web.server import LET_BY
+from calm_basin.web.intake import LET_BY
 from tests.plans import document
 from tests.web.test_process import ask, demo, refused, running
 
@@ -59,6 +60,57 @@ class LoadTest(unittest.TestCase):
                 while piece := one.recv(4096):
                     said += piece
                 self.assertTrue(said == b"" or b" 413 " in said or b" 408 " in said, said[:99])
+
+    def test_answers_that_nobody_reads_do_not_silence_it(self) -> None:
+        address = demo()
+        with urllib.request.urlopen(f"{address}/") as page:
+            asset = re.findall(r'src="(/assets/[^"]+)"', page.read().decode())[0]
+        place = ("127.0.0.1", int(address.rsplit(":", 1)[1]))
+        with ExitStack() as held:
+            for _ in range(2 * server.THREADS):
+                one = held.enter_context(socket.socket())
+                one.setsockopt(socket.SOL_SOCKET, socket.SO_RCVBUF, 4096)
+                one.connect(place)
+                one.sendall(f"GET {asset} HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n".encode())
+            self.assertTrue(ask(f"{address}/api/jobs")["jobs"])
+
+    def test_an_answer_that_is_read_slowly_comes_whole(self) -> None:
+        address = demo()
+        with urllib.request.urlopen(f"{address}/") as page:
+            asset = re.findall(r'src="(/assets/[^"]+)"', page.read().decode())[0]
+        with urllib.request.urlopen(address + asset) as whole:
+            expected = whole.read()
+        with socket.socket() as one:
+            one.setsockopt(socket.SOL_SOCKET, socket.SO_RCVBUF, 4096)
+            one.connect(("127.0.0.1", int(address.rsplit(":", 1)[1])))
+            head = f"GET {asset} HTTP/1.1\r\nHost: 127.0.0.1\r\nConnection: close\r\n\r\n"
+            one.sendall(head.encode())
+            said = b""
+            while piece := one.recv(20_000):
+                said += piece
+        self.assertEqual(said.split(b"\r\n\r\n", 1)[1], expected)
+
+    def test_a_body_in_a_million_pieces_is_refused_at_once(self) -> None:
+        address = demo()
+        place = ("127.0.0.1", int(address.rsplit(":", 1)[1]))
+        with socket.create_connection(place, timeout=30) as one:
+            head = "POST /api/solve HTTP/1.1\r\nHost: 127.0.0.1\r\n"
+            one.sendall(f"{head}Transfer-Encoding: chunked\r\n\r\n".encode())
+            sender = threading.Thread(target=self.pieces, args=(one,))
+            sender.start()
+            said = one.recv(4096)
+            self.assertIn(b" 413 ", said)
+            self.assertIn(b"too many pieces", said)
+            one.close()
+            sender.join()
+
+    @staticmethod
+    def pieces(one: socket.socket) -> None:
+        try:
+            for _ in range(1000):
+                one.sendall(b"1\r\nx\r\n" * 1000)
+        except OSError:
+            return
 
     def test_a_body_over_the_limit_is_refused_before_it_is_kept(self) -> None:
         address = demo()

@@ -1,5 +1,7 @@
 """Heavy work runs apart: it comes to its end, or is stopped and told."""
 
+import os
+import signal
 import threading
 import time
 import unittest
@@ -12,6 +14,7 @@ from calm_basin.web.work import (
     Apart,
     BusyError,
     Here,
+    LostError,
     NobodyWaitsError,
     OverrunError,
     run,
@@ -37,6 +40,11 @@ def endless() -> Iterator[int]:
     yield 1
     while True:
         time.sleep(0.01)
+
+
+def numbered() -> Iterator[int]:
+    yield os.getpid()
+    time.sleep(60)
 
 
 def huge() -> Iterator[int]:
@@ -108,6 +116,18 @@ class WorkTest(unittest.TestCase):
         with self.assertRaises(OverrunError) as caught:
             run(self.apart, huge, gone=never)
         self.assertIn("memory", str(caught.exception))
+        self.assertEqual(run(self.apart, doubled, 4, gone=never), 8)
+
+    def test_a_worker_that_is_ended_from_outside_is_said_as_such(self) -> None:
+        values = self.apart.stream(numbered, gone=never)
+        os.kill(next(values), signal.SIGKILL)
+        with self.assertRaises(LostError) as caught:
+            next(values)
+        self.assertIn("Ask again", str(caught.exception))
+        # One that is ended while it has nothing to do costs nobody an answer.
+        (idle,) = self.apart._idle
+        os.kill(idle.process.pid or 0, signal.SIGKILL)
+        idle.process.join()
         self.assertEqual(run(self.apart, doubled, 4, gone=never), 8)
 
     def test_what_nobody_waits_for_stops(self) -> None:

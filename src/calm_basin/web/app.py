@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from flask import Flask, Response, abort, send_from_directory
+from werkzeug.exceptions import HTTPException
 
 from calm_basin.web import guard, problems
 
@@ -41,6 +42,17 @@ class Pages(Flask):
 
                 self._api = create_api(**self._of_api)
             return self._api
+
+    def refused(self, environ: Any) -> Response | None:
+        """What a request to the API is refused with whatever it carries, if it is: its body need
+        not be read for that."""
+        api = self.load()
+        with api.request_context(environ):
+            try:
+                said = api.preprocess_request()
+            except HTTPException as error:
+                said = api.handle_user_exception(error)
+            return None if said is None else api.process_response(api.make_response(said))
 
     def __call__(self, environ: Any, start_response: Any) -> Iterable[bytes]:
         """Answer a request (PEP 3333)."""

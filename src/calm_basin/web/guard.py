@@ -33,12 +33,14 @@ def register(app: Flask, hosts: frozenset[str]) -> None:
         name = request.host.rsplit(":", 1)[0] if request.host[-1:] != "]" else request.host
         if name.lower() not in allowed:
             abort(421, "This server does not answer to that name. Use the address it printed.")
-        if request.method not in ("GET", "HEAD", "OPTIONS"):
+        changes = request.method not in ("GET", "HEAD", "OPTIONS")
+        if changes or request.path.startswith("/api/"):
             origin = request.headers.get("Origin")
             site = request.headers.get("Sec-Fetch-Site", "same-origin")
             foreign = origin is not None and urlsplit(origin).netloc != request.host
             if foreign or site not in ("same-origin", "none"):
-                abort(403, "Changes are taken from this application's own pages only.")
+                what = "Changes are taken from" if changes else "This is told to"
+                abort(403, f"{what} this application's own pages only.")
 
     @app.after_request
     def harden(response: Response) -> Response:

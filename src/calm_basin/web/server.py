@@ -3,22 +3,27 @@
 from __future__ import annotations
 
 import asyncio
+import io
 import json
 import logging
 import os
 import socket
 import tempfile
 import threading
-from contextlib import suppress
+from collections import Counter
+from collections.abc import Mapping
 from pathlib import Path
-from typing import IO, Any
+from typing import Any, ClassVar, cast
 
 import uvicorn
 from a2wsgi import WSGIMiddleware
-from flask import Flask
+from a2wsgi.wsgi import build_environ
 from uvicorn.protocols.http.h11_impl import H11Protocol
 
-from calm_basin.web.limits import largest, too_large
+from calm_basin.web import intake
+from calm_basin.web.app import Pages
+from calm_basin.web.network import is_this_machine
+from calm_basin.web.outbox import Outbox
 from calm_basin.web.work import GONE
 
 THREADS = 32
@@ -30,29 +35,67 @@ CONNECTIONS = 1000
 PATIENCE = 15.0
 """A connection that sends no whole request for so long is closed, s."""
 
-LET_BY = 50_000_000
-"""So many bytes of a body that is refused are let by, so that its sender hears why."""
+SHARE = 64
+"""So many connections of one other machine are open at a time: whoever holds that many leaves the
+rest to others."""
 
-PIECE = 1_000_000
-"""Bytes of a body that are handed on at a time, and that are kept in memory."""
+
+LINES = 20_000
+"""In so many lines a body that comes in chunks may be cut: each of them takes time to read."""
+
+TOO_MANY = (
+    b"HTTP/1.1 413 Content Too Large\r\nconnection: close\r\ncontent-type: text/plain\r\n\r\n"
+    b"The request comes in too many pieces. Send it in one.\n"
+)
+
+
+def _is_chunked(headers: Any) -> bool:
+    return any(name == b"transfer-encoding" for name, _ in headers)
 
 
 class _Impatient(H11Protocol):
-    """A connection that is closed where it sends nothing, or half a request, and no more."""
+    """A connection that is closed where it sends nothing, or half a request, and no more; and at
+    once where its address has more than its share."""
+
+    _of: ClassVar[Counter[str]] = Counter()
 
     def connection_made(self, transport: Any) -> None:
         super().connection_made(transport)
         self._asked: Any = None
+        self._chunked: Any = None
         self._look_again = self.loop.call_later(PATIENCE, self._look)
+        self._address = str((transport.get_extra_info("peername") or ("",))[0])
+        self._of[self._address] += 1
+        if self._of[self._address] > SHARE and not is_this_machine(self._address):
+            transport.abort()
+
+    def data_received(self, data: bytes) -> None:
+        asked = self.cycle
+        if asked is not None and not asked.response_complete and _is_chunked(self.headers):
+            if asked is not self._chunked:
+                self._chunked, self._lines = asked, 0
+            self._lines += data.count(b"\r\n")
+            if self._lines > LINES:
+                self.transport.write(TOO_MANY)
+                self.transport.close()
+                return
+        super().data_received(data)
 
     def connection_lost(self, exc: Exception | None) -> None:
         self._look_again.cancel()
+        self._of[self._address] -= 1
+        if not self._of[self._address]:
+            del self._of[self._address]
         super().connection_lost(exc)
 
     def _look(self) -> None:
         done = self.cycle is None or self.cycle.response_complete
-        if done and self.cycle is self._asked:
+        if self.transport.is_closing():
+            # What it did not read of its last answer it will not read any more.
+            self.transport.abort()
+        elif done and self.cycle is self._asked:
             self.transport.close()
+            self._look_again = self.loop.call_later(PATIENCE, self._look)
             return
         self._asked = self.cycle
         self._look_again = self.loop.call_later(PATIENCE, self._look)
@@ -60,56 +103,36 @@ class _Impatient(H11Protocol):
 
 class _Front:
     """Takes a request's body in, within its bound and its time, before a thread is given to it;
-    then hears whether whoever asked goes away."""
+    hears whether whoever asked goes away; and takes the answer off the thread at once."""
 
-    def __init__(self, app: Flask) -> None:
-        self._app: Any = WSGIMiddleware(app, workers=THREADS)  # type: ignore[arg-type]
+    def __init__(self, app: Pages) -> None:
+        self._pages, self._app = app, cast(Any, WSGIMiddleware(app, workers=THREADS))
 
     async def __call__(self, scope: Any, receive: Any, send: Any) -> None:
         if scope["type"] != "http":
             await self._app(scope, receive, send)
             return
-        with tempfile.SpooledTemporaryFile(max_size=PIECE) as kept:
-            if not await _taken_in(scope, receive, kept):
-                await _refuse(scope["path"], receive, send)
+        if intake.is_large(scope):
+            environ = build_environ(scope, cast(Any, io.BytesIO()))
+            said = await asyncio.to_thread(self._pages.refused, environ)
+            if said is not None:
+                await _refuse(receive, send, said.status_code, dict(said.headers), said.get_data())
                 return
-            gone = threading.Event()
+        with tempfile.SpooledTemporaryFile(max_size=intake.PIECE) as kept:
+            wrong = await intake.taken_in(scope, receive, kept, PATIENCE)
+            if wrong:
+                await _refuse(receive, send, 413, PROBLEM, _problem(wrong))
+                return
+            gone, outbox = threading.Event(), Outbox(send, PATIENCE)
             watch = asyncio.ensure_future(_watch(receive, gone))
+            giving = asyncio.ensure_future(outbox.give())
             try:
-                await self._app({**scope, GONE: gone}, _handing_on(kept), send)
+                await self._app({**scope, GONE: gone}, intake.handing_on(kept), outbox.take)
+                await giving
             finally:
+                giving.cancel()
                 watch.cancel()
-
-
-async def _taken_in(scope: Any, receive: Any, kept: IO[bytes]) -> bool:
-    """Read the body; whether all of it came and is no larger than it may be."""
-    most = largest(scope["path"])
-    told = dict(scope["headers"]).get(b"content-length", b"0")
-    if not told.isdigit() or int(told[:20]) > most:
-        return False
-    more, size = True, 0
-    while more:
-        try:
-            message = await asyncio.wait_for(receive(), PATIENCE)
-        except TimeoutError:
-            return False
-        if message["type"] == "http.disconnect":
-            return False
-        size += len(message.get("body", b""))
-        if size > most:
-            return False
-        kept.write(message.get("body", b""))
-        more = message.get("more_body", False)
-    kept.seek(0)
-    return True
-
-
-def _handing_on(kept: IO[bytes]) -> Any:
-    async def receive() -> dict[str, Any]:
-        piece = kept.read(PIECE)
-        return {"type": "http.request", "body": piece, "more_body": len(piece) == PIECE}
-
-    return receive
+                outbox.close()
 
 
 async def _watch(receive: Any, gone: threading.Event) -> None:
@@ -118,25 +141,22 @@ async def _watch(receive: Any, gone: threading.Event) -> None:
     gone.set()
 
 
-async def _refuse(path: str, receive: Any, send: Any) -> None:
-    # Most send all of a body before they read the answer: some of it is let by, and not kept.
-    passed, more = 0, True
-    with suppress(TimeoutError):
-        while more and passed < LET_BY:
-            message = await asyncio.wait_for(receive(), PATIENCE)
-            more, passed = message.get("more_body", False), passed + len(message.get("body", b""))
-    said = {
-        "type": "about:blank",
-        "title": "Too large",
-        "status": 413,
-        "detail": too_large(path),
-    }
-    headers = [
-        (b"content-type", b"application/problem+json"),
-        (b"x-content-type-options", b"nosniff"),
-    ]
-    await send({"type": "http.response.start", "status": 413, "headers": headers})
-    await send({"type": "http.response.body", "body": json.dumps(said).encode()})
+PROBLEM = {"content-type": "application/problem+json", "x-content-type-options": "nosniff"}
+
+
+def _problem(detail: str) -> bytes:
+    said = {"type": "about:blank", "title": "Not taken", "status": 413, "detail": detail}
+    return json.dumps(said).encode()
+
+
+async def _refuse(
+    receive: Any, send: Any, status: int, headers: Mapping[str, str], body: bytes
+) -> None:
+    named = [(name.lower().encode(), value.encode("latin1")) for name, value in headers.items()]
+    await send({"type": "http.response.start", "status": status, "headers": named})
+    await send({"type": "http.response.body", "body": body, "more_body": True})
+    await intake.let_by(receive, PATIENCE)
+    await send({"type": "http.response.body", "body": b"", "more_body": False})
 
 
 def listening(host: str, port: int) -> socket.socket:
@@ -154,7 +174,7 @@ def listening(host: str, port: int) -> socket.socket:
     return listener
 
 
-def serve(app: Flask, listener: socket.socket, tls: tuple[Path, Path] | None = None) -> None:
+def serve(app: Pages, listener: socket.socket, tls: tuple[Path, Path] | None = None) -> None:
     """Serve until it is stopped by a signal; ``tls`` are the files of a certificate and its key."""
     _more_files()
     logging.getLogger("uvicorn.error").setLevel(logging.ERROR)

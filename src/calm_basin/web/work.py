@@ -28,6 +28,9 @@ START = 60.0
 LOOK_EVERY = 0.05
 """So often it is looked whether anybody still waits, s."""
 
+KILLED = (-9, -15)
+"""How a process ends that somebody else ended."""
+
 Gone = Callable[[], bool]
 
 GONE = "calm_basin.gone"
@@ -53,6 +56,13 @@ class OverrunError(WorkError):
             f"This plan {what} and was stopped; it is kept. Undo the last change, or make it "
             "simpler: fewer corners, readings, joists or fixtures."
         )
+
+
+class LostError(WorkError):
+    """The process that worked was ended from outside."""
+
+    def __init__(self) -> None:
+        super().__init__("The process that worked it out was ended by the system. Ask again.")
 
 
 class NobodyWaitsError(WorkError):
@@ -136,7 +146,10 @@ class Apart:
             self._wait_for_first(gone)
             until = time.monotonic() + self._seconds
             with self._worker(until, gone) as worker:
-                worker.pipe.send((call, args))
+                try:
+                    worker.pipe.send((call, args))
+                except OSError:
+                    raise LostError from None
                 while (told := self._heard(worker, until, gone)).kind == "value":
                     yield told.value
             if told.kind == "refused":
@@ -178,7 +191,12 @@ class Apart:
     def _taken(self, until: float, gone: Gone) -> _Worker:
         with self._free:
             self._wait(lambda: bool(self._idle), until, gone)
-            return self._idle.pop()
+            worker = self._idle.pop()
+        if worker.process.is_alive():
+            return worker
+        # It was ended while it had nothing to do: nobody has to hear of that.
+        worker.stop()
+        return self._started()
 
     def _wait(self, there: Callable[[], bool], until: float, gone: Gone) -> None:
         while not there():
@@ -196,7 +214,10 @@ class Apart:
                 raise OverrunError(f"took more than {self._seconds:.0f} seconds to work out")
         try:
             told: _Told = worker.pipe.recv()
-        except EOFError:
+        except (EOFError, OSError):
+            worker.process.join(1)
+            if worker.process.exitcode in KILLED:
+                raise LostError from None
             told = _Told("memory")
         if told.kind == "memory":
             raise OverrunError("took too much memory to work out")
