@@ -91,6 +91,11 @@ class FileTest(unittest.TestCase):
             tracemalloc.stop()
             self.assertLess(peak, 20e6)
             self.assertIn("over 12 parts", refused.exception.problems[0].message)
+        # Nor is a long text gone through more than once, however its strings are left open.
+        for piece in ("x", '\\"', '"', "'", '""" ', "''' ", "a ", "- ", "a" + " " * 99):
+            for start in ("", '"', '"""', "'''"):
+                with self.subTest(piece, start=start), self.assertRaises(RuleFileError):
+                    read_rules(start + piece * (190_000 // len(piece)))
         # In a text that is said they are only dots.
         said = good.replace('name = "', f"name = {dots} # ", 1)
         with self.assertRaises(RuleFileError) as refused:

@@ -12,6 +12,7 @@ import tempfile
 import threading
 from collections import Counter
 from collections.abc import Mapping
+from contextlib import suppress
 from pathlib import Path
 from typing import Any, ClassVar, cast
 
@@ -63,6 +64,7 @@ class _Impatient(H11Protocol):
         super().connection_made(transport)
         self._asked: Any = None
         self._chunked: Any = None
+        self._unread = -1
         self._look_again = self.loop.call_later(PATIENCE, self._look)
         self._address = str((transport.get_extra_info("peername") or ("",))[0])
         self._of[self._address] += 1
@@ -91,8 +93,11 @@ class _Impatient(H11Protocol):
     def _look(self) -> None:
         done = self.cycle is None or self.cycle.response_complete
         if self.transport.is_closing():
-            # What it did not read of its last answer it will not read any more.
-            self.transport.abort()
+            # Where it read nothing of its last answer for so long, it will not read it any more.
+            unread, self._unread = self._unread, self.transport.get_write_buffer_size()
+            if unread == self._unread:
+                self.transport.abort()
+                return
         elif done and self.cycle is self._asked:
             self.transport.close()
             self._look_again = self.loop.call_later(PATIENCE, self._look)
@@ -128,7 +133,9 @@ class _Front:
             giving = asyncio.ensure_future(outbox.give())
             try:
                 await self._app({**scope, GONE: gone}, intake.handing_on(kept), outbox.take)
-                await giving
+                # One that is not read is let go of; the connection is closed with that.
+                with suppress(TimeoutError):
+                    await giving
             finally:
                 giving.cancel()
                 watch.cancel()
