@@ -91,6 +91,7 @@ class LineTest(unittest.TestCase):
                     counts[by > 0] += 1
                     self.assertEqual(set(codes), {"pipe_in_line"} if by > 0 else set())
                     self.assertEqual(found.waste.verdict == SHUT, by > 0)
+                    self.assertEqual(found.waste.run.fits, by <= 0)
                 if by > slack:
                     self.assertAlmostEqual(codes["pipe_in_line"], by, delta=slack)
         if some(60) == 60:

@@ -578,6 +578,7 @@ class BodyTest(unittest.TestCase):
                     met += 1
                     self.assertAlmostEqual(max(told), length, delta=0.05)
                     self.assertIn("does not get away", found.waste.verdict)
+                self.assertEqual(found.waste.run.fits, "gets away" in found.waste.verdict)
         self.assertTrue(met > 10 or some(40) < 40)
 
     def test_a_proposed_run_lies_in_no_trimmer_beside_the_stack(self) -> None:

@@ -255,6 +255,26 @@ class GuessingTest(StoreCase):
         token = door.sign_in(self.db, "five words not together", "there", "a browser")
         self.assertIsNotNone(token)
 
+    def test_who_finds_no_place_in_the_line_has_not_guessed(self) -> None:
+        door.set_passphrase(self.db, RIGHT)
+        with mock.patch.object(door, "_PLACES", threading.BoundedSemaphore(1)) as places:
+            places.acquire()
+            for _ in range(2 * door.TRIES):
+                with self.assertRaises(door.LockedOutError) as caught:
+                    door.sign_in(self.db, RIGHT, "there", "a browser")
+                self.assertIn("Many sign in at once", str(caught.exception))
+            places.release()
+            self.assertIsNotNone(door.sign_in(self.db, RIGHT, "there", "a browser"))
+
+    def test_any_character_may_be_in_one(self) -> None:
+        for passphrase in (
+            "vier Wörter\u00a0nicht zusammen",
+            "👩‍🔧 four words apart",
+            "水 " * 7 + "four",
+        ):
+            door.set_passphrase(self.db, passphrase)
+            self.assertIsNotNone(door.sign_in(self.db, passphrase, "there", "a browser"))
+
     def test_half_a_character_is_no_passphrase(self) -> None:
         with self.assertRaises(door.PassphraseError):
             door.set_passphrase(self.db, "four words \ud800 together")

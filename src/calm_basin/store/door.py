@@ -42,15 +42,19 @@ class PassphraseError(ValueError):
 
 
 class LockedOutError(RuntimeError):
-    """Too many sign-ins were refused; carries the seconds after which one may try again."""
+    """One may not try now; carries the seconds after which one may again."""
 
-    def __init__(self, seconds: int) -> None:
-        minutes = -(-seconds // 60)
-        super().__init__(
-            f"Too many wrong passphrases. Wait {minutes} minutes and try again, or set a new one "
-            "on the machine that serves: calm-basin passphrase."
-        )
+    def __init__(self, why: str, seconds: int) -> None:
+        super().__init__(why)
         self.seconds = seconds
+
+
+def _too_many(seconds: int) -> LockedOutError:
+    return LockedOutError(
+        f"Too many wrong passphrases. Wait {seconds // 60} minutes and try again, or set a new one "
+        "on the machine that serves: calm-basin passphrase.",
+        seconds,
+    )
 
 
 @dataclass(frozen=True)
@@ -72,8 +76,10 @@ def set_passphrase(db: sqlite3.Connection, passphrase: str) -> None:
     """Set the passphrase and end all sessions. Raises `PassphraseError`."""
     if not SHORTEST <= len(passphrase) <= LONGEST:
         raise PassphraseError(f"A passphrase has {SHORTEST} to {LONGEST} characters.")
-    if not passphrase.isprintable():
-        raise PassphraseError("It has a character that cannot be typed. Type another.")
+    try:
+        passphrase.encode()
+    except UnicodeEncodeError:
+        raise PassphraseError("It has half a character. Type another.") from None
     if len(set(passphrase)) < 5:
         raise PassphraseError(
             "This one is guessed at once. Take four words that do not go together."
@@ -97,7 +103,13 @@ def sign_in(db: sqlite3.Connection, passphrase: str, address: str, browser: str)
     """
     # Counted before it is looked at: of many at once no more are looked at than may be.
     attempt = _counted(db, address, browser)
-    if not _right(db, passphrase):
+    try:
+        right = _right(db, passphrase)
+    except LockedOutError:
+        # What was not looked at was no guess.
+        events.forget(db, attempt)
+        raise
+    if not right:
         return None
     events.forget(db, attempt)
     token = secrets.token_urlsafe(32)
@@ -123,7 +135,7 @@ def _right(db: sqlite3.Connection, passphrase: str) -> bool:
     waits in a line for it, and others are answered meanwhile."""
     row = db.execute("SELECT hash FROM passphrase").fetchone()
     if not _PLACES.acquire(blocking=False):
-        raise LockedOutError(2)
+        raise LockedOutError("Many sign in at once. Wait a few seconds and try again.", 2)
     try:
         with _ONE_AT_A_TIME:
             return row is not None and _HASHER.verify(row["hash"], passphrase[: LONGEST + 1])
@@ -135,9 +147,9 @@ def _right(db: sqlite3.Connection, passphrase: str) -> bool:
 
 def _raise_if_locked(db: sqlite3.Connection, address: str) -> None:
     if events.refused_within(db, timedelta(minutes=MINUTES), address) >= TRIES:
-        raise LockedOutError(60 * MINUTES)
+        raise _too_many(60 * MINUTES)
     if events.refused_within(db, timedelta(hours=1)) >= TRIES_OF_ALL:
-        raise LockedOutError(3600)
+        raise _too_many(3600)
 
 
 def is_in(db: sqlite3.Connection, token: str) -> str | None:

@@ -177,8 +177,8 @@ def trims(case: Case) -> list[Found]:
             code="system_trim",
             severity="stop",
             title=f"{words.length(width)} is cut off the tray's {side} side",
-            detail=f"{system.name} may be cut at {', '.join(system.former.trims) or 'no side'} "
-            "only. Move the riser, or take another size or system.",
+            detail=f"{system.name} {_where_cut(system.former)}. Move the riser, or take another "
+            "size or system.",
             value=width,
             limit=0.0,
             asked="this side stays as it is delivered",
@@ -188,6 +188,12 @@ def trims(case: Case) -> list[Found]:
         )
         found.append(Found(finding))
     return found
+
+
+def _where_cut(form: TrayForm) -> str:
+    if not form.trims:
+        return "is cut at no side"
+    return f"may be cut at {' and '.join(form.trims)} only"
 
 
 def over_room(case: Case) -> list[Found]:

@@ -32,6 +32,8 @@ from calm_basin.rules import guides_of
 
 ARITHMETIC = "Geometry of the plan"
 
+NO_WAY = "The waste does not get away like this"
+
 DRAWN = 40.0
 """What is drawn below the lowest and above the highest thing of a profile, mm."""
 
@@ -79,14 +81,18 @@ def _verdict(case: Case, site: Site | None, way: Run | None, missing: tuple[str,
         return "Not looked at yet where the waste goes"
     if site.in_timber:
         return "Where the waste goes follows when the drain is clear of the floor"
-    if way is None or not way.keeps(site.ways.level):
-        return "The waste does not get away like this"
+    told = NO_WAY if way is None else _held_up(case, site, way)
+    return told or "The waste gets away" + (", as far as it is measured" if missing else "")
+
+
+def _held_up(case: Case, site: Site, way: Run) -> str:
+    """What keeps the waste from getting away by a run, as a verdict; empty where nothing does."""
     ways = site.ways
+    if not way.keeps(ways.level):
+        return NO_WAY
     if taken_out(ways.ground, ways.pipe, way, guides_of(case.rules)):
-        return "The waste does not get away like this"
-    if shut(case.plan, way):
-        return "A line in the floor is in the way of the waste pipe"
-    return "The waste gets away" + (", as far as it is measured" if missing else "")
+        return NO_WAY
+    return "A line in the floor is in the way of the waste pipe" if shut(case.plan, way) else ""
 
 
 def _reminders(plan: Plan, way: Run | None) -> tuple[str, ...]:
@@ -164,7 +170,7 @@ def _mark(case: Case, site: Site, way: Run) -> RunMark:
     return RunMark(
         line=points_of(way.line),
         proposed=plan.waste.run is None,
-        fits=way.keeps(site.ways.level),
+        fits=not _held_up(case, site, way),
         passed=tuple(_passed(case, one) for one in way.passed),
         profile=_profile(plan, site, way),
     )
