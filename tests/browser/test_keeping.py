@@ -223,6 +223,93 @@ class AnswersTest(KeepingCase):
         drafts = "return Object.keys(localStorage).filter((key) => key.includes('draft'))"
         self.until(lambda: self.driver.execute_script(drafts) == [], "nothing is kept back")
 
+    def waits(self, how: str, count: int) -> None:
+        rows = f'[data-waits="{how}"]'
+        self.until(
+            lambda: len(self.driver.find_elements(By.CSS_SELECTOR, rows)) == count,
+            f"{count} edits wait ({how})",
+        )
+
+    def type_unheard(self, label: str, text: str) -> None:
+        """Type into a field while nothing answers."""
+        self.field(label).send_keys(Keys.CONTROL, "a", Keys.NULL, text, Keys.ENTER)
+
+    def test_what_is_typed_while_nothing_answers_outlives_the_step_and_is_sent(self) -> None:
+        job_id = self.job(document())
+        self.server.kill()
+        self.type_unheard("Fall asked for", "1:50")
+        self.waits("yes", 1)
+        self.step("room")
+        self.type_unheard("Depth, up the plan", "1.9 m")
+        self.waits("yes", 2)
+        self.type_unheard("Depth, up the plan", "2 m")
+        self.until(lambda: "2 m" in self.one('[data-waits="yes"]:last-child').text, "the last")
+        self.waits("yes", 2)
+        self.click("Add a door")
+        self.waits("yes", 3)
+        self.step("drain")
+        self.assertEqual(self.field("Fall asked for").get_attribute("value"), "1:50")
+        self.assertEqual(self.state(), "offline")
+        self.assertNotIn("Saved", self.one("header").text)
+        self.server.start()
+        self.saved()
+        self.waits("yes", 0)
+        plan = self.stored(job_id)
+        self.assertAlmostEqual(plan["shower"]["fall"]["asked"], 1 / 50)
+        self.assertEqual(max(y for _, y in plan["room"]["outline"]), 2000)
+        self.assertEqual(len(plan["room"]["doors"]), len(document()["room"]["doors"]) + 1)
+
+    def test_what_waits_is_sent_by_the_window_that_comes_after(self) -> None:
+        job_id = self.job(document())
+        self.server.kill()
+        self.type_unheard("Fall asked for", "1:50")
+        self.waits("yes", 1)
+        self.driver.get("about:blank")
+        self.server.start()
+        # Saved elsewhere meanwhile: what waits is no plan of its own and goes on top.
+        head = self.server.call("GET", f"/jobs/{job_id}")
+        head["plan"]["shower"]["set_down"] = 3
+        self.server.call(
+            "PUT", f"/jobs/{job_id}/plan", {"base": head["revision"], "plan": head["plan"]}
+        )
+        self.open(f"/jobs/{job_id}/drain")
+        self.ready()
+        self.saved()
+        shower = self.stored(job_id)["shower"]
+        self.assertAlmostEqual(shower["fall"]["asked"], 1 / 50)
+        self.assertEqual(shower["set_down"], 3)
+        drafts = "return Object.keys(localStorage).filter((key) => key.includes('draft'))"
+        self.until(lambda: self.driver.execute_script(drafts) == [], "nothing is kept back")
+
+    def test_what_waited_and_cannot_be_read_is_named_and_let_go(self) -> None:
+        job_id = self.job(document())
+        before = self.stored(job_id)
+        self.server.kill()
+        self.type_unheard("Fall asked for", "steep")
+        self.waits("yes", 1)
+        self.server.start()
+        self.waits("unread", 1)
+        self.assertIn("steep", self.one('[data-waits="unread"]').text)
+        self.saved()
+        self.assertEqual(self.stored(job_id), before)
+        self.click("Discard Fall asked for: steep")
+        self.waits("unread", 0)
+        self.assertEqual(self.field("Fall asked for").get_attribute("value"), "1:60")
+
+    def test_undo_lets_go_of_what_waits_and_a_second_removal_is_refused(self) -> None:
+        self.job(document() | {"version": 2}, "room")
+        self.server.kill()
+        self.one("aside details summary").click()
+        self.click("Remove corner 1")
+        self.waits("yes", 1)
+        self.click("Remove corner 2")
+        self.until(lambda: "Not done" in self.one("aside").text, "it counts on the first")
+        self.waits("yes", 1)
+        self.click("Undo")
+        self.waits("yes", 0)
+        self.server.start()
+        self.saved()
+
     def test_a_plan_of_120_kb_left_in_the_middle_is_back(self) -> None:
         job_id = self.job(large())
         self.slow(1500)

@@ -176,6 +176,11 @@ export class Problem extends Error {
 /** What a page does when the server asks to sign in. */
 export const SIGN_IN = "calm-basin:sign-in";
 
+/** What to do where nothing answers: on the computer that runs it, and on another device. */
+export const UNREACHED = /^(localhost|127\.|\[::1\])/.test(window.location.host)
+  ? "Calm Basin does not answer. Start it again on this computer."
+  : "Calm Basin does not answer. Check that this device is on the same network as the computer that runs it, and that it runs there.";
+
 interface Options {
   keepalive?: boolean;
   /** The key of the press that makes something: sent again, it makes no second one. */
@@ -203,11 +208,7 @@ async function answerTo(
     });
   } catch (error) {
     if (signal?.aborted) throw error;
-    throw new Problem(
-      0,
-      "No connection",
-      "Calm Basin does not answer. Start it again; what you entered is kept in this window.",
-    );
+    throw new Problem(0, "No connection", UNREACHED);
   }
   if (!response.ok) {
     const answer = await response.json().catch(() => ({}));

@@ -1,16 +1,10 @@
 import { Maximize, Minus, Plus } from "lucide-react";
-import {
-  type KeyboardEvent,
-  type PointerEvent,
-  type ReactNode,
-  useId,
-  useMemo,
-  useState,
-} from "react";
+import { type KeyboardEvent, type ReactNode, useId, useMemo } from "react";
 import type { Plan, Solution } from "../api/client";
 import { Fade } from "./Fade";
 import { Floor } from "./Floor";
 import { Room } from "./Room";
+import { useGrip } from "./useGrip";
 import { useLens } from "./useLens";
 import {
   edges,
@@ -54,7 +48,12 @@ interface Props {
   picked?: XY | null;
   onPick?: (place: XY) => void;
   onMove: (edit: (plan: Plan) => Plan) => void;
-  onHold: (held: boolean) => void;
+  /** A drag begins, ends, or is taken back. */
+  onHold: (held: "begun" | "ended" | "taken back") => void;
+  /** A handle was dragged from one place to another. */
+  onMoved: (handle: Handle, from: XY, to: XY) => void;
+  /** A finger touched a handle and did not hold it. */
+  onTouched: (handle: Handle) => void;
 }
 
 // The section's letters stand beyond the lengths that are written along the sides.
@@ -77,10 +76,10 @@ export function PlanChart({
   onPick,
   onMove,
   onHold,
+  onMoved,
+  onTouched,
 }: Props) {
   const [box, { width, height }] = useSize<SVGSVGElement>();
-  const [drag, setDrag] = useState<{ key: string; view: View } | null>(null);
-  const [guides, setGuides] = useState<{ x?: number; y?: number }>({});
   const title = useId();
   const outline = plan[focus].outline;
   const fresh = useMemo(
@@ -90,24 +89,19 @@ export function PlanChart({
   const lens = useLens(box, { width, height }, (pixel) =>
     onPick?.(snapped(view.back(pixel), NOWHERE, 0, solution.nudge).point),
   );
-  // While a corner is dragged the scale stands still under the finger.
-  const view = drag?.view ?? lens.through(fresh);
-
-  function place(event: PointerEvent): XY {
-    const frame = box.current?.getBoundingClientRect();
-    return view.back([event.clientX - (frame?.left ?? 0), event.clientY - (frame?.top ?? 0)]);
-  }
-
   function put(handle: Handle, to: XY) {
     if (handle.place) handle.place(to);
     else onMove((old) => handle.move?.(old, to) ?? old);
   }
 
-  function move(handle: Handle, event: PointerEvent) {
-    const found = snapped(place(event), handle.snap, 9 / view.scale, solution.nudge);
-    setGuides(found.guides);
-    put(handle, found.point);
-  }
+  const live = lens.through(fresh);
+  const { drag, guides, on } = useGrip<Handle>(box, live, solution.nudge, {
+    put,
+    onHold,
+    onMoved,
+    onTouched,
+  });
+  const view = drag?.view ?? live;
 
   function nudge(handle: Handle, event: KeyboardEvent) {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[
@@ -230,27 +224,14 @@ export function PlanChart({
               return (
                 <g
                   key={handle.key}
-                  className="handle"
+                  className={`handle ${drag?.key === handle.key ? "held" : ""}`}
                   role="button"
                   tabIndex={0}
                   aria-label={`${handle.label}. Arrow keys move it.`}
                   data-handle={handle.key}
                   onKeyDown={(event) => nudge(handle, event)}
-                  onPointerDown={(event) => {
-                    event.currentTarget.setPointerCapture(event.pointerId);
-                    setDrag({ key: handle.key, view });
-                    onHold(true);
-                  }}
-                  onPointerMove={(event) => drag?.key === handle.key && move(handle, event)}
-                  onPointerUp={() => {
-                    setDrag(null);
-                    setGuides({});
-                    onHold(false);
-                  }}
-                  onPointerCancel={() => {
-                    setDrag(null);
-                    onHold(false);
-                  }}
+                  onContextMenu={(event) => event.preventDefault()}
+                  {...on(handle)}
                 >
                   <circle cx={x} cy={y} r={22} fill="transparent" />
                   {handle.kind !== "corner" ? (

@@ -19,6 +19,7 @@ import { Header } from "./Header";
 import { Kept, Parted } from "./Keeping";
 import { KeyboardHelp } from "./KeyboardHelp";
 import { atRest } from "./keeper";
+import { type Moved, MovedNote } from "./MovedNote";
 import { Panes } from "./Panes";
 import { Rail, Tabs } from "./Rail";
 import { type Job, useJob } from "./useJob";
@@ -221,6 +222,7 @@ interface CutProps {
 function Chart({ step, cut, setCut }: CutProps & { step: Step }) {
   const { plan, solution, change, hold } = useScreen();
   const chart = step.useChart(plan, solution);
+  const [moved, setMoved] = useState<Moved | null>(null);
   const laid: Handle[] = (cut ? ([0, 1] as const) : []).map((end) => ({
     key: `cut-${end}`,
     label: `${end === 0 ? "First" : "Other"} end of the section`,
@@ -231,15 +233,20 @@ function Chart({ step, cut, setCut }: CutProps & { step: Step }) {
   }));
   if (!solution) return null;
   return (
-    <PlanChart
-      plan={plan}
-      solution={solution}
-      {...chart}
-      handles={chart.ground ? chart.handles : [...chart.handles, ...laid]}
-      labelled={!chart.bare}
-      onMove={change}
-      onHold={hold}
-    />
+    <>
+      <PlanChart
+        plan={plan}
+        solution={solution}
+        {...chart}
+        handles={chart.ground ? chart.handles : [...chart.handles, ...laid]}
+        labelled={!chart.bare}
+        onMove={change}
+        onHold={hold}
+        onMoved={({ label, move }, from, to) => move && setMoved({ label, from, to })}
+        onTouched={({ label }) => setMoved({ label, touched: true })}
+      />
+      <MovedNote moved={moved} />
+    </>
   );
 }
 

@@ -1,10 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
+import { X } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, type Problem } from "../api/client";
+import { api, type Problem, UNREACHED } from "../api/client";
 import { Modal } from "../ui/Modal";
 import { Refusal } from "../ui/Refusal";
 import { download } from "../ui/storage";
+import { saidOf } from "./asks";
 import type { Job } from "./useJob";
 
 const note =
@@ -37,6 +39,36 @@ export function Kept({ job, aside }: { job: Job; aside: string[] }) {
           </button>
         </p>
       ))}
+      {job.saveState === "offline" && (
+        <p className={`${note} border-warning bg-warning/10`} role="status" data-note="offline">
+          {job.refused?.status !== 0 && `${UNREACHED} `}
+          {job.copied && "What you enter is kept in this browser and saved when it answers again."}
+        </p>
+      )}
+      {job.waits.length > 0 && (
+        <ul className={`${note} border-warning bg-warning/10 flex-col items-stretch`}>
+          {job.waits.map(({ key, ask, unread }) => (
+            <li
+              key={key}
+              className="flex items-center gap-2"
+              data-waits={unread ? "unread" : "yes"}
+            >
+              <span className="flex-1 min-w-0">
+                <b className="break-words">{saidOf(ask)}</b> {unread || "waits for the connection."}
+              </span>
+              <button
+                type="button"
+                className="btn btn-ghost btn-square size-11"
+                aria-label={`Discard ${saidOf(ask)}`}
+                title="Discard it"
+                onClick={() => job.letGo(key)}
+              >
+                <X size={18} aria-hidden />
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
       {job.standing.is === "stuck" && (
         <p className={`${note} border-error bg-error/10`} role="alert" data-note="stuck">
           {job.standing.why} It is tried again by itself.

@@ -1,13 +1,18 @@
 import { api, type Head, type Plan, Problem } from "../api/client";
 import { forget, keep, kept, recall } from "../ui/storage";
+import type { Waiting } from "./asks";
 import { same } from "./pointer";
 
-/** A plan that may not have reached the store: which window made it, from which revision, when. */
+/** A plan that may not have reached the store: which window made it, from which revision, when; and
+ * the edits that wait for the server. */
 export interface Draft {
   writer: string;
   base: number;
   at: number;
   plan: Plan;
+  /** Whether the plan has edits that were not saved; else only `waits` is of interest. */
+  edited: boolean;
+  waits: Waiting[];
 }
 
 /** What was found of unsaved work when a job was opened. */
@@ -82,8 +87,9 @@ export async function findDraft(head: Head): Promise<Found> {
     const text = recall(key) ?? "";
     try {
       const read = JSON.parse(text);
-      if (!read?.plan || typeof read.base !== "number") throw new Error("half written");
-      drafts.push([key, { writer: "", at: 0, ...read }]);
+      if (!read?.plan || typeof read.base !== "number" || !Array.isArray(read.waits ?? []))
+        throw new Error("half written");
+      drafts.push([key, { writer: "", at: 0, edited: true, waits: [], ...read }]);
     } catch {
       moveAside(key, text);
       found.aside.push(text);
@@ -92,13 +98,17 @@ export async function findDraft(head: Head): Promise<Found> {
   drafts.sort(([, a], [, b]) => b.at - a.at);
   for (const [key, draft] of drafts) {
     if (lives(draft)) continue;
+    if (draft.waits.length && (!draft.edited || same(draft.plan, head.plan))) {
+      found.draft = { ...draft, plan: head.plan, base: head.revision };
+      return found;
+    }
     if (same(draft.plan, head.plan)) {
       forget(key);
       continue;
     }
     try {
       const plan = await api.readDraft(draft.plan);
-      if (same(plan, head.plan)) forget(key);
+      if (same(plan, head.plan) && !draft.waits.length) forget(key);
       else {
         found.draft = { ...draft, plan };
         return found;

@@ -1,5 +1,6 @@
 import { api, type Head, type Plan, type Problem } from "../api/client";
 import { newKey } from "../ui/storage";
+import { type Ask, joined, type Waiting } from "./asks";
 import { type Draft, dropDraft, keepDraft, liveAs } from "./draft";
 import { same } from "./pointer";
 
@@ -34,6 +35,8 @@ export class Keeper {
   standing: Standing = { is: "kept" };
   /** Whether the browser keeps a copy of what is not saved yet. */
   copied = true;
+  /** Edits that the server has to read or make first, and has not answered yet. */
+  waits: Waiting[] = [];
   private newest: Plan;
   private writes = 0;
   private line: Promise<unknown> = Promise.resolve();
@@ -63,16 +66,37 @@ export class Keeper {
     return !same(this.newest, this.head.plan);
   }
 
-  /** The plan on screen is this one now. It is adopted whether or not the browser keeps a copy. */
-  note(plan: Plan) {
+  /** The plan on screen is this one now, perhaps with an edit in it that waited. */
+  note(plan: Plan, waited?: Waiting) {
     this.newest = plan;
+    this.waits = this.waits.filter((other) => other !== waited);
     if (this.standing.is === "refused") this.stand({ is: "kept" });
+    this.copy();
+  }
+
+  /** Keep an edit until the server can be asked.
+   *
+   * @throws Problem where it cannot wait behind another. */
+  wait(ask: Ask) {
+    this.waits = joined(this.waits, { key: newKey(), ask, unread: "" });
+    this.copy();
+  }
+
+  /** The server refuses an edit that waited: it stays, with the reason, until it is let go. */
+  unread(waited: Waiting, why: string) {
+    this.waits = this.waits.map((one) => (one === waited ? { ...one, unread: why } : one));
+    this.copy();
+  }
+
+  letGo(key: string) {
+    this.waits = this.waits.filter((one) => one.key !== key);
     this.copy();
   }
 
   /** Go on with what a window that is gone had not saved. */
   resume(draft: Draft) {
     this.newest = draft.plan;
+    this.waits = draft.waits;
     this.heir.push(draft.writer);
     // Its own later saves are below it; anybody else's are not.
     if (draft.base !== this.head.revision && draft.writer !== this.head.writer)
@@ -150,8 +174,12 @@ export class Keeper {
 
   /** Whether closing the page would lose something. */
   get mayLose() {
-    if (!this.unsaved || this.copied) return false;
-    return this.standing.is !== "kept" || JSON.stringify(this.newest).length > MOST_ON_LEAVING;
+    if (this.copied || !(this.unsaved || this.waits.length)) return false;
+    return (
+      this.waits.length > 0 ||
+      this.standing.is !== "kept" ||
+      JSON.stringify(this.newest).length > MOST_ON_LEAVING
+    );
   }
 
   /** In a conflict: put this window's plan on top of the other. */
@@ -191,7 +219,7 @@ export class Keeper {
     this.closed = true;
     const done = this.save().finally(() => {
       // What could not be saved is found in the browser's copy when the job is opened again.
-      if (!this.unsaved || this.copied) this.leave();
+      if (this.copied || !(this.unsaved || this.waits.length)) this.leave();
       if (closing.get(this.id) === done) closing.delete(this.id);
     });
     closing.set(this.id, done);
@@ -233,7 +261,9 @@ export class Keeper {
   }
 
   private settled(plan: Plan) {
-    if (this.newest === plan) this.forget();
+    if (this.newest !== plan) return;
+    if (this.waits.length) this.copy();
+    else this.forget();
   }
 
   private forget() {
@@ -248,7 +278,7 @@ export class Keeper {
 
   private show(plan: Plan) {
     this.newest = plan;
-    this.forget();
+    this.copy();
     this.adopt(plan);
     this.stand({ is: "kept" });
   }
@@ -259,13 +289,11 @@ export class Keeper {
   }
 
   private copy() {
-    if (!this.unsaved) {
-      this.forget();
-      return;
-    }
-    const { writer } = this;
-    const base = this.head.revision;
-    this.copied = keepDraft(this.id, { writer, base, at: Date.now(), plan: this.newest });
+    const { writer, newest: plan, unsaved: edited, waits } = this;
+    if (edited || waits.length) {
+      const base = this.head.revision;
+      this.copied = keepDraft(this.id, { writer, base, at: Date.now(), plan, edited, waits });
+    } else this.forget();
     this.heard();
   }
 

@@ -9,9 +9,11 @@ import {
   type Solution,
 } from "../api/client";
 import type { Change } from "../api/generated/solution";
+import { type Ask, isLater, type Read, type Waiting } from "./asks";
 import type { Found } from "./draft";
 import { Keeper, type Standing } from "./keeper";
 import { same, stillAssumed, withChanges, withValue } from "./pointer";
+import { RETRY_AFTER, useAsks } from "./useAsks";
 
 export type SaveState = "saved" | "saving" | "conflict" | "offline" | "stuck" | "refused" | "gone";
 
@@ -35,16 +37,23 @@ export interface Job {
   change: (edit: (plan: Plan) => Plan) => void;
   /** Say that these measures are no longer only assumed. */
   confirm: (measured: (path: string) => boolean) => void;
-  /** Let the core make an edit; what it refuses is told in `notEdited`. */
+  /** Have the core read or make an edit: what it read, or null for an edit that has no measure or
+   * waits for the connection; one that the core refuses is a Problem. */
+  ask: (ask: Ask) => Promise<Read | null>;
+  /** The same for a press of a button; what the core refuses is told in `notEdited`. */
   edit: (edit: Edit) => Promise<void>;
   /** Why the last edit could not be made. */
   notEdited: string;
+  /** Edits that wait for the connection. */
+  waits: Waiting[];
+  /** Let an edit go that waits. */
+  letGo: (key: string) => void;
   /** Make the changes that an answer offers. */
   apply: (changes: Change[]) => void;
   /** An edit that is being read or worked out elsewhere before it comes into the plan. */
   during: <T>(edit: Promise<T>) => Promise<T>;
-  /** While something is dragged, answers follow but nothing is saved. */
-  hold: (held: boolean) => void;
+  /** While something is dragged, answers follow but nothing is saved; it may be taken back. */
+  hold: (held: "begun" | "ended" | "taken back") => void;
   undo: () => Promise<void>;
   redo: () => Promise<void>;
   keepMine: () => Promise<void>;
@@ -55,7 +64,6 @@ export interface Job {
 }
 
 const SAVE_AFTER = 450;
-const RETRY_AFTER = 3000;
 
 /** What was worked out, and of which plan and question it is the answer. */
 interface Answer {
@@ -79,13 +87,12 @@ export function useJob(first: Head, found: Found, question: Question): Job {
   const [unreached, setUnreached] = useState(false);
   const [coming, setComing] = useState(0);
   const [, redraw] = useState(0);
-  const [notEdited, setNotEdited] = useState("");
 
   // What the loops below read: always the newest, without waiting for a render.
   const now = useRef({
     plan: first.plan,
     solved: null as Plan | null,
-    held: false,
+    held: null as Plan | null,
     question,
     answered: null as Question | null,
   });
@@ -104,6 +111,7 @@ export function useJob(first: Head, found: Found, question: Question): Job {
 
   const [keeper] = useState(() => new Keeper(first, () => redraw((n) => n + 1), adopt));
 
+  const newest = useCallback(() => now.current.plan, []);
   const schedule = useCallback(() => {
     clearTimeout(timer.current);
     if (now.current.held || !keeper.unsaved) return;
@@ -134,7 +142,7 @@ export function useJob(first: Head, found: Found, question: Question): Job {
           if (asked !== now.current.plan) continue;
           const problem = error as Problem;
           // Not reached, or too busy: the answer comes later. Anything else is about this plan.
-          const later = problem.status === 0 || problem.status === 401 || problem.status === 503;
+          const later = isLater(problem);
           setUnreached(later);
           setRefused(problem);
           if (later) setTimeout(() => void solve(), RETRY_AFTER);
@@ -148,11 +156,11 @@ export function useJob(first: Head, found: Found, question: Question): Job {
   solveNow.current = () => void solve();
 
   const take = useCallback(
-    (next: Plan) => {
-      setNotEdited("");
-      if (same(next, now.current.plan)) return;
-      adopt(next);
-      keeper.note(next);
+    (next: Plan, waited?: Waiting) => {
+      const plan = same(next, now.current.plan) ? now.current.plan : next;
+      if (plan === next) adopt(next);
+      else if (!waited) return;
+      keeper.note(plan, waited);
       schedule();
     },
     [adopt, keeper, schedule],
@@ -188,33 +196,20 @@ export function useJob(first: Head, found: Found, question: Question): Job {
     }
   }, []);
 
-  const edit = useCallback(
-    (asked: Edit) =>
-      during(
-        (async () => {
-          for (;;) {
-            const before = now.current.plan;
-            try {
-              const edited = await api.edit(before, asked);
-              // Typed over meanwhile: the edit is made on what stands there now.
-              if (before !== now.current.plan) continue;
-              take(edited);
-            } catch (error) {
-              setNotEdited((error as Problem).message);
-            }
-            return;
-          }
-        })(),
-      ),
-    [during, take],
-  );
+  const { ask, edit, sendWaiting, notEdited } = useAsks(keeper, newest, take, during);
 
   const hold = useCallback(
-    (held: boolean) => {
-      now.current.held = held;
-      if (!held) schedule();
+    (held: "begun" | "ended" | "taken back") => {
+      const { current } = now;
+      if (held === "begun") current.held = current.plan;
+      else {
+        const before = current.held;
+        current.held = null;
+        if (held === "taken back" && before) take(before);
+        schedule();
+      }
     },
-    [schedule],
+    [schedule, take],
   );
 
   useEffect(() => {
@@ -236,6 +231,12 @@ export function useJob(first: Head, found: Found, question: Question): Job {
     const look = () => {
       if (document.visibilityState === "visible") void keeper.look();
     };
+    const online = () => {
+      void keeper.save();
+      void sendWaiting();
+      solveNow.current();
+    };
+    void sendWaiting();
     const back = (event: PageTransitionEvent) => {
       if (event.persisted) keeper.returned();
     };
@@ -245,25 +246,30 @@ export function useJob(first: Head, found: Found, question: Question): Job {
     window.addEventListener("pagehide", leave);
     window.addEventListener("pageshow", back);
     window.addEventListener("beforeunload", warn);
+    window.addEventListener("online", online);
     document.addEventListener("visibilitychange", look);
     return () => {
       clearTimeout(timer.current);
+      window.removeEventListener("online", online);
       keeper.close();
       window.removeEventListener("pagehide", leave);
       window.removeEventListener("pageshow", back);
       window.removeEventListener("beforeunload", warn);
       document.removeEventListener("visibilitychange", look);
     };
-  }, [found, keeper, schedule]);
+  }, [found, keeper, schedule, sendWaiting]);
 
-  const { head, standing, copied } = keeper;
+  const { head, standing, copied, waits } = keeper;
+  const waiting = waits.some(({ unread }) => !unread);
   const unsaved = !same(plan, head.plan);
   const answered = answer?.plan === plan && covers(answer.question, question);
-  const agrees = answered && !unsaved && coming === 0 && !refused && standing.is === "kept";
+  const agrees =
+    answered && !unsaved && !waiting && coming === 0 && !refused && standing.is === "kept";
   let saveState: SaveState = "saved";
   if (standing.is !== "kept") saveState = standing.is;
   else if (refused?.errors.length) saveState = "refused";
   else if (unreached) saveState = refused?.status === 0 ? "offline" : "saving";
+  else if (waiting) saveState = "offline";
   else if (unsaved || coming > 0 || (answer?.plan !== plan && !refused)) saveState = "saving";
   const solution = answer?.solution ?? null;
   return useMemo(
@@ -276,17 +282,25 @@ export function useJob(first: Head, found: Found, question: Question): Job {
       during,
       standing,
       copied,
-      canUndo: head.can_undo || unsaved,
+      canUndo: head.can_undo || unsaved || waits.length > 0,
       canRedo: head.can_redo && !unsaved,
       restored,
       set,
       change,
       apply,
       confirm,
+      ask,
       edit,
       notEdited,
+      waits,
+      letGo: (key: string) => keeper.letGo(key),
       hold,
-      undo: () => during(keeper.step("undo")),
+      // What waits was asked last and is in no plan yet.
+      undo: async () => {
+        const last = keeper.waits.at(-1);
+        if (last) keeper.letGo(last.key);
+        else await during(keeper.step("undo"));
+      },
       redo: () => during(keeper.step("redo")),
       keepMine: () => during(keeper.keepMine()),
       takeTheirs: () => during(keeper.takeTheirs()),
@@ -309,8 +323,10 @@ export function useJob(first: Head, found: Found, question: Question): Job {
       change,
       apply,
       confirm,
+      ask,
       edit,
       notEdited,
+      waits,
       hold,
       keeper,
     ],

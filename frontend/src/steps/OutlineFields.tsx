@@ -26,14 +26,14 @@ export function OutlineFields({ of, title }: Props) {
             text={box.width_text}
             value={box.width}
             covers={along(0)}
-            onCommit={(size) => void edit({ act: "stretch", which: of, axis: 0, size })}
+            stretches={{ which: of, axis: 0 }}
           />
           <MeasureField
             label="Depth, up the plan"
             text={box.depth_text}
             value={box.depth}
             covers={along(1)}
-            onCommit={(size) => void edit({ act: "stretch", which: of, axis: 1, size })}
+            stretches={{ which: of, axis: 1 }}
           />
         </div>
       )}

@@ -1,5 +1,6 @@
 import { useId, useRef, useState } from "react";
-import { api, type Problem } from "../api/client";
+import { api, type Outlined, type Problem } from "../api/client";
+import { type Into, waitingAt } from "../job/asks";
 import { useScreen } from "../job/context";
 import { valueAt } from "../job/pointer";
 import { nudged } from "./nudged";
@@ -7,8 +8,10 @@ import { nudged } from "./nudged";
 interface Props {
   label: string;
   kind?: "length" | "fall";
-  /** JSON pointer of the plan's value; `text` and `onCommit` stand in where it is not one value. */
+  /** JSON pointer of the plan's value; else `stretches` says which size of an outline it is, or
+   * `onCommit` takes what is none of the plan's, with `text` and `value` as they stand. */
   path?: string;
+  stretches?: { which: Outlined; axis: 0 | 1 };
   text?: string;
   value?: number;
   onCommit?: (value: number) => void;
@@ -23,6 +26,7 @@ export function MeasureField({
   label,
   kind = "length",
   path,
+  stretches,
   hint,
   compact,
   covers = path === undefined ? [] : [path],
@@ -38,10 +42,12 @@ export function MeasureField({
   const reading = useRef(0);
 
   const value = own.value ?? (path ? Number(valueAt(plan, path)) : 0);
+  const into: Into | null = path === undefined ? (stretches ?? null) : { path };
+  const waits = waitingAt(screen.waits, into);
+  const waiting = waits?.ask.what === "measure" ? waits.ask.text : null;
   const solved = own.text ?? (path && solution?.plan_texts[path]) ?? "";
-  const shown = refused && taken?.value === value ? taken.text : solved;
+  const shown = waiting ?? (refused && taken?.value === value ? taken.text : solved);
   const refusal = path && refused?.errors.find((problem) => problem.path === path)?.message;
-  const commit = own.onCommit ?? ((next: number) => path && screen.set(path, next));
 
   const assumed = covers.some((of) => plan.assumed.includes(of));
 
@@ -56,25 +62,32 @@ export function MeasureField({
     reading.current += 1;
     const turn = reading.current;
     try {
-      const answer = await screen.during(api.read(typed, kind, plan.display));
+      const { display } = plan;
+      const answer = await (into
+        ? screen.ask({ what: "measure", label, text: typed, kind, display, into, covers })
+        : screen.during(api.read(typed, kind, display)));
       if (turn !== reading.current) return;
       setTaken(answer);
       setError(null);
       setTyped(null);
-      commit(answer.value);
-      screen.confirm((of) => covers.includes(of));
+      if (answer) own.onCommit?.(answer.value);
     } catch (problem) {
       if (turn === reading.current) setError((problem as Problem).message);
     }
   }
 
   function nudge(direction: number, big: boolean) {
-    commit(nudged(kind, value, direction * (big ? 10 : 1), solution?.nudge));
+    const next = nudged(kind, value, direction * (big ? 10 : 1), solution?.nudge);
+    if (waits) screen.letGo(waits.key);
+    if (path !== undefined) screen.set(path, next);
+    else if (stretches) void screen.edit({ act: "stretch", ...stretches, size: next });
+    else own.onCommit?.(next);
     setTyped(null);
     setError(null);
   }
 
-  const message = error ?? refusal;
+  const message = error ?? (waits?.unread || refusal);
+  const note = message ?? (waits ? "Waits for the connection" : hint);
   // Inches carry their marks in the text.
   const unit = kind === "length" && plan.display.length.endsWith("m") ? plan.display.length : "";
   return (
@@ -85,7 +98,7 @@ export function MeasureField({
       <div className="relative">
         <input
           id={id}
-          className={`input w-full h-11 text-lg pl-2.5 ${unit ? "pr-9" : "pr-2.5"} ${assumed ? "border-dashed border-2 border-warning italic" : "font-semibold"} ${message ? "input-error" : ""}`}
+          className={`input w-full h-11 text-lg pl-2.5 ${unit ? "pr-9" : "pr-2.5"} ${waits ? "italic border-2 border-info" : assumed ? "border-dashed border-2 border-warning italic" : "font-semibold"} ${message ? "input-error" : ""}`}
           data-assumed={assumed || undefined}
           title={assumed ? "Assumed: type what you measured, or confirm it" : undefined}
           value={typed ?? shown}
@@ -93,7 +106,7 @@ export function MeasureField({
           data-typing={typed === null ? undefined : "yes"}
           spellCheck={false}
           aria-invalid={message ? true : undefined}
-          aria-describedby={message || hint ? `${id}-note` : undefined}
+          aria-describedby={note ? `${id}-note` : undefined}
           onFocus={(event) => event.currentTarget.select()}
           onChange={(event) => setTyped(event.currentTarget.value)}
           onBlur={() => void read()}
@@ -117,14 +130,14 @@ export function MeasureField({
           </span>
         )}
       </div>
-      {(message || hint) && (
+      {note && (
         <p
           id={`${id}-note`}
           className={`text-sm mt-1 leading-snug ${message ? "text-error font-semibold" : ""}`}
           role={message ? "alert" : undefined}
           ref={message ? (note) => note?.scrollIntoView({ block: "nearest" }) : undefined}
         >
-          {message ?? hint}
+          {note}
         </p>
       )}
     </div>

@@ -86,7 +86,7 @@ export function OwnValues() {
 
 /** One limit kept at a value of one's own: which, at what, and why. */
 function OwnValue({ entries, onDone }: { entries: Rule[]; onDone: () => void }) {
-  const { plan, set, during } = useScreen();
+  const { plan, ask } = useScreen();
   const id = useId();
   const limits = entries.filter((rule) => rule.weight);
   const [chosen, setChosen] = useState(0);
@@ -102,18 +102,8 @@ function OwnValue({ entries, onDone }: { entries: Rule[]; onDone: () => void }) 
       return;
     }
     try {
-      const given = await during(givenAs(typed, rule, plan.display));
-      const same = (own: (typeof plan.overrides)[number]) =>
-        own.topic === rule.topic && own.applies_to === rule.applies_to && own.binds === binds;
-      const binds = rule.binds ?? "at_least";
-      const own = {
-        topic: rule.topic,
-        binds,
-        applies_to: rule.applies_to,
-        given,
-        reason: reason.trim(),
-      };
-      set("/overrides", [...plan.overrides.filter((other) => !same(other)), own]);
+      const { display } = plan;
+      await ask({ what: "limit", display, rule, typed, reason: reason.trim() });
       onDone();
     } catch (problem) {
       setError((problem as Problem).message);
@@ -174,25 +164,4 @@ function OwnValue({ entries, onDone }: { entries: Rule[]; onDone: () => void }) 
       </div>
     </form>
   );
-}
-
-/** What was typed as a rule file writes it: a fall, a length in mm, or two of them. */
-async function givenAs(
-  typed: string,
-  rule: Rule,
-  display: Parameters<typeof api.read>[2],
-): Promise<string> {
-  const length = async (text: string) => {
-    const { value } = await api.read(text, "length", display);
-    return `${Math.round(value * 1e4) / 1e4}mm`;
-  };
-  if (rule.width) {
-    const [width = "", depth = ""] = typed.split(/[×x]/);
-    return `${await length(width)} × ${await length(depth)}`;
-  }
-  if (!rule.given?.endsWith("mm")) {
-    await api.read(typed, "fall", display);
-    return typed.trim();
-  }
-  return length(typed);
 }

@@ -2,14 +2,13 @@ import { useEffect, useId, useRef, useState } from "react";
 import { api } from "../../api/client";
 import type { Plan } from "../../api/generated/plan";
 import { useScreen } from "../../job/context";
-import { withValue } from "../../job/pointer";
 import { Choice } from "../../ui/Choice";
 import { MeasureField } from "../../ui/MeasureField";
 
 type Reading = Plan["survey"]["levels"][number];
 
 export function TakeReading() {
-  const { plan, change, during, picked, pick } = useScreen();
+  const { plan, ask, picked, pick } = useScreen();
   const [kind, setKind] = useState<Reading["kind"]>("height");
   const [typed, setTyped] = useState({ value: "", instrument: "", direction: "0", distance: "" });
   const [error, setError] = useState<string | null>(null);
@@ -26,28 +25,20 @@ export function TakeReading() {
       current = false;
     };
   }, [picked, plan.display]);
-  const length = async (text: string) => (await api.read(text, "length", plan.display)).value;
 
   async function take() {
     if (!picked) {
       setError("Touch the chart where it was read, or type the place.");
       return;
     }
+    const direction = Number(typed.direction.replace("°", ""));
+    if (kind === "shim" && !Number.isFinite(direction)) {
+      setError("Give the direction in degrees, such as 90.");
+      return;
+    }
     try {
-      const [x, y] = picked;
-      const read = await length(typed.value);
-      let reading: Reading;
-      if (kind === "height") reading = { kind, x, y, height: read };
-      else if (kind === "staff") {
-        const instrument = await length(typed.instrument || "0");
-        reading = { kind, x, y, reading: read, instrument, simulated: false };
-      } else {
-        const direction = Number(typed.direction.replace("°", ""));
-        if (!Number.isFinite(direction))
-          throw new Error("Give the direction in degrees, such as 90.");
-        reading = { kind, x, y, gap: read, direction, distance: await length(typed.distance) };
-      }
-      change((old) => withValue(old, "/survey/levels", [...old.survey.levels, reading]));
+      const reading = { ...typed, kind, at: picked, direction };
+      await ask({ what: "reading", display: plan.display, reading });
       setTyped({ ...typed, value: "" });
       setError(null);
       value.current?.focus();
@@ -87,7 +78,7 @@ export function TakeReading() {
         className="flex flex-wrap gap-2 items-end"
         onSubmit={(event) => {
           event.preventDefault();
-          void during(take());
+          void take();
         }}
       >
         <TextField

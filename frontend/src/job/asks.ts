@@ -1,0 +1,178 @@
+import { api, type Edit, type Outlined, type Plan, Problem, type Rule } from "../api/client";
+import type { DisplayChoice } from "../api/generated/plan";
+import { stillAssumed, valueAt, withValue } from "./pointer";
+
+type Level = Plan["survey"]["levels"][number];
+
+/** Where a typed measure goes: one value of the plan, or the size of an outline that is stretched. */
+export type Into = { path: string } | { which: Outlined; axis: 0 | 1 };
+
+/** A reading of the floor as it was typed. */
+export interface TypedReading {
+  kind: Level["kind"];
+  at: [number, number];
+  value: string;
+  instrument: string;
+  direction: number;
+  distance: string;
+}
+
+/** An edit that the core has to read or make before it is in the plan, as data: it can wait. */
+export type Ask =
+  | {
+      what: "measure";
+      label: string;
+      text: string;
+      kind: "length" | "fall";
+      display: DisplayChoice;
+      into: Into;
+      /** Pointers of all values that are measured with it. */
+      covers: string[];
+    }
+  | { what: "reading"; display: DisplayChoice; reading: TypedReading }
+  | { what: "limit"; display: DisplayChoice; rule: Rule; typed: string; reason: string }
+  | { what: "edit"; edit: Edit };
+
+/** An ask that was not answered yet; `unread` says why it never will be as it stands. */
+export interface Waiting {
+  key: string;
+  ask: Ask;
+  unread: string;
+}
+
+const PRESSED: Record<Edit["act"], string> = {
+  split: "Add a corner",
+  join: "Remove a corner",
+  stretch: "Size",
+  add: "Add",
+  system: "Use the build system",
+  screws: "Set the line of screws",
+  remove: "Remove from the list",
+};
+
+/** An ask in words. */
+export function saidOf(ask: Ask): string {
+  if (ask.what === "measure") return `${ask.label}: ${ask.text}`;
+  if (ask.what === "reading") return `Reading: ${ask.reading.value}`;
+  if (ask.what === "limit") return `${ask.rule.title}: ${ask.typed}`;
+  return ask.edit.act === "add" ? `Add ${ask.edit.what}` : PRESSED[ask.edit.act];
+}
+
+/** Whether the server was not reached, or takes nothing now: what was asked is asked again. */
+export const isLater = (problem: unknown): problem is Problem =>
+  problem instanceof Problem && [0, 401, 503].includes(problem.status);
+
+/** Whether an edit changes which number stands for which part: no second one can wait behind it. */
+const renumbers = (ask: Ask) =>
+  ask.what === "edit" && ["remove", "split", "join"].includes(ask.edit.act);
+
+// What was typed names parts as the screen showed them: it is put in before anything moves.
+const rank = (ask: Ask) => (renumbers(ask) ? 2 : ask.what === "measure" ? 0 : 1);
+
+const place = (ask: Ask) => (ask.what === "measure" ? JSON.stringify(ask.into) : null);
+
+/** What waits, with one ask more: typed again, the former goes.
+ *
+ * @throws Problem where it counts on parts that another one that waits may renumber. */
+export function joined(waits: Waiting[], next: Waiting): Waiting[] {
+  if (renumbers(next.ask) && waits.some(({ ask }) => renumbers(ask)))
+    throw new Problem(
+      422,
+      "It cannot wait",
+      "One change of what is listed waits for the connection already. Make this one after it.",
+    );
+  const at = place(next.ask);
+  const others = waits.filter(({ ask }) => at === null || place(ask) !== at);
+  return [...others, next].toSorted((a, b) => rank(a.ask) - rank(b.ask));
+}
+
+/** What is typed for a place and waits. */
+export const waitingAt = (waits: Waiting[], into: Into | null) =>
+  into ? waits.find(({ ask }) => place(ask) === JSON.stringify(into)) : undefined;
+
+/** A measure in numbers and in the server's words. */
+export interface Read {
+  value: number;
+  text: string;
+}
+
+interface Made {
+  /** Put it into the plan as it then stands. */
+  put: (plan: Plan) => Plan | Promise<Plan>;
+  read: Read | null;
+}
+
+/** What comes of an ask once the core has read it.
+ *
+ * @throws Problem where the server refuses what was typed, or is not reached. */
+export async function made(ask: Ask): Promise<Made> {
+  if (ask.what === "measure") {
+    const read = await api.read(ask.text, ask.kind, ask.display);
+    return { put: measured(ask.into, ask.covers, read.value), read };
+  }
+  return { put: await puts(ask), read: null };
+}
+
+async function puts(ask: Exclude<Ask, { what: "measure" }>): Promise<Made["put"]> {
+  if (ask.what === "edit") return (plan) => api.edit(plan, ask.edit);
+  if (ask.what === "reading") {
+    const level = await readLevel(ask.reading, ask.display);
+    return (plan) => withValue(plan, "/survey/levels", [...plan.survey.levels, level]);
+  }
+  const { rule } = ask;
+  const own = {
+    topic: rule.topic,
+    binds: rule.binds ?? "at_least",
+    applies_to: rule.applies_to,
+    given: await readLimit(ask.typed, rule, ask.display),
+    reason: ask.reason,
+  };
+  const same = (other: Plan["overrides"][number]) =>
+    other.topic === own.topic && other.applies_to === own.applies_to && other.binds === own.binds;
+  return (plan) =>
+    withValue(plan, "/overrides", [...plan.overrides.filter((one) => !same(one)), own]);
+}
+
+const measured =
+  (into: Into, covers: string[], value: number): Made["put"] =>
+  async (plan) => {
+    const surely = (edited: Plan) => ({
+      ...edited,
+      assumed: edited.assumed.filter((path) => !covers.includes(path)),
+    });
+    if (!("path" in into))
+      return surely(await api.edit(plan, { act: "stretch", ...into, size: value }));
+    if (valueAt(plan, into.path) === undefined)
+      throw new Problem(422, "Gone", "What it was typed for is no longer in the plan.");
+    return surely(stillAssumed(plan, withValue(plan, into.path, value)));
+  };
+
+async function readLevel(typed: TypedReading, display: DisplayChoice): Promise<Level> {
+  const length = async (text: string) => (await api.read(text, "length", display)).value;
+  const [x, y] = typed.at;
+  const read = await length(typed.value);
+  if (typed.kind === "height") return { kind: "height", x, y, height: read };
+  if (typed.kind === "staff") {
+    const instrument = await length(typed.instrument || "0");
+    return { kind: "staff", x, y, reading: read, instrument, simulated: false };
+  }
+  const { direction } = typed;
+  return { kind: "shim", x, y, gap: read, direction, distance: await length(typed.distance) };
+}
+
+/** What was typed as a rule file writes it: a fall, a length in mm, or two of them. */
+async function readLimit(typed: string, rule: Rule, display: DisplayChoice): Promise<string> {
+  const length = async (text: string) => {
+    const { value } = await api.read(text, "length", display);
+    return `${Math.round(value * 1e4) / 1e4}mm`;
+  };
+  if (rule.width) {
+    const [width = "", depth = ""] = typed.split(/[×x]/);
+    return `${await length(width)} × ${await length(depth)}`;
+  }
+  if (!rule.given?.endsWith("mm")) {
+    await api.read(typed, "fall", display);
+    return typed.trim();
+  }
+  return length(typed);
+}
