@@ -2,9 +2,11 @@
 
 import json
 import os
+import random
 import sqlite3
 import threading
 import time
+import tracemalloc
 from collections.abc import Iterator
 from contextlib import ExitStack, closing, contextmanager
 from datetime import UTC, datetime, timedelta
@@ -17,7 +19,7 @@ from click.testing import CliRunner, Result
 
 from calm_basin.cli import main
 from calm_basin.plan import PlanError, read_plan
-from calm_basin.store import backup, copies, door, events, job_file, jobs, restoring
+from calm_basin.store import backup, copies, door, events, job_file, jobs, members, restoring
 from calm_basin.store.backup import BackupError
 from calm_basin.store.database import connect, migrate, migrations
 from calm_basin.store.opening import Store
@@ -308,6 +310,58 @@ class FilesTest(StrangerCase):
         with self.assertRaises(PlanError) as caught:
             read_plan('{"format": "calm-basin-plan", "room": 1e999}')
         self.assertIn("1e999", str(caught.exception))
+
+    def test_a_job_file_is_read_as_json_reads_it_wherever_its_parts_are_cut(self) -> None:
+        """Held against the standard library's reader: random documents, cut at random."""
+        chance = random.Random(7)
+
+        def value(depth: int) -> Any:
+            kinds = [1, -2.5e-3, 'a \\ "é" ]},', True, None, 10**12]
+            if depth and chance.random() < 0.6:
+                count = chance.randrange(4)
+                if chance.random() < 0.5:
+                    return [value(depth - 1) for _ in range(count)]
+                return {f"k{i}": value(depth - 1) for i in range(count)}
+            return chance.choice(kinds)
+
+        for number in range(300):
+            whole = {"name": value(2), "revisions": [value(3) for _ in range(number % 5)]}
+            if number % 2:
+                whole = dict(reversed(whole.items()))
+            indent = chance.choice((None, 1, 4))
+            text = json.dumps(whole, indent=indent, ensure_ascii=number % 3 == 0)
+            with mock.patch.object(members, "_WINDOWS", (1 + number % 9, 100_000)):
+                found = list(members.members_of(text, "revisions", {"name"}))
+                self.assertEqual([v for n, v in found if n == "revisions"], whole["revisions"])
+                self.assertEqual(dict(found)["name"], whole["name"])
+                cut = chance.randrange(len(text))
+                for broken in (text[:cut], text[:cut] + chance.choice('}]{",x') + text[cut:]):
+                    try:
+                        as_json = json.loads(broken)
+                    except ValueError:
+                        with self.assertRaises(ValueError):
+                            list(members.members_of(broken, "revisions", {"name"}))
+                    else:
+                        if not isinstance(as_json, dict) or set(as_json) != set(whole):
+                            continue
+                        found = list(members.members_of(broken, "revisions", {"name"}))
+                        self.assertEqual(dict(found)["name"], as_json["name"])
+
+    def test_a_job_file_of_millions_of_parts_is_refused_before_it_takes_memory(self) -> None:
+        begin = b'{"format": "calm-basin-job", "version": 1, "revisions": ['
+        for text in (
+            b'{"format": "calm-basin-job", "x": [' + b"[]," * 2_000_000 + b"[]]}",
+            begin + b'{"a":1},' * 1_000_000 + b"{}]}",
+            begin + b"[" + b"[]," * 2_000_000 + b"[]]]}",
+            begin + b"[" * 1_000_000,
+            b'{"format": "calm-basin-job", "name": "' + b"x" * 6_000_000 + b'"}',
+        ):
+            tracemalloc.start()
+            self.addCleanup(tracemalloc.stop)
+            with self.assertRaises(PlanError):
+                list(job_file.read_job(text))
+            self.assertLess(tracemalloc.get_traced_memory()[1], 120_000_000)
+            tracemalloc.stop()
 
     def command(self, *words: str) -> Result:
         return CliRunner().invoke(main, [*words, "--database", str(self.path)])

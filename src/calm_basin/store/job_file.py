@@ -5,15 +5,17 @@ from __future__ import annotations
 import json
 import sqlite3
 import uuid
+from collections.abc import Iterator
 from datetime import UTC, datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, NamedTuple
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
 
 from calm_basin.plan import PlanError, Problem
-from calm_basin.plan.reading import no_constant, problems_of, upgraded
+from calm_basin.plan.reading import problems_of, upgraded
 from calm_basin.store.database import LARGEST_JOB, now, transaction
 from calm_basin.store.jobs import Head, NoSuchJobError, head
+from calm_basin.store.members import members_of
 
 FORMAT = "calm-basin-job"
 
@@ -38,6 +40,8 @@ class _Revision(BaseModel):
 
 
 class _JobFile(BaseModel):
+    """What such a file says beside its revisions."""
+
     model_config = ConfigDict(extra="forbid")
 
     format: Literal["calm-basin-job"]
@@ -45,7 +49,23 @@ class _JobFile(BaseModel):
     name: Annotated[str, Field(min_length=1, max_length=120)]
     made_at: Moment
     head: int
-    revisions: Annotated[tuple[_Revision, ...], Field(min_length=1)]
+
+
+class Revised(NamedTuple):
+    """A revision as it is stored; numbers are the file's own."""
+
+    number: int
+    parent: int | None
+    made_at: str
+    plan: str
+
+
+class Beside(NamedTuple):
+    """What a job is beside its revisions."""
+
+    name: str
+    made_at: str
+    head: int
 
 
 def export_job(db: sqlite3.Connection, job_id: str) -> str:
@@ -71,41 +91,94 @@ def import_job(db: sqlite3.Connection, text: bytes, press: str | None = None) ->
 
     Raises `PlanError` that names what is wrong with the file; nothing of it was taken then.
     """
+    return add_job(db, list(read_job(text)), press)
+
+
+def read_job(text: bytes) -> Iterator[Revised | Beside]:
+    """The revisions that such a file holds, one by one, and at the end what it says beside them.
+
+    No more than one revision is taken apart at a time. Raises `PlanError`.
+    """
     if len(text) > LARGEST_JOB:
         raise PlanError([Problem("", f"The file has over {LARGEST_JOB:,} bytes. Choose another.")])
+    seen: set[int] = set()
+    members: dict[str, Any] = {}
     try:
-        document = json.loads(text, parse_constant=no_constant)
-        file = _JobFile.model_validate(document)
+        for name, value in members_of(text.decode(), "revisions", set(_JobFile.model_fields)):
+            if name == "revisions":
+                yield _revised(value, seen)
+            else:
+                members[name] = value
+        beside = _JobFile.model_validate(members)
     except ValidationError as error:
         raise PlanError(problems_of(error)) from None
     except (ValueError, RecursionError) as error:
+        if isinstance(error, PlanError):
+            raise
         raise PlanError([Problem("", f"The file is not JSON: {error}. Choose another.")]) from None
-    _agree(file)
-    texts = [_text_of(revision.plan, place) for place, revision in enumerate(file.revisions)]
+    if not seen:
+        raise PlanError([Problem("/revisions", "There is no revision. Choose a whole file.")])
+    if beside.head not in seen:
+        message = f"There is no revision {beside.head}. Name one there is."
+        raise PlanError([Problem("/head", message)])
+    yield Beside(beside.name, beside.made_at, beside.head)
+
+
+def add_job(db: sqlite3.Connection, read: list[Revised | Beside], press: str | None) -> Head:
+    """Add what `read_job` read as a job of its own; once for a ``press``."""
     job_id = uuid.uuid4().hex[:12]
     with transaction(db):
         there = db.execute("SELECT id FROM job WHERE made_with = ?", (press,)).fetchone()
         if there is not None:
             return head(db, there["id"])
         numbers: dict[int, int] = {}
-        for revision, text_of_plan in zip(file.revisions, texts, strict=True):
-            parent = None if revision.parent is None else numbers[revision.parent]
-            numbers[revision.id] = int(
+        for item in read:
+            if isinstance(item, Beside):
+                db.execute(
+                    "INSERT INTO job (id, name, made_at, changed_at, head, made_with) "
+                    "VALUES (?, ?, ?, ?, ?, ?)",
+                    (job_id, item.name, item.made_at, now(), numbers[item.head], press),
+                )
+                continue
+            parent = None if item.parent is None else numbers[item.parent]
+            numbers[item.number] = int(
                 db.execute(
                     "INSERT INTO revision (job_id, parent, made_at, plan) VALUES (?, ?, ?, ?)",
-                    (job_id, parent, revision.made_at, text_of_plan),
+                    (job_id, parent, item.made_at, item.plan),
                 ).lastrowid
                 or 0
             )
-        db.execute(
-            "INSERT INTO job (id, name, made_at, changed_at, head, made_with) "
-            "VALUES (?, ?, ?, ?, ?, ?)",
-            (job_id, file.name, file.made_at, now(), numbers[file.head], press),
-        )
     return head(db, job_id)
 
 
-def _text_of(plan: dict[str, Any], place: int) -> str:
+def _revised(value: Any, seen: set[int]) -> Revised:
+    """A revision of the file, which follows one of those ``seen``. Raises `PlanError`."""
+    path = f"/revisions/{len(seen)}"
+    try:
+        revision = _Revision.model_validate(value)
+    except ValidationError as error:
+        raise PlanError([Problem(path + p.path, p.message) for p in problems_of(error)]) from None
+    if revision.id in seen:
+        raise PlanError([Problem(f"{path}/id", f"{revision.id} is there twice.")])
+    if revision.parent is not None and revision.parent not in seen:
+        raise PlanError([Problem(f"{path}/parent", "It follows none before it.")])
+    try:
+        upgraded(revision.plan)
+        name = revision.plan["job"]["name"]
+    except PlanError as error:
+        raise PlanError(
+            [Problem(f"{path}/plan{p.path}", p.message) for p in error.problems]
+        ) from None
+    except (KeyError, TypeError):
+        name = None
+    if not isinstance(name, str):
+        raise PlanError([Problem(f"{path}/plan/job/name", "The plan has no name. Add it.")])
+    text = _text_of(revision.plan, f"{path}/plan")
+    seen.add(revision.id)
+    return Revised(revision.id, revision.parent, revision.made_at, text)
+
+
+def _text_of(plan: dict[str, Any], path: str) -> str:
     """A plan as it is stored. Raises `PlanError` where a number is too large to be one, or a text
     cannot be written."""
     try:
@@ -114,30 +187,5 @@ def _text_of(plan: dict[str, Any], place: int) -> str:
     except ValueError as error:
         broken = isinstance(error, UnicodeEncodeError)
         what = "A text in it has half a character" if broken else "A number in it is too large"
-        raise PlanError([Problem(f"/revisions/{place}/plan", f"{what}. Correct it.")]) from None
+        raise PlanError([Problem(path, f"{what}. Correct it.")]) from None
     return text
-
-
-def _agree(file: _JobFile) -> None:
-    """Raise `PlanError` where the revisions do not hang together."""
-    seen: set[int] = set()
-    for place, revision in enumerate(file.revisions):
-        path = f"/revisions/{place}"
-        if revision.id in seen:
-            raise PlanError([Problem(f"{path}/id", f"{revision.id} is there twice.")])
-        if revision.parent is not None and revision.parent not in seen:
-            raise PlanError([Problem(f"{path}/parent", "It follows none before it.")])
-        seen.add(revision.id)
-        try:
-            upgraded(revision.plan)
-            name = revision.plan["job"]["name"]
-        except PlanError as error:
-            raise PlanError(
-                [Problem(f"{path}/plan{p.path}", p.message) for p in error.problems]
-            ) from None
-        except (KeyError, TypeError):
-            name = None
-        if not isinstance(name, str):
-            raise PlanError([Problem(f"{path}/plan/job/name", "The plan has no name. Add it.")])
-    if file.head not in seen:
-        raise PlanError([Problem("/head", f"There is no revision {file.head}. Name one there is.")])

@@ -16,6 +16,7 @@ from calm_basin.rules import chosen_rules, with_own
 if TYPE_CHECKING:
     from calm_basin.core.answer.result import XY, Part
     from calm_basin.core.water.settings import TrialSettings
+    from calm_basin.store.job_file import Beside, Revised
 
 PINS: tuple[Part, ...] = ("pins",)
 
@@ -60,6 +61,13 @@ def built(plan: Plan, system: BuildSystem, family: DrainFamily) -> Iterator[Plan
     from calm_basin.core.systems.fitting import fitted
 
     yield fitted(plan, system, family)
+
+
+def job_of(text: bytes) -> Iterator[Revised | Beside]:
+    """What a job's file holds. Raises `PlanError`."""
+    from calm_basin.store.job_file import read_job
+
+    yield from read_job(text)
 
 
 def sheet_pages() -> Iterator[dict[str, Any]]:

@@ -6,7 +6,7 @@ import json
 import re
 from collections.abc import Callable
 
-from flask import Blueprint, Response, jsonify, request
+from flask import Blueprint, Response, current_app, jsonify, request
 
 from calm_basin.plan import PlanError, Problem, plan_from, read_plan
 from calm_basin.plan.reading import upgraded
@@ -14,6 +14,7 @@ from calm_basin.plan.starting import starting_plan
 from calm_basin.plan.water import Water
 from calm_basin.rules import usual_family
 from calm_basin.store import events, job_file, jobs
+from calm_basin.web import heavy
 from calm_basin.web.requests import (
     address,
     body,
@@ -22,8 +23,10 @@ from calm_basin.web.requests import (
     head_json,
     known,
     press,
+    waits_no_more,
     write_of,
 )
+from calm_basin.web.work import OverrunError, Work
 
 blueprint = Blueprint("jobs", __name__)
 
@@ -60,7 +63,14 @@ def import_file() -> tuple[Response, int]:
     """Make a job from a file as it is: a plan file, or a job's with its history."""
     text = request.get_data()
     if job_file.is_one(text):
-        return jsonify(head_json(job_file.import_job(database(), text, press()))), 201
+        # A long history takes seconds to read: nobody else waits for that.
+        work: Work = current_app.config["LONG"]
+        try:
+            read = list(work.stream(heavy.job_of, text, gone=waits_no_more()))
+        except OverrunError:
+            message = "The file takes too long to read. Choose another."
+            raise PlanError([Problem("", message)]) from None
+        return jsonify(head_json(job_file.add_job(database(), read, press()))), 201
     return jsonify(head_json(jobs.create(database(), read_plan(text), press()))), 201
 
 
