@@ -13,6 +13,8 @@ CHOICES = re.compile(r"/floor/kind|/room/doors/\d+/(hinge|swing)|/waste/family/i
 """Choices that tell what is there, as a measure does."""
 
 
+BOUND = re.compile(r"/\w*layers/\d+/(least|most)$")
+
 OF_JOISTS = {"sawn": ("flange", "web"), "truss": ("web",), "i_joist": ()}
 """Sizes that joists of a kind do not have."""
 
@@ -24,7 +26,7 @@ def with_assumed(plan: Plan, *parts: str) -> Plan:
     """
     new = [
         path
-        for path, value in assumable(plan)
+        for path, value in assumable(plan, parts)
         if any(path == part or path.startswith(f"{part}/") for part in parts)
         and not (path.startswith("/room/outline/") and value == 0)
     ]
@@ -32,15 +34,14 @@ def with_assumed(plan: Plan, *parts: str) -> Plan:
     return plan.model_copy(update={"assumed": (*kept, *new)})
 
 
-def assumable(plan: Plan) -> Iterable[tuple[str, object]]:
+def assumable(plan: Plan, within: tuple[str, ...] = ("",)) -> Iterable[tuple[str, object]]:
+    """What may be assumed of a plan, as (JSON pointer, value), of the fields ``within``."""
     # The sizes of a drain's family are its maker's: what is assumed is which one it is.
     built = ["/waste/family/", "/system/"]
     if isinstance(plan.floor, JoistFloor):
         built += [f"/floor/{name}" for name in OF_JOISTS[plan.floor.joist]]
     measured = (
-        (path, value)
-        for path, _, value in quantities(plan)
-        if not re.search(r"/\w*layers/\d+/(least|most)$", path)
+        (path, value) for path, _, value in quantities(plan, within) if not BOUND.search(path)
     )
     yield from ((path, value) for path, value in measured if not path.startswith(tuple(built)))
     if plan.waste.family is not None:

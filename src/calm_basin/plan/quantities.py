@@ -11,10 +11,17 @@ from pydantic import BaseModel
 from calm_basin.plan.base import Part, Quantity, QuantityKind
 
 
-def quantities(part: Part) -> list[tuple[str, QuantityKind, float]]:
-    """List every measured number of the document as (JSON pointer, kind, value)."""
+def quantities(
+    part: Part, within: tuple[str, ...] = ("",)
+) -> list[tuple[str, QuantityKind, float]]:
+    """List every measured number of the document as (JSON pointer, kind, value).
+
+    ``within`` names the fields of the document, as pointers, that are looked into; all by default.
+    """
     found: list[tuple[str, QuantityKind, float]] = []
-    _collect(part, "", None, found)
+    for name, marked in _fields(type(part)):
+        if any(pointer.startswith(f"/{name}") or not pointer for pointer in within):
+            _collect(getattr(part, name), f"/{name}", marked, found)
     return found
 
 

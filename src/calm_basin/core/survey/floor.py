@@ -25,6 +25,9 @@ from calm_basin.plan.survey import Reading, ShimReading
 ONE_PLACE = 25.0
 """Readings nearer than this, in mm, are of one place: a staff's foot is not smaller."""
 
+AT_ONCE = 250
+"""So many readings are held against all at a time."""
+
 DISAGREE = 3.0
 """Readings of one place that differ by more, in mm, are worth a word."""
 
@@ -83,11 +86,7 @@ def _merged(found: list[tuple[float, float, float]]) -> tuple[Array, list[str]]:
     if not found:
         return np.empty((0, 3)), []
     points = np.array(found, dtype=float)
-    pairs = scipy.spatial.cKDTree(points[:, :2]).query_pairs(ONE_PLACE, output_type="ndarray")
-    near = scipy.sparse.coo_array(
-        (np.ones(len(pairs)), (pairs[:, 0], pairs[:, 1])), shape=(len(points),) * 2
-    )
-    groups = scipy.sparse.csgraph.connected_components(near, directed=False)[1]
+    groups = _groups(points[:, :2])
     counts = np.bincount(groups)
     merged = np.column_stack([np.bincount(groups, points[:, i]) / counts for i in range(3)])
     remarks = []
@@ -103,6 +102,33 @@ def _merged(found: list[tuple[float, float, float]]) -> tuple[Array, list[str]]:
                 "different heights: their mean is used. Read there again."
             )
     return merged, remarks
+
+
+def _groups(places: Array) -> NDArray[np.intp]:
+    """Of which place each reading is, from 0 in their order: a chain of near ones makes them one.
+
+    Readings of one cell of a grid are near by themselves, so that each is only looked for in the
+    other cells: pairs on one spot would grow with the square of the readings.
+    """
+    _, cells = np.unique(np.floor(places / (0.7 * ONE_PLACE)), axis=0, return_inverse=True)
+    order = np.argsort(cells, kind="stable")
+    cells, ordered = cells[order], places[order]
+    starts = np.flatnonzero(np.diff(cells, prepend=-1))
+    linked = []
+    for begin in range(0, len(places), AT_ONCE):
+        apart = scipy.spatial.distance.cdist(ordered[begin : begin + AT_ONCE], ordered)
+        row, cell = np.nonzero(np.logical_or.reduceat(apart <= ONE_PLACE, starts, axis=1))
+        linked.append(np.column_stack([cells[begin + row], cell]))
+    links = np.concatenate(linked)
+    graph = scipy.sparse.coo_array(
+        (np.ones(len(links)), (links[:, 0], links[:, 1])), shape=(len(starts),) * 2
+    )
+    joined = scipy.sparse.csgraph.connected_components(graph, directed=False)[1]
+    found = np.empty(len(places), dtype=np.intp)
+    found[order] = joined[cells]
+    _, first, found = np.unique(found, return_index=True, return_inverse=True)
+    ranks: NDArray[np.intp] = np.argsort(np.argsort(first))
+    return ranks[found]
 
 
 class SubFloor:

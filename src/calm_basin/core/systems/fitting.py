@@ -7,8 +7,10 @@ from math import ceil, inf
 from typing import Any
 
 import numpy as np
+from pydantic import ValidationError
 
 from calm_basin.core.answer.result import Change
+from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.falls.cures import raised_layers
 from calm_basin.core.falls.drains import channel_at, middle_drain
@@ -20,7 +22,7 @@ from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan import Plan, PlanError, Problem, plan_from
 from calm_basin.plan.assumed import with_assumed
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.room import Layer, layer_kind
+from calm_basin.plan.room import Layer, Room, layer_kind
 from calm_basin.plan.shower import (
     LinearDrain,
     MortarBed,
@@ -102,13 +104,19 @@ def _on_its_base(built: Plan) -> Plan:
     short = float(ceil(form.base - stands - 1e-6))
     if short <= 0:
         return built
-    layers = tuple(Layer.model_validate(row) for row in raised_layers(built, short))
+    rows = raised_layers(built, short)
+    try:
+        room = Room.model_validate(built.room.model_dump(mode="json") | {"layers": rows})
+    except ValidationError:
+        higher = Words.of(built).length(short)
+        reason = f"Its base needs the room's floor {higher} higher, more than a layer can be."
+        raise PlanError([Problem("/room/layers", reason)]) from None
     own = built.system.layers
     # What raises the room goes with the system, as all that it put in.
-    brought = own.model_copy(update={"room": (*own.room, layers[-1])})
+    brought = own.model_copy(update={"room": (*own.room, room.layers[-1])})
     return built.model_copy(
         update={
-            "room": built.room.model_copy(update={"layers": layers}),
+            "room": room,
             "system": built.system.model_copy(update={"layers": brought}),
         }
     )
