@@ -9,6 +9,7 @@ from datetime import UTC, datetime
 from importlib import resources
 from importlib.resources.abc import Traversable
 from pathlib import Path
+from typing import Any
 
 OURS = 0x63626173
 """The application id in the file's header, by which it is known as one of Calm Basin's."""
@@ -62,8 +63,20 @@ def connect_to_read(path: Path) -> sqlite3.Connection:
     return connection
 
 
+class _Connection(sqlite3.Connection):
+    """One that names damage as such: what SQLite says of it may hold bytes that are no text."""
+
+    def execute(self, *args: Any) -> sqlite3.Cursor:
+        try:
+            return super().execute(*args)
+        except UnicodeDecodeError as error:
+            raise sqlite3.DatabaseError("its tables are no longer described as such") from error
+
+
 def _opened(address: str) -> sqlite3.Connection:
-    connection = sqlite3.connect(address, timeout=PATIENCE, isolation_level=None, uri=True)
+    connection = sqlite3.connect(
+        address, timeout=PATIENCE, isolation_level=None, uri=True, factory=_Connection
+    )
     connection.row_factory = sqlite3.Row
     connection.execute("PRAGMA foreign_keys = ON")
     return connection
