@@ -503,6 +503,8 @@ class DoorTest(KeepingCase):
         field = self.until(lambda: self.one('dialog input[type="password"]'), "asked to sign in")
         field.send_keys("not this one at all", Keys.ENTER)
         self.until(lambda: "not the passphrase" in self.one("dialog").text, "told that it is wrong")
+        self.driver.find_element(By.XPATH, '//label[contains(., "Show what I type")]').click()
+        self.assertEqual(field.get_attribute("type"), "text")
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys("four words not together", Keys.ENTER)
         self.saved()

@@ -63,6 +63,22 @@ class PlanFormatTest(unittest.TestCase):
         self.assertIn("Recess needed", result.output)
 
 
+class SecurityTest(unittest.TestCase):
+    def test_each_promise_names_the_tests_that_hold_it(self) -> None:
+        page = (ROOT / "docs" / "security.md").read_text("utf-8")
+        rows = re.findall(r"^\| \d.*\| (Met.*) \|$", page, re.M)
+        self.assertGreater(len(rows), 35)
+        there = {
+            name
+            for file in (ROOT / "tests").rglob("test_*.py")
+            for name in re.findall(r"def (test_\w+)", file.read_text("utf-8"))
+        }
+        for state in rows:
+            named = re.findall(r"`(test_\w+)`", state)
+            self.assertTrue(named, state)
+            self.assertLessEqual(set(named), there)
+
+
 class ReadmeTest(unittest.TestCase):
     def test_every_link_leads_somewhere(self) -> None:
         for text, base in ((README, ROOT), (FORMAT, ROOT / "docs"), (ARCHITECTURE, ROOT / "docs")):

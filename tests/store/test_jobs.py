@@ -10,6 +10,7 @@ import tempfile
 import threading
 import unittest
 from contextlib import closing
+from datetime import UTC, datetime
 from pathlib import Path
 
 from calm_basin.plan import Plan, plan_from
@@ -99,7 +100,7 @@ class RevisionTest(StoreCase):
         self.db.execute("UPDATE job SET deleted_at = '2020-01-01T00:00:00.000+00:00'")
         self.db.execute("UPDATE job SET deleted_at = NULL WHERE id = ?", (new.job_id,))
         jobs.delete(self.db, new.job_id)
-        self.assertEqual(jobs.purge(self.db), 1)
+        self.assertEqual(jobs.purge(self.db, datetime.now(UTC)), 1)
         with self.assertRaises(jobs.NoSuchJobError):
             jobs.restore(self.db, old.job_id)
         self.assertEqual(self.db.execute("SELECT count(*) FROM revision").fetchone()[0], 1)

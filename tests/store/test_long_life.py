@@ -89,9 +89,9 @@ class HistoryTest(StoreCase):
         before = self.path.stat().st_size
         jobs.delete(self.db, head.job_id)
         self.assertEqual([row.id for row in jobs.list_jobs(self.db, deleted=True)], [head.job_id])
-        self.assertEqual(jobs.purge(self.db), 0)
+        self.assertEqual(jobs.purge(self.db, datetime.now(UTC)), 0)
         self.db.execute("UPDATE job SET deleted_at = '2020-01-01' WHERE deleted_at IS NOT NULL")
-        self.assertEqual(jobs.purge(self.db), 1)
+        self.assertEqual(jobs.purge(self.db, datetime.now(UTC)), 1)
         history.give_back(self.db)
         self.assertLess(self.path.stat().st_size, before / 5)
         self.assertEqual(self.db.execute("SELECT count(*) FROM revision").fetchone()[0], 1)

@@ -23,7 +23,7 @@ from calm_basin.store import backup, copies, door, events, job_file, jobs, membe
 from calm_basin.store.backup import BackupError
 from calm_basin.store.database import connect, migrate, migrations
 from calm_basin.store.opening import Store
-from calm_basin.store.upkeep import Upkeep
+from calm_basin.store.upkeep import Upkeep, upkeep
 from tests.store.test_jobs import StoreCase, plan
 from tests.sweeps import each
 
@@ -173,7 +173,7 @@ def clock(ahead: timedelta = timedelta(0)) -> Iterator[None]:
             return RIGHT_TIME + ahead
 
     with ExitStack() as held:
-        for part in ("copies", "database", "door", "events"):
+        for part in ("copies", "database", "days", "door", "events"):
             held.enter_context(mock.patch(f"calm_basin.store.{part}.datetime", Clock))
         yield
 
@@ -203,6 +203,25 @@ class ClockTest(StoreCase):
                 restoring.restore(self.path, file)
             newest = copies.folder_of(self.path) / copies.copies(self.path)[0].name
             self.assertEqual(backup.check(newest).jobs, 2)
+
+    def test_a_clock_that_ran_ahead_lets_nothing_go_and_one_that_goes_right_does(self) -> None:
+        with clock():
+            gone = jobs.create(self.db, plan(30, "deleted"))
+            head = jobs.create(self.db, plan(30, "long"))
+            for i in range(120):
+                head = jobs.save(self.db, head.job_id, head.revision, plan(31 + i / 10, "long"))
+            jobs.delete(self.db, gone.job_id)
+        count = "SELECT count(*) FROM revision"
+        before = self.db.execute(count).fetchone()[0]
+        for ahead in (timedelta(0), self.AHEAD, self.AHEAD, timedelta(days=1), -self.AHEAD):
+            with clock(ahead):
+                upkeep(self.path)
+            self.assertEqual(self.db.execute(count).fetchone()[0], before, ahead)
+        for days in range(2, 60, 3):
+            with clock(timedelta(days=days)):
+                upkeep(self.path)
+        self.assertEqual(jobs.list_jobs(self.db, deleted=True), [])
+        self.assertLess(self.db.execute(count).fetchone()[0], before - 1)
 
     def test_a_lock_ends_and_a_session_too(self) -> None:
         door.set_passphrase(self.db, RIGHT)

@@ -18,7 +18,9 @@ RIGHT = "four words not together"
 SITE = "http://192.0.2.7:8000"
 
 
-class LockedTest(unittest.TestCase):
+class LockedCase(unittest.TestCase):
+    """An application that asks to sign in."""
+
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
@@ -35,6 +37,8 @@ class LockedTest(unittest.TestCase):
     ) -> TestResponse:
         return client.post("/api/session", json={"passphrase": passphrase}, base_url=base)
 
+
+class LockedTest(LockedCase):
     def test_nothing_is_told_or_done_before_one_is_in(self) -> None:
         client = self.client()
         rules = self.app.load().url_map.iter_rules()

@@ -21,8 +21,9 @@ from calm_basin.store.database import (
     version_of,
 )
 
-OF_THIS_MACHINE = ("passphrase", "session", "event")
-"""Tables that say who may come in here and who did: they stay when other jobs are put in."""
+OF_THIS_MACHINE = ("passphrase", "session", "event", "believed")
+"""Tables that say who may come in here and who did, and what day it is: they stay when other jobs
+are put in."""
 
 MOST_NAMED = 3
 """So much of what is wrong, or cannot be read, is told one by one."""

@@ -21,14 +21,13 @@ PIECE = 500
 """So many pages are given back at a time: whoever saves meanwhile does not wait for more."""
 
 
-def thin(db: sqlite3.Connection, today: datetime | None = None) -> int:
+def thin(db: sqlite3.Connection, today: datetime) -> int:
     """Thin out the histories of all jobs; returns how many steps went.
 
     Kept are a job's first step, where it stands, its newest `ALWAYS`, every step of the last
     `EVERY_STEP` days, the last of each hour up to `EVERY_HOUR` days back and the last of each day
     before. What followed a step that goes then follows the one before it.
     """
-    today = today or datetime.now(UTC)
     old = (today - timedelta(days=EVERY_STEP)).isoformat(timespec="milliseconds")
     jobs = db.execute(
         """

@@ -7,7 +7,7 @@ import sqlite3
 import uuid
 from contextlib import suppress
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from functools import cached_property
 from typing import Any, NamedTuple
 
@@ -241,9 +241,9 @@ def delete(db: sqlite3.Connection, job_id: str) -> str:
     return str(row["name"])
 
 
-def purge(db: sqlite3.Connection) -> int:
+def purge(db: sqlite3.Connection, today: datetime) -> int:
     """Delete for good what was deleted more than `KEPT` days ago; returns how many jobs."""
-    gone = (datetime.now(UTC) - timedelta(days=KEPT)).isoformat(timespec="milliseconds")
+    gone = (today - timedelta(days=KEPT)).isoformat(timespec="milliseconds")
     ids = [row["id"] for row in db.execute("SELECT id FROM job WHERE deleted_at < ?", (gone,))]
     for job_id in ids:
         # One job a transaction: whoever saves meanwhile waits for one job and not for all.

@@ -25,10 +25,11 @@ def upkeep(path: Path) -> None:
     if copy_of_the_day(path) is None:
         return
     # Loaded in the thread that tidies: nobody waits for it.
-    from calm_basin.store import history, jobs
+    from calm_basin.store import days, history, jobs
 
     with closing(connect(path)) as db:
-        gone = jobs.purge(db) + history.thin(db)
+        today = days.believed(db)
+        gone = jobs.purge(db, today) + history.thin(db, today)
         if gone:
             history.give_back(db)
 

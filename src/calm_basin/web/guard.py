@@ -47,5 +47,5 @@ def register(app: Flask, hosts: frozenset[str]) -> None:
         for name, value in HEADERS.items():
             response.headers.setdefault(name, value)
         if request.path.startswith("/api/"):
-            response.headers.setdefault("Cache-Control", "no-store")
+            response.headers["Cache-Control"] = "no-store"
         return response
