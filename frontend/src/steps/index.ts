@@ -4,6 +4,7 @@ import { access } from "./access";
 import { depth } from "./depth";
 import { drain } from "./drain";
 import { levels } from "./levels";
+import { order } from "./order";
 import { pins } from "./pins";
 import { room } from "./room";
 import { type Mark, PHASES, type Step } from "./step";
@@ -11,7 +12,17 @@ import { under } from "./under";
 import { water } from "./water";
 
 /** The steps of the work in its order. */
-export const STEPS: readonly Step[] = [room, levels, drain, depth, under, access, water, pins];
+export const STEPS: readonly Step[] = [
+  room,
+  levels,
+  drain,
+  depth,
+  under,
+  access,
+  water,
+  order,
+  pins,
+];
 
 /** The phases that have a step. */
 export const OPEN_PHASES = PHASES.filter((phase) => STEPS.some((step) => step.phase === phase));

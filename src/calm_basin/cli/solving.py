@@ -61,8 +61,8 @@ def _known(files: tuple[BinaryIO, ...]) -> dict[str, RuleSet]:
     "parts",
     multiple=True,
     type=click.Choice(get_args(Part)),
-    help="Also work out the water's way, the screed pins or where the drain can go. May be given "
-    "again.",
+    help="Also work out the water's way, the screed pins, what to buy or where the drain can go. "
+    "May be given again.",
 )
 @click.option(
     "--check", is_flag=True, help="Exit with 3 where a finding of severity “stop” is open."
@@ -138,6 +138,7 @@ def _for_people(solution: Solution) -> str:
                 f"  {pin.staff_text:>8}"
             )
         lines.append(f"  {solution.pins.cost or solution.pins.none_because}")
+    lines += _order(solution)
     if solution.assumed.text:
         lines += ["", f"All of it {solution.assumed.text}: measure and confirm them."]
         lines += [f"  {item.name:<40} {item.text}" for item in solution.assumed.listed]
@@ -172,6 +173,23 @@ def _depth(solution: Solution) -> list[str]:
             figures = (way.recess_text, way.left_text, way.step_text, way.door_text)
             lines.append(f"  {way.title}: {', '.join(figures)}")
             lines += [f"    then: {title}" for title in way.opens]
+    return lines
+
+
+def _order(solution: Solution) -> list[str]:
+    """What is bought and how it is cut."""
+    order = solution.order
+    if order is None:
+        return []
+    lines = ["", "What to buy", *(f"  {said}" for said in order.said)]
+    for line in order.lines:
+        lines.append(f"  {line.name:<44} {line.needed_text:>12}  {line.buy_text}")
+        lines += [f"    keep back: {held}" for held in line.held]
+    for cuts in order.cuts:
+        lines += ["", f"{cuts.name}, {cuts.bought} × {cuts.stock_text}: {cuts.said}"]
+        for bar in cuts.bars:
+            strip = f"sheet {bar.sheet}, {bar.width_text} wide: " if bar.sheet else ""
+            lines.append(f"  {strip}{bar.pieces_text}, left {bar.left_text}")
     return lines
 
 

@@ -13,6 +13,7 @@ from calm_basin.core.access.result import AccessResult
 from calm_basin.core.answer.result import Caution, Figure, Finding, Result
 from calm_basin.core.depth.result import Chain, DepthBar, PanelLayout, TrayLayout, Ways
 from calm_basin.core.falls.result import Arrangement, Corridor, FloorSurface, SpotLevel
+from calm_basin.core.order.result import OrderResult
 from calm_basin.core.room.result import Assumed, Drawing, OwnValue
 from calm_basin.core.section.result import Section
 from calm_basin.core.setting_out.result import PinsResult
@@ -71,6 +72,7 @@ class Solution(Result):
     access: AccessResult | None = None
     water: WaterResult | None = None
     pins: PinsResult | None = None
+    order: OrderResult | None = None
     survey: SurveyResult
     nudge: float
     plan_texts: dict[str, str]

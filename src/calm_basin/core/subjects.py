@@ -7,6 +7,7 @@ from calm_basin.core.answer.case import Check
 from calm_basin.core.answer.question import Subject
 from calm_basin.core.depth.subject import DEPTH
 from calm_basin.core.falls.subject import FALLS
+from calm_basin.core.order.subject import ORDER
 from calm_basin.core.room.subject import ROOM
 from calm_basin.core.section.subject import SECTION
 from calm_basin.core.setting_out.subject import SETTING_OUT
@@ -25,6 +26,7 @@ SUBJECTS: tuple[Subject, ...] = (
     WASTE,
     ACCESS,
     WATER,
+    ORDER,
     SETTING_OUT,
     SECTION,
     ROOM,

@@ -15,6 +15,7 @@ from calm_basin.plan.agreement import check_levels, check_parts, check_under
 from calm_basin.plan.base import Part, Size
 from calm_basin.plan.floor import Floor, Service
 from calm_basin.plan.job import DisplayChoice, Job
+from calm_basin.plan.order import Order
 from calm_basin.plan.room import Room
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.survey import Survey
@@ -25,14 +26,14 @@ from calm_basin.plan.water import Water
 
 FORMAT = "calm-basin-plan"
 
-VERSION = 9
+VERSION = 10
 
 
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[9] = 9
+    version: Literal[10] = 10
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)
@@ -64,6 +65,7 @@ class Plan(Part):
     staff_on_high_spot: Size = Field(
         default=1000.0, description="what the staff reads on the existing floor's high spot"
     )
+    order: Order = Order()
 
     assumed: tuple[Annotated[str, Field(max_length=200)], ...] = Field(
         default=(),

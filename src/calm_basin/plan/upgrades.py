@@ -73,6 +73,11 @@ def _with_system(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 9}
 
 
+def _with_order(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 10 tells what was typed and ticked of what is bought."""
+    return {**document, "version": 10}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _with_survey,
     2: _with_water,
@@ -82,5 +87,6 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     6: _with_waste,
     7: _with_stock,
     8: _with_system,
+    9: _with_order,
 }
 """Per version, the function that turns a document of that version into one of the next."""

@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from calm_basin.store.job_file import Beside, Revised
 
 PINS: tuple[Part, ...] = ("pins",)
+ORDER: tuple[Part, ...] = ("order",)
 
 Rules = tuple[str, ...]
 """The rule sets of one's own, as the TOML that they are kept as."""
@@ -102,6 +103,17 @@ def pins(plan: Plan, own: Rules) -> Iterator[str]:
         raise PlanError([Problem("/shower/former", reason)])
     words = Words.of(plan)
     yield write_pins(result, [(words.bare(pin.x), words.bare(pin.y)) for pin in result.pins])
+
+
+def order(plan: Plan, own: Rules) -> Iterator[str]:
+    """What is bought, as CSV. Raises `PlanError` where the falls cannot be worked out."""
+    from calm_basin.core.solve import solve
+    from calm_basin.formats.order_csv import write_order
+
+    result = solve(plan, parts=ORDER, known=with_own(own), cures=False).order
+    if result is None:
+        raise PlanError([Problem("/shower/drain", "The falls cannot be worked out yet.")])
+    yield write_order(result)
 
 
 def floors(plan: Plan, settings: TrialSettings) -> Iterator[str]:

@@ -5,7 +5,7 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 9;
+  version: 10;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
@@ -47,6 +47,7 @@ export interface Plan {
    * what the staff reads on the existing floor's high spot
    */
   staff_on_high_spot: number;
+  order: Order;
   /**
    * pointers of measures and choices that nobody has made or confirmed yet
    */
@@ -895,4 +896,25 @@ export interface Service {
   points: [number, number][];
   clearance: number;
   depth: number | null;
+}
+/**
+ * What is bought, as far as it was typed or ticked.
+ */
+export interface Order {
+  items: Bought[];
+}
+/**
+ * One thing that is bought: what its pack holds or covers by its own text (in what the thing
+ * is counted in; null: as usual), what a pack costs, and what was ticked.
+ */
+export interface Bought {
+  item: string;
+  pack: number | null;
+  price: number | null;
+  bought: boolean;
+  on_site: boolean;
+  /**
+   * measured against the plan
+   */
+  checked: boolean;
 }

@@ -33,6 +33,7 @@ export interface Solution {
   access: AccessResult | null;
   water: WaterResult | null;
   pins: PinsResult | null;
+  order: OrderResult | null;
   survey: SurveyResult;
   nudge: number;
   plan_texts: {
@@ -959,6 +960,89 @@ export interface CheckLine {
   end: [number, number];
   distances: string[];
   rises: string[];
+}
+/**
+ * All that is bought for the job, line by line, with the cut lists and what is checked.
+ */
+export interface OrderResult {
+  lines: OrderLine[];
+  cuts: CutList[];
+  kit: KitCheck[];
+  tools: ToolList[];
+  held: string[];
+  total_text: string;
+  said: string[];
+}
+/**
+ * One thing that is bought: how much the plan needs, with waste, in whole packs.
+ *
+ * ``item`` names it in the plan's order, ``path`` is where what was typed of it stands or would
+ * stand; ``pack`` is what a pack holds in what the thing is counted in (``pack_text``), ``typed``
+ * whether somebody said so. ``held`` is what is kept back of it, ``cost`` the packs at the typed
+ * price.
+ */
+export interface OrderLine {
+  item: string;
+  name: string;
+  where: string;
+  unit: "each" | "m" | "m2" | "litre" | "volume" | "bag";
+  needed: number;
+  needed_text: string;
+  waste_text: string;
+  pack: number;
+  pack_text: string;
+  packs: number;
+  buy_text: string;
+  why: Working;
+  typed: boolean;
+  water: string;
+  held: string[];
+  price: number | null;
+  cost: number | null;
+  bought: boolean;
+  on_site: boolean;
+  checked: boolean;
+}
+/**
+ * How the pieces of one thing are cut from the lengths or sheets ``bought``; none can do with
+ * fewer than ``least``, and where that is what is bought it is ``proven`` the best.
+ */
+export interface CutList {
+  item: string;
+  name: string;
+  stock_text: string;
+  bars: CutBar[];
+  said: string;
+  proven: boolean;
+  bought: number;
+  least: number;
+}
+/**
+ * A length that is bought, or a strip of a sheet, counted from 1, and how wide it is; what is
+ * cut from it, mm, longest first, and what is left.
+ */
+export interface CutBar {
+  sheet: number;
+  width_text: string;
+  pieces: number[];
+  pieces_text: string;
+  left_text: string;
+}
+/**
+ * A part that is measured before anything is cut, and the sizes that the plan counts on.
+ */
+export interface KitCheck {
+  item: string;
+  name: string;
+  sizes: string[];
+}
+/**
+ * Things that nobody counts, under their heading.
+ */
+export interface ToolList {
+  title: string;
+  listed: string[];
+  source: string;
 }
 /**
  * What follows from what was measured of the room. ``walk`` is a round of places to read.

@@ -43,12 +43,23 @@ def figure(
     under: str = "",
 ) -> Figure:
     """A figure with its working; one that has no value shows a dash."""
+    shown = NOT_SOLVED if value is None else text
+    why = working(formula, inputs, source=source, note=note)
+    return Figure(label=label, value=value, unit=unit, text=shown, working=why, under=under)
+
+
+def working(
+    formula: str,
+    inputs: Iterable[Input | tuple[str, str]] = (),
+    *,
+    source: str,
+    note: str = "",
+) -> Working:
+    """Why something is what it is: the formula in words and what goes into it."""
     given = tuple(
         item if isinstance(item, Input) else Input(name=item[0], text=item[1]) for item in inputs
     )
-    working = Working(formula=formula, inputs=given, source=source, note=note)
-    shown = NOT_SOLVED if value is None else text
-    return Figure(label=label, value=value, unit=unit, text=shown, working=working, under=under)
+    return Working(formula=formula, inputs=given, source=source, note=note)
 
 
 def input_of(words: Words, name: str, value: float | None) -> Input:

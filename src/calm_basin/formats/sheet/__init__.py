@@ -19,6 +19,7 @@ from calm_basin.core.solution import Solution
 from calm_basin.formats.sheet.access import ACCESS
 from calm_basin.formats.sheet.floor_plan import FLOOR_PLAN
 from calm_basin.formats.sheet.levels import LEVELS
+from calm_basin.formats.sheet.order import ORDER
 from calm_basin.formats.sheet.page import PAPERS, Page, Paper, Sheet
 from calm_basin.formats.sheet.pins import PINS
 from calm_basin.formats.sheet.section import SECTION
@@ -45,6 +46,7 @@ PAGES: tuple[Page, ...] = (
     RISER,
     ACCESS,
     CAUTIONS,
+    ORDER,
     PINS,
 )
 

@@ -1,0 +1,1 @@
+"""What is bought for a job: how much of what, in which packs, cut how."""

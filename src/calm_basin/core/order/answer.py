@@ -1,0 +1,283 @@
+"""The order in words: lines in packs with their working, cut lists, what is kept back."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from math import ceil
+
+from calm_basin.core.answer.build import listed, working
+from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.result import Input
+from calm_basin.core.order.cuts import Cuts, cut_lists
+from calm_basin.core.order.needs import M, Need, Share, needs
+from calm_basin.core.order.result import (
+    CutBar,
+    CutList,
+    KitCheck,
+    OrderLine,
+    OrderResult,
+    ToolList,
+)
+from calm_basin.core.survey.ground import ground_of
+from calm_basin.plan.order import Bought
+from calm_basin.plan.shower import LinearDrain, Tray
+from calm_basin.plan.survey import Pour
+from calm_basin.rules.packs import LISTS, Counted, Item, items, sundries
+from calm_basin.units import Display
+
+GALLON = 3.785411784
+"""Litres a US gallon."""
+
+CUBIC_FOOT = 0.3048**3 * 1e3
+"""Litres a cubic foot."""
+
+WHOLE = 1e-6
+"""A share of a pack that is rounding."""
+
+TITLES = {
+    "gear": "Protective gear",
+    "consumables": "Consumables",
+    "tools": "Tools",
+    "forgotten": "Forgotten by most",
+}
+
+
+def order(case: Case) -> OrderResult:
+    """All that is bought for a job."""
+    plan, words = case.plan, case.words
+    inches = words.display.imperial
+    lengths = {
+        name: (plan.order.of(name).pack or items()[name].sold(inches=inches).pack) * M
+        for name in ("cleat", "joist")
+    }
+    cuts = cut_lists(case, lengths)
+    wanted = _together([*needs(case), *_panels(cuts)])
+    lines = tuple(
+        _line(case, item, wanted[name], cuts) for name, item in items().items() if name in wanted
+    )
+    costs = [line.cost for line in lines if line.cost is not None]
+    without = sum(line.price is None for line in lines)
+    total = f"{sum(costs):,.2f}" if costs else ""
+    if total and without:
+        total += f", without {without} lines that have no price"
+    return OrderResult(
+        lines=lines,
+        cuts=tuple(_cut_list(case, one) for one in cuts),
+        kit=_kit(case),
+        tools=_tools(case),
+        held=plan.system.practice.hold_back if plan.system else (),
+        total_text=total,
+        said=_said(case),
+    )
+
+
+def _together(found: Iterable[Need]) -> dict[str, Need]:
+    """One need an item, with the shares of all."""
+    merged: dict[str, list[Need]] = defaultdict(list)
+    for need in found:
+        merged[need.item].append(need)
+    return {
+        name: of[0]._replace(shares=tuple(share for one in of for share in one.shares))
+        for name, of in merged.items()
+    }
+
+
+def _panels(cuts: list[Cuts]) -> list[Need]:
+    sheets = sum(one.bought for one in cuts if one.item == "deck")
+    return [Need("deck", "sheets of the cut list", (Share("sheets", sheets),))] if sheets else []
+
+
+def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
+    words, typed = case.words, case.plan.order.of(item.id)
+    sold = item.sold(inches=words.display.imperial)
+    pack = typed.pack or sold.pack
+    amount = need.amount * (1 + item.waste)
+    nested = [one for one in cuts if one.item == item.id and item.id != "deck"]
+    packs = sum(one.bought for one in nested) if nested else ceil(amount / pack - WHOLE)
+    whole = _amount(words.display, item.unit, need.amount)
+    inputs = [
+        Input(name=share.name, text=_amount(words.display, item.unit, share.amount))
+        for share in need.shares
+        if share.amount > WHOLE
+    ]
+    if item.waste:
+        inputs.append(Input(name="waste", text=f"{100 * item.waste:.0f} %"))
+    holds = _amount(words.display, item.unit, pack)
+    if typed.pack is not None:
+        inputs.append(Input(name=sold.called, text=f"{holds}, as typed"))
+    elif item.gives:
+        inputs.append(Input(name=sold.called, text=holds))
+    formula = need.formula + (
+        ", nested: see the cut list" if nested else ", with waste, in whole packs"
+    )
+    return OrderLine(
+        item=item.id,
+        name=need.called or item.name,
+        where=item.where,
+        unit=item.unit,
+        needed=need.amount,
+        needed_text=whole,
+        waste_text=f"{100 * item.waste:.0f} %" if item.waste else "",
+        pack=pack,
+        pack_text=_packed(item, sold.called, holds, typed),
+        packs=packs,
+        buy_text=f"{packs} × {sold.called}",
+        why=working(formula, inputs, source=item.source, note=item.note),
+        typed=typed.pack is not None,
+        water=_water(case, item),
+        held=_held(case, item),
+        price=typed.price,
+        cost=None if typed.price is None else typed.price * packs,
+        bought=typed.bought,
+        on_site=typed.on_site,
+        checked=typed.checked,
+    )
+
+
+def _water(case: Case, item: Item) -> str:
+    system = case.plan.system
+    if item.id == "bedding" and system is not None:
+        return system.bedding[0].water
+    return item.water
+
+
+def _held(case: Case, item: Item) -> tuple[str, ...]:
+    """What the system says is kept back of a thing."""
+    if case.plan.system is None:
+        return ()
+    word = {
+        "compound": "compound",
+        "bedding": "adhesive",
+        "sealant": "sealant",
+        "mud": "mortar",
+    }.get(item.id)
+    told = case.plan.system.practice.hold_back
+    return tuple(one for one in told if word and word in one.lower())
+
+
+def _amount(display: Display, unit: Counted, amount: float) -> str:
+    """An amount in the units of the display."""
+    if unit == "each":
+        return f"{ceil(amount - WHOLE)}"
+    if unit == "bag":
+        return f"{amount:.1f} bags"
+    if unit == "m":
+        return f"{amount / 0.3048:.1f} ft" if display.imperial else f"{amount:.1f} m"
+    if unit == "volume":
+        return f"{amount / CUBIC_FOOT:.2f} cu ft" if display.imperial else f"{amount:.1f} L"
+    if unit == "m2":
+        return f"{amount / 0.3048**2:.1f} sq ft" if display.imperial else f"{amount:.2f} m²"
+    return f"{amount / GALLON:.1f} gal" if display.imperial else f"{amount:.1f} L"
+
+
+def _packed(item: Item, called: str, holds: str, typed: Bought) -> str:
+    """A pack in words, with what it gives where its name does not tell, or somebody typed it."""
+    if typed.pack is None and not item.gives:
+        return called
+    return f"{called} {item.gives or 'of'} {holds}"
+
+
+def _cut_list(case: Case, cuts: Cuts) -> CutList:
+    words, item = case.words, items()[cuts.item]
+    called = item.sold(inches=words.display.imperial).called
+    if case.plan.order.of(cuts.item).pack is not None and cuts.item != "deck":
+        called = words.length(cuts.stock)
+    over = (cuts.bought - cuts.least) / cuts.bought if cuts.bought else 0.0
+    unit = "sheet" if cuts.item == "deck" else "length"
+    said = (
+        f"No other way to cut takes fewer {unit}s."
+        if not over
+        else f"At least {cuts.least} {unit}s would be needed by any way to cut."
+    )
+    if cuts.joined:
+        said += f" {cuts.joined} pieces are longer than a {unit} and are joined."
+    return CutList(
+        item=cuts.item,
+        name=item.name,
+        stock_text=called,
+        bars=tuple(
+            CutBar(
+                sheet=strip.sheet,
+                width_text=words.length(strip.width, "up") if strip.width else "",
+                pieces=strip.pieces,
+                pieces_text=" + ".join(words.length(piece, "down") for piece in strip.pieces),
+                left_text=words.length(strip.left, "down"),
+            )
+            for strip in cuts.strips
+        ),
+        said=said,
+        proven=not over,
+        bought=cuts.bought,
+        least=cuts.least,
+    )
+
+
+def _kit(case: Case) -> tuple[KitCheck, ...]:
+    """Parts that are measured before anything is cut."""
+    plan, words = case.plan, case.words
+    found = []
+    former, family, drain = plan.shower.former, plan.waste.family, plan.shower.drain
+    if isinstance(former, Tray):
+        sizes = [f"edge {words.length(former.edge_thickness)}"]
+        if former.stock is not None:
+            stock = former.stock
+            sizes = [
+                f"{words.length(stock.width)} × {words.length(stock.length)}",
+                f"drain {words.length(stock.drain_left)} from the left, "
+                f"{words.length(stock.drain_back)} from the back",
+                *sizes,
+            ]
+        found.append(KitCheck(item="tray", name="Tray", sizes=tuple(sizes)))
+    sizes = [f"cover {words.length(drain.width)} wide"]
+    if isinstance(drain, LinearDrain):
+        (x0, y0), (x1, y1) = drain.start, drain.end
+        long = ((x1 - x0) ** 2 + (y1 - y0) ** 2) ** 0.5
+        sizes = [f"channel {words.length(long)} long, {words.length(drain.width)} wide"]
+    if family is not None:
+        sizes.append(f"body {words.length(family.body_depth)} deep")
+        sizes.append(f"pipe {words.length(family.pipe)} outside")
+    found.append(KitCheck(item="drain", name="Drain and trap", sizes=tuple(sizes)))
+    return tuple(found)
+
+
+def _tools(case: Case) -> tuple[ToolList, ...]:
+    system = case.plan.system
+    own = {} if system is None else {"tools": system.practice, "forgotten": system.practice}
+    found = []
+    for name in LISTS:
+        usual = sundries(name)
+        told, source = usual.listed, usual.source
+        if name in own:
+            practice = own[name]
+            told, source = getattr(practice, name) or told, practice.source
+        found.append(ToolList(title=TITLES[name], listed=told, source=source))
+    return tuple(found)
+
+
+def _said(case: Case) -> tuple[str, ...]:
+    """What stands over the list."""
+    plan, words = case.plan, case.words
+    said = ["Packs and yields are usual ones: type what the bag says."]
+    former = plan.shower.former
+    if isinstance(former, Tray) and plan.room.doors:
+        narrow = min(door.width for door in plan.room.doors)
+        left, bottom, right, top = _bounds(plan.shower.outline)
+        least = min(right - left, top - bottom)
+        if former.stock is not None:
+            least = min(former.stock.width, former.stock.length)
+        if least > narrow:
+            said.append(
+                f"The tray's shorter side is {words.length(least)} and the narrowest door "
+                f"{words.length(narrow)}: it goes in on edge. Measure the way in."
+            )
+    if isinstance(plan.survey.correction, Pour) and ground_of(plan) is None:
+        said.append("Levelling compound is counted once the floor has been read.")
+    if plan.system is None:
+        said.append(f"No build system is chosen: {listed(['bedding', 'tools'])} are usual ones.")
+    return tuple(said)
+
+
+def _bounds(outline: tuple[tuple[float, float], ...]) -> tuple[float, float, float, float]:
+    xs, ys = [x for x, _ in outline], [y for _, y in outline]
+    return min(xs), min(ys), max(xs), max(ys)

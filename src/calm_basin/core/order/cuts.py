@@ -1,0 +1,116 @@
+"""The cut lists of a job: timber from lengths, deck pieces from strips of sheets."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import ceil
+from typing import NamedTuple
+
+import numpy as np
+from shapely.geometry import Polygon
+
+from calm_basin.core.answer.case import Case
+from calm_basin.core.order.cutting import Bar, Cutting, cut
+from calm_basin.core.structure.deck_sheet import deck_sheet
+
+KERF = 3.0
+"""What a saw takes, mm, and by how much a piece is cut short so that it goes in: 1/8 in (common
+practice, no source)."""
+
+SHEET = {True: (2438.4, 1219.2), False: (2440.0, 1220.0)}
+"""A deck panel as it is sold, mm: in inches, and in millimetres."""
+
+ALIKE = 0.8
+"""Pieces share a strip where the narrower one has this share of its width, or more."""
+
+
+class Strip(NamedTuple):
+    """What is cut from one length: its width where it is a strip of a sheet, mm, the pieces, the
+    sheet that it is of, counted from 1, and what is left, mm."""
+
+    width: float
+    pieces: tuple[float, ...]
+    sheet: int
+    left: float
+
+
+class Cuts(NamedTuple):
+    """One cut list: of which item, the length sold, mm, how many lengths or sheets are bought, of
+    which none can do with fewer than ``least``, what is cut, and pieces made of several lengths."""
+
+    item: str
+    stock: float
+    bought: int
+    least: int
+    strips: tuple[Strip, ...]
+    joined: int = 0
+
+
+def cut_lists(case: Case, lengths: dict[str, float]) -> list[Cuts]:
+    """The cut lists of a job; ``lengths`` is what a length of each item is, mm."""
+    return [*_timber(case, lengths), *_deck(case)]
+
+
+def _timber(case: Case, lengths: dict[str, float]) -> Iterator[Cuts]:
+    sheet = deck_sheet(case)
+    if sheet is None:
+        return
+    pieces: dict[str, list[float]] = {"cleat": [], "joist": []}
+    for batten in sheet.battens:
+        along = float(np.hypot(*np.subtract(batten.end, batten.start)))
+        pieces["joist" if batten.kind == "added joist" else "cleat"].append(_short(along))
+    for item, of_item in pieces.items():
+        if of_item:
+            stock = lengths[item]
+            made = cut(of_item, (stock,), KERF)
+            strips = tuple(Strip(0.0, bar.pieces, 0, bar.left) for bar in made.bars)
+            least = round(made.bound / stock)
+            yield Cuts(item, stock, len(strips), least, strips, len(made.joined))
+
+
+def _deck(case: Case) -> Iterator[Cuts]:
+    """Pieces of deck in strips along the sheet, nested along their length; the strips are nested
+    across the sheet."""
+    sheet = deck_sheet(case)
+    if sheet is None or not sheet.pieces:
+        return
+    long, wide = SHEET[case.words.display.imperial]
+    sides = sorted((_sides(Polygon(piece.outline), wide) for piece in sheet.pieces), reverse=True)
+    groups: list[tuple[float, list[float]]] = []
+    for width, length in sides:
+        # In a strip a good deal wider than the piece much of the sheet would be lost.
+        if groups and width >= ALIKE * groups[-1][0]:
+            groups[-1][1].append(length)
+        else:
+            groups.append((width, [length]))
+    nested = [(width, cut(of_group, (long,), KERF)) for width, of_group in groups]
+    strips = [(width, bar) for width, made in nested for bar in made.bars]
+    across = cut([width for width, _ in strips], (wide,), KERF)
+    dealt = _on_sheets(strips, across)
+    area = sum(width * length for width, length in sides)
+    least = ceil(area / (long * wide) - 1e-9)
+    joined = sum(len(made.joined) for _, made in nested)
+    yield Cuts("deck", long, len(across.bars), least, dealt, joined)
+
+
+def _on_sheets(strips: list[tuple[float, Bar]], across: Cutting) -> tuple[Strip, ...]:
+    """The strips in the order of the sheets that they are cut from."""
+    left, dealt = list(strips), []
+    for number, sheet in enumerate(across.bars, start=1):
+        for width in sheet.pieces:
+            place = next(i for i, (own, _) in enumerate(left) if own == width)
+            own, bar = left.pop(place)
+            dealt.append(Strip(own, bar.pieces, number, bar.left))
+    return tuple(dealt)
+
+
+def _sides(piece: Polygon, most: float) -> tuple[float, float]:
+    """The sides of the least box round a piece, mm: across the strip and along it."""
+    corners = np.array(piece.minimum_rotated_rectangle.exterior.coords)
+    a, b = sorted(float(np.hypot(*side)) for side in np.diff(corners[:3], axis=0))
+    return (min(_short(a), most), _short(b))
+
+
+def _short(length: float) -> float:
+    """A length with what a piece is cut short by, to a tenth of a millimetre."""
+    return round(max(length - KERF, 1.0), 1)

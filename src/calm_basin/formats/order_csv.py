@@ -1,0 +1,61 @@
+"""What is bought, as CSV: a line a thing, grouped by where it is bought, and the cut lists."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from calm_basin.core.order.result import OrderResult
+
+COLUMNS = (
+    "where",
+    "item",
+    "needed",
+    "waste",
+    "pack",
+    "buy",
+    "price",
+    "cost",
+    "bought",
+    "on site",
+    "checked",
+    "held back",
+)
+
+CUTS = ("cut list", "number", "sheet", "strip", "cut", "left")
+
+FORMULA = ("=", "+", "-", "@", "\t", "\r")
+"""What a spreadsheet takes for the beginning of a formula (OWASP, CSV injection)."""
+
+
+def write_order(order: OrderResult) -> str:
+    """The order as CSV; a cell that a spreadsheet would work out is told as text."""
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(COLUMNS)
+    for where in dict.fromkeys(line.where for line in order.lines):
+        for line in order.lines:
+            if line.where != where:
+                continue
+            price = "" if line.price is None else f"{line.price:.2f}"
+            cost = "" if line.cost is None else f"{line.cost:.2f}"
+            ticks = (_tick(line.bought), _tick(line.on_site), _tick(line.checked))
+            told = (where, line.name, line.needed_text, line.waste_text, line.pack_text)
+            cells = (*told, line.buy_text, price, cost, *ticks, "; ".join(line.held))
+            rows.writerow([_plain(cell) for cell in cells])
+    for cuts in order.cuts:
+        rows.writerow([])
+        rows.writerow(CUTS)
+        for number, bar in enumerate(cuts.bars, start=1):
+            sheet = str(bar.sheet or "")
+            row = (cuts.name, str(number), sheet, bar.width_text, bar.pieces_text, bar.left_text)
+            rows.writerow([_plain(cell) for cell in row])
+    return out.getvalue()
+
+
+def _tick(done: bool) -> str:
+    return "yes" if done else ""
+
+
+def _plain(cell: str) -> str:
+    return f"'{cell}" if cell.startswith(FORMULA) else cell

@@ -1,0 +1,188 @@
+"""What is bought, against sums by hand for three demo jobs and against what the levels enclose."""
+
+import math
+import unittest
+
+import numpy as np
+from shapely.affinity import rotate
+from shapely.geometry import LineString, Point, Polygon, box
+
+from calm_basin.core.order.result import OrderLine, OrderResult
+from calm_basin.core.solution import Solution
+from calm_basin.core.solve import solve
+from calm_basin.demo import demo_plans
+from calm_basin.plan import Plan, PlanError, plan_from
+from calm_basin.plan.shower import MortarBed
+from tests.extremes import extreme
+from tests.plans import L_SHAPE, channel, document, moved, point
+from tests.sweeps import some, sweep
+
+FOOT, SQUARE_FOOT = 304.8, 304.8**2
+
+
+def ordered(plan: Plan) -> OrderResult:
+    result = solve(plan, parts=("order",), cures=False).order
+    assert result is not None
+    return result
+
+
+def lines_of(plan: Plan) -> dict[str, OrderLine]:
+    return {line.item: line for line in ordered(plan).lines}
+
+
+def job(name: str) -> Plan:
+    return next(plan for plan in demo_plans() if plan.job.name.startswith(name))
+
+
+class ByHandTest(unittest.TestCase):
+    """Geometry of the demo's own numbers; packs and waste are common practice, no source."""
+
+    def holds(self, line: OrderLine, needed: float, packs: int, share: float = 0.005) -> None:
+        self.assertAlmostEqual(line.needed, needed, delta=share * max(needed, 1), msg=line.item)
+        self.assertEqual(line.packs, packs, line.item)
+
+    def test_a_bed_with_a_channel_on_joists(self) -> None:
+        lines = lines_of(job("Heron Terrace"))
+        # 1500 wide, one plane from the entry at y 1060 to the rim at 2045 - 35 = 2010, by 1:60 and
+        # 10 thick at the rim; beside the channel's ends 70 and 10 by 70, about 10 thick.
+        run = 2010 - 1060
+        plane = 1500 * run * (10 + run / 60 / 2)
+        ends = (70 + 10) * 70 * 10
+        self.holds(lines["mud"], (plane + ends) / 1e6, math.ceil(25.6 * 1.1 / 13))
+        # 900 mm into the room from a shower at the left wall and the back: to x 2400, y 160.
+        kept = 2400 * (2080 - 160) / 1e6
+        self.holds(lines["membrane"], kept, 1)
+        # At the walls: left from 160 to 2080, back from 0 to 2400; the joint: entry and right side;
+        # one corner, and two ends of 50 a corner and at the end.
+        self.holds(lines["band"], (1920 + 2400 + 1500 + 1020 + 2 * 50 * 2) / 1e3, 1)
+        self.holds(lines["inside_corner"], 1, 1)
+        self.assertNotIn("outside_corner", lines)
+        room = Polygon([(0, 0), (2620, 0), (2605, 2080), (0, 2080)]).area / 1e6
+        shower = 1.5 * 1.02
+        self.holds(lines["tile"], shower, math.ceil(shower * 1.1))
+        self.holds(lines["room_tile"], room - shower, math.ceil((room - shower) * 1.1))
+        self.holds(lines["tile_adhesive"], room, math.ceil(room * 1.1 / 5))
+        self.holds(lines["board"], room - shower, math.ceil((room - shower) * 1.1 / 0.72))
+        self.holds(lines["pipe"], 1.9, 1, share=0.05)
+
+    def test_a_bed_in_two_zones_on_a_slab(self) -> None:
+        lines = lines_of(job("Birch Landing"))
+        # Four planes from level edges of 1000 to a rim of 150, 25 thick there; by 2 % along the
+        # corners' run: 425 √2. Their mean rise is (150/2 + 850/3) / (150 + 850/2) of the whole.
+        drop = 0.02 * 425 * math.sqrt(2)
+        mean = (75 + 850 / 3) / (150 + 425)
+        zone = (1e6 - 150**2) * (25 + drop * mean) / 1e6
+        mud = lines["mud"]
+        inside = next(one.text for one in mud.why.inputs if one.name == "in the shower")
+        self.assertAlmostEqual(float(inside.split()[0]), zone, delta=0.06)
+        # The whole wet room is sealed: 1700 × 2400; every wall and every corner of it.
+        self.holds(lines["membrane"], 1.7 * 2.4, 1)
+        self.holds(lines["inside_corner"], 4, 2)
+        walls, joint = 2 * (1700 + 2400), 2 * 1000
+        self.holds(lines["band"], (walls + joint + 2 * 50 * 5) / 1e3, 2)
+        self.assertNotIn("cleat", lines)
+        self.assertNotIn("deck", lines)
+
+    def test_a_tray_in_inches_on_joists(self) -> None:
+        lines = lines_of(job("Fennel Hill"))
+        # Half a bag goes under 36 × 40 in: under 48 × 48 in 0.8. A tube of 10 oz gives 6 ft.
+        self.holds(lines["bedding"], 48 * 48 / (36 * 40) / 2, 1)
+        self.holds(lines["sealant"], 16 * FOOT / 1e3, math.ceil(16 * 1.1 / 6))
+        self.holds(lines["primer"], 0.15 * 16 * SQUARE_FOOT / 1e6, 1)
+        kept = (1219.2 + 900) * 1981.2
+        self.holds(lines["membrane"], kept / 1e6, 1)
+        self.holds(lines["band"], (2 * 2119.2 + 1981.2 + 2 * 1219.2 + 300) / 1e3, 1)
+        self.holds(lines["tile"], 16 * SQUARE_FOOT / 1e6, 2)
+        self.holds(lines["room_tile"], 36 * SQUARE_FOOT / 1e6, 4)
+        # Six cleats of 4 ft lie two a length of 8 ft once each is a saw's cut short; three of deck.
+        self.assertEqual(lines["cleat"].packs, 4)
+        self.assertEqual(lines["deck"].packs, 1)
+        self.assertIn("half a tube", " ".join(lines["sealant"].held).lower())
+
+
+class EnclosedTest(unittest.TestCase):
+    """The bed is what lies between the finished floor, less its layers, and what it stands on."""
+
+    def enclosed(self, plan: Plan) -> float:
+        solution = solve(plan, cures=False)
+        former = plan.shower.former
+        assert isinstance(former, MortarBed)
+        shower = Polygon(plan.shower.outline)
+        top = sum(layer.thickness for layer in plan.shower.layers)
+        base = solution.figures.base_level.value
+        assert base is not None
+        left, bottom, right, up = shower.bounds
+        count = 40
+        xs = left + (np.arange(count) + 0.5) * (right - left) / count
+        ys = bottom + (np.arange(count) + 0.5) * (up - bottom) / count
+        inside = [(x, y) for x in xs for y in ys if shower.contains(Point(x, y))]
+        spots = solve(plan, at=inside, cures=False).asked
+        # Nothing is cast where the drain is.
+        rim = _rim(plan)
+        heights = [
+            spot.height
+            for spot in spots
+            if spot.height is not None and not rim.contains(Point(spot.x, spot.y))
+        ]
+        mean = float(np.mean(heights)) - top - base
+        return mean * shower.area * len(heights) / len(inside) / 1e6
+
+    @sweep
+    def test_beds_of_any_room_hold_what_the_levels_enclose(self) -> None:
+        looked = 0
+        for seed in range(some(15)):
+            turn, mirror = seed * 17.3 % 360, seed % 2 == 0
+            kinds = (
+                document(
+                    outline=L_SHAPE,
+                    drain=point(1200, 500 + seed),
+                    fall={"asked": 1 / 50, "edge": "even"},
+                ),
+                document(drain=channel(0, 1765, 1500, 1765)),
+                document(),
+            )
+            doc = moved(kinds[seed % 3], turn=turn, mirror=mirror)
+            doc["display"] = {"length": ("mm", "in")[seed // 2 % 2]}
+            plan = plan_from(doc)
+            found = solve(plan, parts=("order",), cures=False).order
+            line = None if found is None else next(o for o in found.lines if o.item == "mud")
+            if line is None:
+                continue
+            looked += 1
+            self.assertAlmostEqual(line.needed, self.enclosed(plan), delta=0.02 * line.needed)
+        self.assertGreater(looked, some(15) // 2)
+
+    @sweep
+    def test_amounts_are_the_same_turned_and_mirrored(self) -> None:
+        looked = 0
+        for seed in range(some(20)):
+            try:
+                doc = extreme(seed)
+                doc["survey"] = {}
+                one, other = plan_from(doc), plan_from(moved(doc, turn=90, mirror=True))
+                first, second = (
+                    _amounts(solve(one, parts=("order",), cures=False)),
+                    _amounts(solve(other, parts=("order",), cures=False)),
+                )
+            except PlanError:
+                continue
+            for item in first:
+                if item in ("pipe", "bend"):
+                    continue
+                self.assertAlmostEqual(
+                    first[item], second.get(item, 0), delta=0.02 * first[item] + 2, msg=item
+                )
+                looked += 1
+        self.assertGreater(looked, some(20))
+
+
+def _amounts(solution: Solution) -> dict[str, float]:
+    return {} if solution.order is None else {o.item: o.needed for o in solution.order.lines}
+
+
+def _rim(plan: Plan) -> Polygon:
+    drain = plan.shower.drain
+    if drain.kind == "linear":
+        return LineString([drain.start, drain.end]).buffer(drain.width / 2, cap_style="flat")
+    (x, y), w, h = drain.centre, drain.width / 2, drain.length / 2
+    return rotate(box(x - w, y - h, x + w, y + h), drain.orientation)
