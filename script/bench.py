@@ -28,6 +28,7 @@ from calm_basin.core.falls import surface_of
 from calm_basin.core.geometry.grid import grid_of
 from calm_basin.core.geometry.relief import Relief
 from calm_basin.core.geometry.straightedge import Search
+from calm_basin.core.order.cutting import cut
 from calm_basin.core.solve import solve
 from calm_basin.core.subjects import CHECKS
 from calm_basin.core.systems.comparing import compared_systems
@@ -175,6 +176,39 @@ def bench_pins(plan: Plan) -> None:
         "aim 1 s",
     )
     report("the same solve without", [timed(lambda p=p: solve(p)) for p in variants(floor)[20:40]])
+
+
+def bench_order(plans: list[Plan]) -> None:
+    print("\nWhat to buy, beside the solve; and its cut list, beside the longest piece first")
+    plan = max(plans, key=lambda plan: len(plan.model_dump_json()))
+    report(
+        "solve with the order",
+        [timed(lambda p=p: solve(p, parts=("order",), cures=False)) for p in variants(plan)[:20]],
+        "aim 50 ms beside the solve",
+    )
+    report(
+        "the same solve without",
+        [timed(lambda p=p: solve(p, cures=False)) for p in variants(plan)[20:40]],
+    )
+    rng = np.random.default_rng(4)
+    pieces = [tuple(rng.choice((1497.0, 350.0, 273.5, 610.0, 895.0), 24)) for _ in range(20)]
+    report(
+        "cut list of 24 pieces, exact", [timed(lambda p=p: cut(p, (2400.0,), 3.0)) for p in pieces]
+    )
+
+    def by_hand(wanted: tuple[float, ...]) -> int:
+        left: list[float] = []
+        for piece in sorted(wanted, reverse=True):
+            place = next((i for i, room in enumerate(left) if room >= piece), None)
+            if place is None:
+                left.append(2400.0)
+                place = -1
+            left[place] -= piece + 3.0
+        return len(left)
+
+    report("the longest piece first", [timed(lambda p=p: by_hand(p)) for p in pieces])
+    saved = sum(by_hand(p) - len(cut(p, (2400.0,), 3.0).bars) for p in pieces)
+    print(f"lengths saved in {len(pieces)} cut lists: {saved}")
 
 
 def bench_straightedge() -> None:
@@ -427,6 +461,7 @@ if __name__ == "__main__":
     bench_library(next(p for p in demo if p.shower.drain.kind == "point"))
     bench_water(wide_floor(demo[0]))
     bench_pins(wide_floor(demo[0]))
+    bench_order(demo)
     bench_straightedge()
     bench_access(demo[0])
     bench_places(demo[-1])

@@ -187,6 +187,25 @@ class NonsenseTest(ApiCase):
 
 
 class SurveyApiTest(ApiCase):
+    def test_what_a_bag_says_is_said_for_the_next_job_in_the_same_units(self) -> None:
+        asked = {"name": "one", "length": "mm", "rule_set": "uk"}
+        first = self.client.post("/api/jobs", json=asked).get_json()
+        plan = first["plan"]
+        plan["order"]["items"] = [
+            {"item": "mud", "pack": 11.5, "price": 6, "bought": True},
+            {"item": "tile", "bought": True},
+        ]
+        url = f"/api/jobs/{first['job_id']}/plan"
+        self.client.put(url, json={"base": first["revision"], "plan": plan})
+        made = self.client.post("/api/jobs", json=asked).get_json()["plan"]["order"]["items"]
+        kept = [(one["item"], one["pack"], one["price"], one["bought"]) for one in made]
+        self.assertEqual(kept, [("mud", 11.5, 6, False)])
+        inches = self.client.post("/api/jobs", json=asked | {"length": "in"}).get_json()
+        self.assertEqual(inches["plan"]["order"]["items"], [])
+        order = self.client.get(f"/api/jobs/{first['job_id']}/order.csv")
+        self.assertEqual(order.mimetype, "text/csv")
+        self.assertIn("11.5", order.get_data(as_text=True))
+
     def test_readings_go_in_and_out_as_csv(self) -> None:
         text = "x,y,reading,kind\n0,0,0,height\n1000,0,-4,height\nten,0,1,height\n"
         answer = self.client.post("/api/levels/read", json={"csv": text}).get_json()

@@ -11,7 +11,10 @@ from datetime import datetime, timedelta
 from functools import cached_property
 from typing import Any, NamedTuple
 
+from pydantic import ValidationError
+
 from calm_basin.plan import Plan, PlanError, plan_from
+from calm_basin.plan.order import Bought, Order
 from calm_basin.plan.reading import upgraded
 from calm_basin.store.database import now, transaction
 
@@ -110,6 +113,32 @@ def create(db: sqlite3.Connection, plan: Plan, press: str | None = None) -> Head
                 (job_id, plan.job.name, made, made, revision, press),
             )
     return head(db, job_id)
+
+
+def typed_packs(db: sqlite3.Connection, *, inches: bool, most: int = 40) -> Order:
+    """What was typed of packs and prices in the newest jobs in inches, or in metric units: of each
+    thing what was typed last. Nothing of it is ticked."""
+    rows = db.execute(
+        """
+        SELECT json_extract(plan, '$.order.items') AS items
+        FROM job JOIN revision ON revision.id = job.head
+        WHERE deleted_at IS NULL AND json_valid(plan)
+        AND (json_extract(plan, '$.display.length') IN ('in', 'ft')) = ?
+        ORDER BY changed_at DESC LIMIT ?
+        """,
+        (inches, most),
+    )
+    found: dict[str, Bought] = {}
+    for row in rows:
+        try:
+            order = Order.model_validate({"items": json.loads(row["items"] or "[]")})
+        except ValidationError:
+            # A plan that breaks a limit is told where it is opened.
+            continue
+        for one in order.items:
+            if one.pack is not None or one.price is not None:
+                found.setdefault(one.item, Bought(item=one.item, pack=one.pack, price=one.price))
+    return Order(items=tuple(found.values()))
 
 
 def head(db: sqlite3.Connection, job_id: str) -> Head:

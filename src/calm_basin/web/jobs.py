@@ -55,6 +55,9 @@ def create() -> tuple[Response, int]:
             raise PlanError([Problem("/rule_set", f"Choose one of {', '.join(known())}.")])
         least = known()[rule_set].least_pipe_fall(Water().pipe_diameter)
         plan = starting_plan(name, length, rule_set, usual_family("linear", "bed"), least)
+        # What a bag says is said for the next job too.
+        typed = jobs.typed_packs(database(), inches=length in ("in", "ft"))
+        plan = plan.model_copy(update={"order": typed})
     return jsonify(head_json(jobs.create(database(), plan, press()))), 201
 
 
