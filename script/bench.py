@@ -24,6 +24,8 @@ from skimage.morphology import reconstruction
 
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.words import Words
+from calm_basin.core.days.calendar import WorkHours
+from calm_basin.core.days.schedule import Task, scheduled
 from calm_basin.core.falls import surface_of
 from calm_basin.core.geometry.grid import grid_of
 from calm_basin.core.geometry.relief import Relief
@@ -209,6 +211,31 @@ def bench_order(plans: list[Plan]) -> None:
     report("the longest piece first", [timed(lambda p=p: by_hand(p)) for p in pieces])
     saved = sum(by_hand(p) - len(cut(p, (2400.0,), 3.0).bars) for p in pieces)
     print(f"lengths saved in {len(pieces)} cut lists: {saved}")
+
+
+def bench_days(plans: list[Plan]) -> None:
+    print("\nThe days, beside the solve; and sixty tasks with a calendar")
+    report(
+        "solve with the days",
+        [timed(lambda p=p: solve(p, parts=("days",), cures=False)) for p in plans],
+        "aim 50 ms beside the solve",
+    )
+    report("the same solve without", [timed(lambda p=p: solve(p, cures=False)) for p in plans])
+    rng = np.random.default_rng(2)
+    hours = WorkHours(480, 990, (True,) * 5 + (False,) * 2)
+    nets = [
+        [
+            Task(
+                f"t{i}",
+                int(rng.choice((30, 120, 240))),
+                int(rng.choice((0, 0, 240, 1440))),
+                tuple(f"t{j}" for j in range(max(0, i - 4), i) if rng.random() < 0.5),
+            )
+            for i in range(60)
+        ]
+        for _ in range(5)
+    ]
+    report("sixty tasks", [timed(lambda n=n: scheduled(n, hours)) for n in nets], "aim 300 ms")
 
 
 def bench_straightedge() -> None:
@@ -462,6 +489,7 @@ if __name__ == "__main__":
     bench_water(wide_floor(demo[0]))
     bench_pins(wide_floor(demo[0]))
     bench_order(demo)
+    bench_days(demo)
     bench_straightedge()
     bench_access(demo[0])
     bench_places(demo[-1])

@@ -231,7 +231,7 @@ class FrameTest(DemoCase):
     def test_phases_and_steps_by_keyboard(self) -> None:
         self.open(f"/jobs/{self.jobs[1]}/room")
         self.ready()
-        steps = ("drain", "depth", "under", "access", "water", "pins", "water", "room", "levels")
+        steps = ("drain", "depth", "under", "access", "water", "order", "water", "room", "levels")
         for key, step in zip(("2", ".", ".", ".", ".", ".", ",", "1", "."), steps, strict=True):
             self.press(key)
             self.until(lambda step=step: self.one(f'[data-panel="{step}"]'), f"{key} opens {step}")

@@ -177,6 +177,10 @@ class WaterTest(WaterCase):
         self.begin("water", drain=point(-500, 1350))
         self.says("follows when the falls can be worked out")
         self.press("3")
+        self.says("The order is worked out once")
+        self.press(".")
+        self.says("The days are worked out once")
+        self.press(".")
         self.says("The pins follow")
 
 
@@ -233,7 +237,9 @@ class KeyboardTest(WaterCase):
         self.press(Keys.ENTER)
         self.until(lambda: "200 of 200 floors" in self.aside(), "all floors are made", 90)
         self.driver.execute_script("document.activeElement.blur()")
-        self.press("3")
+        for key, step in (("3", "order"), (".", "days"), (".", "pins")):
+            self.press(key)
+            self.until(lambda at=step: self.one(f'[data-panel="{at}"]'), step)  # type: ignore[misc]
         self.says("No neighbours are turned round")
         self.tab_to("Save the list as CSV")
 

@@ -206,6 +206,19 @@ class SurveyApiTest(ApiCase):
         self.assertEqual(order.mimetype, "text/csv")
         self.assertIn("11.5", order.get_data(as_text=True))
 
+    def test_the_days_go_out_as_a_calendar_once_there_is_a_first_one(self) -> None:
+        head = self.client.post("/api/jobs", json={"plan": document()}).get_json()
+        url = f"/api/jobs/{head['job_id']}"
+        answer = self.client.get(f"{url}/days.ics")
+        self.assertEqual(answer.status_code, 422)
+        self.assertEqual(answer.get_json()["errors"][0]["path"], "/days/start")
+        self.assertIn("Lay the bed", self.client.get(f"{url}/days.csv").get_data(as_text=True))
+        plan = head["plan"] | {"days": head["plan"]["days"] | {"start": "2026-12-07"}}
+        self.client.put(f"{url}/plan", json={"base": head["revision"], "plan": plan})
+        answer = self.client.get(f"{url}/days.ics")
+        self.assertEqual(answer.mimetype, "text/calendar")
+        self.assertIn("DTSTART:20261207T080000", answer.get_data(as_text=True))
+
     def test_readings_go_in_and_out_as_csv(self) -> None:
         text = "x,y,reading,kind\n0,0,0,height\n1000,0,-4,height\nten,0,1,height\n"
         answer = self.client.post("/api/levels/read", json={"csv": text}).get_json()

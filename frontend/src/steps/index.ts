@@ -1,6 +1,7 @@
 import type { Solution } from "../api/client";
 import type { Finding } from "../api/generated/solution";
 import { access } from "./access";
+import { days } from "./days";
 import { depth } from "./depth";
 import { drain } from "./drain";
 import { levels } from "./levels";
@@ -21,6 +22,7 @@ export const STEPS: readonly Step[] = [
   access,
   water,
   order,
+  days,
   pins,
 ];
 

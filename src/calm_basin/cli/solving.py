@@ -61,8 +61,8 @@ def _known(files: tuple[BinaryIO, ...]) -> dict[str, RuleSet]:
     "parts",
     multiple=True,
     type=click.Choice(get_args(Part)),
-    help="Also work out the water's way, the screed pins, what to buy or where the drain can go. "
-    "May be given again.",
+    help="Also work out the water's way, the screed pins, what to buy, the days or where the drain "
+    "can go. May be given again.",
 )
 @click.option(
     "--check", is_flag=True, help="Exit with 3 where a finding of severity “stop” is open."
@@ -138,7 +138,7 @@ def _for_people(solution: Solution) -> str:
                 f"  {pin.staff_text:>8}"
             )
         lines.append(f"  {solution.pins.cost or solution.pins.none_because}")
-    lines += _order(solution)
+    lines += [*_order(solution), *_days(solution)]
     if solution.assumed.text:
         lines += ["", f"All of it {solution.assumed.text}: measure and confirm them."]
         lines += [f"  {item.name:<40} {item.text}" for item in solution.assumed.listed]
@@ -190,6 +190,20 @@ def _order(solution: Solution) -> list[str]:
         for bar in cuts.bars:
             strip = f"sheet {bar.sheet}, {bar.width_text} wide: " if bar.sheet else ""
             lines.append(f"  {strip}{bar.pieces_text}, left {bar.left_text}")
+    return lines
+
+
+def _days(solution: Solution) -> list[str]:
+    """What is done on which day."""
+    days = solution.days
+    if days is None:
+        return []
+    lines = ["", f"Done {days.finish_text}; {days.visits_text}", *(f"  {s}" for s in days.said)]
+    for slot in days.tasks:
+        hold = " (hold point)" if slot.hold else ""
+        lines.append(f"  {slot.start_text} to {slot.end_text:<6} {slot.name}{hold}, {slot.who}")
+        if slot.wait_text:
+            lines.append(f"    then wait {slot.wait_text}")
     return lines
 
 

@@ -11,6 +11,7 @@ from typing import Literal
 
 from calm_basin.core.access.result import AccessResult
 from calm_basin.core.answer.result import Caution, Figure, Finding, Result
+from calm_basin.core.days.result import DaysResult
 from calm_basin.core.depth.result import Chain, DepthBar, PanelLayout, TrayLayout, Ways
 from calm_basin.core.falls.result import Arrangement, Corridor, FloorSurface, SpotLevel
 from calm_basin.core.order.result import OrderResult
@@ -73,6 +74,7 @@ class Solution(Result):
     water: WaterResult | None = None
     pins: PinsResult | None = None
     order: OrderResult | None = None
+    days: DaysResult | None = None
     survey: SurveyResult
     nudge: float
     plan_texts: dict[str, str]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from calm_basin.core.access.subject import ACCESS
 from calm_basin.core.answer.case import Check
 from calm_basin.core.answer.question import Subject
+from calm_basin.core.days.subject import DAYS
 from calm_basin.core.depth.subject import DEPTH
 from calm_basin.core.falls.subject import FALLS
 from calm_basin.core.order.subject import ORDER
@@ -27,6 +28,7 @@ SUBJECTS: tuple[Subject, ...] = (
     ACCESS,
     WATER,
     ORDER,
+    DAYS,
     SETTING_OUT,
     SECTION,
     ROOM,

@@ -13,6 +13,7 @@ from pydantic import Field, model_validator
 
 from calm_basin.plan.agreement import check_levels, check_parts, check_under
 from calm_basin.plan.base import Part, Size
+from calm_basin.plan.days import Days
 from calm_basin.plan.floor import Floor, Service
 from calm_basin.plan.job import DisplayChoice, Job
 from calm_basin.plan.order import Order
@@ -66,6 +67,7 @@ class Plan(Part):
         default=1000.0, description="what the staff reads on the existing floor's high spot"
     )
     order: Order = Order()
+    days: Days = Days()
 
     assumed: tuple[Annotated[str, Field(max_length=200)], ...] = Field(
         default=(),

@@ -74,7 +74,7 @@ def _with_system(document: dict[str, Any]) -> dict[str, Any]:
 
 
 def _with_order(document: dict[str, Any]) -> dict[str, Any]:
-    """Version 10 tells what was typed and ticked of what is bought."""
+    """Version 10 tells what was typed and ticked of what is bought, and when the work is done."""
     return {**document, "version": 10}
 
 

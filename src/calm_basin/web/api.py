@@ -7,7 +7,7 @@ from flask import Flask, Response, abort
 from calm_basin.devices.laser import SimulatedLaser
 from calm_basin.store.opening import Store
 from calm_basin.web import (
-    buying,
+    building,
     comparing,
     edits,
     errors,
@@ -51,7 +51,7 @@ def create_api(
     if locked:
         sessions.lock(api)
     for part in (
-        buying,
+        building,
         comparing,
         edits,
         jobs,

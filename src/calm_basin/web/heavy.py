@@ -6,6 +6,7 @@ Each loads what it needs when it runs: the server, which only names them, never 
 from __future__ import annotations
 
 from collections.abc import Iterator
+from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
 from calm_basin.plan import Plan, PlanError, Problem
@@ -15,11 +16,13 @@ from calm_basin.rules import chosen_rules, with_own
 
 if TYPE_CHECKING:
     from calm_basin.core.answer.result import XY, Part
+    from calm_basin.core.days.result import DaysResult
     from calm_basin.core.water.settings import TrialSettings
     from calm_basin.store.job_file import Beside, Revised
 
 PINS: tuple[Part, ...] = ("pins",)
 ORDER: tuple[Part, ...] = ("order",)
+DAYS: tuple[Part, ...] = ("days",)
 
 Rules = tuple[str, ...]
 """The rule sets of one's own, as the TOML that they are kept as."""
@@ -114,6 +117,33 @@ def order(plan: Plan, own: Rules) -> Iterator[str]:
     if result is None:
         raise PlanError([Problem("/shower/drain", "The falls cannot be worked out yet.")])
     yield write_order(result)
+
+
+def calendar(plan: Plan, own: Rules, uid: str, made: datetime) -> Iterator[bytes]:
+    """The days as iCalendar. Raises `PlanError` where there are none, or no first day."""
+    from calm_basin.formats.days_files import write_calendar
+
+    if plan.days.start is None:
+        raise PlanError([Problem("/days/start", "Choose the first day: a calendar needs dates.")])
+    found = _days(plan, own)
+    yield write_calendar(found, job=plan.job.name, uid=uid, first=plan.days.start, made=made)
+
+
+def days(plan: Plan, own: Rules) -> Iterator[str]:
+    """The days as CSV. Raises `PlanError` where there are none."""
+    from calm_basin.formats.days_files import write_days
+
+    yield write_days(_days(plan, own))
+
+
+def _days(plan: Plan, own: Rules) -> DaysResult:
+    from calm_basin.core.solve import solve
+
+    result = solve(plan, parts=DAYS, known=with_own(own), cures=False).days
+    if result is None or not result.tasks:
+        reason = result.none_because if result else "The falls cannot be worked out yet."
+        raise PlanError([Problem("/days" if result else "/shower/drain", reason)])
+    return result
 
 
 def floors(plan: Plan, settings: TrialSettings) -> Iterator[str]:

@@ -48,6 +48,7 @@ export interface Plan {
    */
   staff_on_high_spot: number;
   order: Order;
+  days: Days;
   /**
    * pointers of measures and choices that nobody has made or confirmed yet
    */
@@ -917,4 +918,39 @@ export interface Bought {
    * measured against the plan
    */
   checked: boolean;
+}
+/**
+ * The calendar of the job. Hours are of the day; ``weekdays`` count from Monday, 0.
+ */
+export interface Days {
+  /**
+   * the first day; null: not agreed yet
+   */
+  start: string | null;
+  /**
+   * when the crew begins, hours of the day
+   */
+  begin: number;
+  /**
+   * when it ends
+   */
+  end: number;
+  /**
+   * that are worked, Monday 0
+   */
+  weekdays: number[];
+  /**
+   * days off and public holidays
+   */
+  off: string[];
+  /**
+   * of the room, °C
+   */
+  temperature: number;
+  /**
+   * how many times as long cures take; null: by the temperature
+   */
+  slower: number | null;
+  membrane: "sheet" | "liquid";
+  walls: "floor first" | "walls first";
 }

@@ -34,6 +34,7 @@ export interface Solution {
   water: WaterResult | null;
   pins: PinsResult | null;
   order: OrderResult | null;
+  days: DaysResult | null;
   survey: SurveyResult;
   nudge: number;
   plan_texts: {
@@ -1043,6 +1044,60 @@ export interface ToolList {
   title: string;
   listed: string[];
   source: string;
+}
+/**
+ * The days of the job: its tasks in the order of the work, the calendar, when it is done, at
+ * the usual pace and between quick and slow, on how many ``visits``. ``proven`` where no order is
+ * done sooner.
+ */
+export interface DaysResult {
+  tasks: TaskSlot[];
+  days: WorkDay[];
+  begin: number;
+  end: number;
+  finish: number;
+  finish_text: string;
+  range_text: string;
+  visits: number;
+  visits_text: string;
+  proven: boolean;
+  slower: number;
+  said: string[];
+  none_because: string;
+}
+/**
+ * A task with its hands and the wait after it: minutes from midnight before the first day, and
+ * in words. ``spare`` is by how many minutes it may end later with nothing behind it moved,
+ * ``critical`` whether that is none; ``meanwhile`` names what can be done in its wait.
+ */
+export interface TaskSlot {
+  task: string;
+  name: string;
+  who: string;
+  start: number;
+  end: number;
+  free: number;
+  start_text: string;
+  end_text: string;
+  hands_text: string;
+  wait_text: string;
+  hold: boolean;
+  spare: number;
+  critical: boolean;
+  meanwhile: string[];
+  after: string[];
+  why: Working;
+}
+/**
+ * A day of the calendar from the first to the last: its ``number`` from 0, whether it is
+ * worked, and which tasks have hands on it.
+ */
+export interface WorkDay {
+  number: number;
+  text: string;
+  date: string;
+  worked: boolean;
+  tasks: string[];
 }
 /**
  * What follows from what was measured of the room. ``walk`` is a round of places to read.

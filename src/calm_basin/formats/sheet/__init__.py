@@ -17,6 +17,7 @@ from reportlab.platypus import PageBreak, Paragraph, SimpleDocTemplate
 from calm_basin.core.answer.result import Part
 from calm_basin.core.solution import Solution
 from calm_basin.formats.sheet.access import ACCESS
+from calm_basin.formats.sheet.days import DAYS
 from calm_basin.formats.sheet.floor_plan import FLOOR_PLAN
 from calm_basin.formats.sheet.levels import LEVELS
 from calm_basin.formats.sheet.order import ORDER
@@ -47,6 +48,7 @@ PAGES: tuple[Page, ...] = (
     ACCESS,
     CAUTIONS,
     ORDER,
+    DAYS,
     PINS,
 )
 

@@ -1,0 +1,116 @@
+import { Lock } from "lucide-react";
+import type { DaysResult, TaskSlot, WorkDay } from "../../api/generated/solution";
+import { useScreen } from "../../job/context";
+
+const DAY = 24 * 60;
+
+/** Day by day: a bar for hands, a lighter one for waits, hold points as gates. */
+export function DayList({ result }: { result: DaysResult }) {
+  const days = result.days.filter((day) => day.tasks.length > 0);
+  return (
+    <ol className="space-y-4" aria-label="Days">
+      {days.map((day) => (
+        <li key={day.number} data-day={day.number}>
+          <h2 className="font-semibold">{day.text}</h2>
+          <ul className="divide-y divide-base-300 border-y border-base-300">
+            {result.tasks
+              .filter((slot) => day.tasks.includes(slot.task))
+              .map((slot) => (
+                <Task key={slot.task} slot={slot} day={day} result={result} />
+              ))}
+          </ul>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function Task({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: DaysResult }) {
+  const { why } = useScreen();
+  const begins = slot.start >= day.number * DAY;
+  const ends = slot.end <= (day.number + 1) * DAY;
+  return (
+    <li className="py-2" data-task={slot.task}>
+      <div className="flex gap-2 items-start">
+        <div className="flex-1 min-w-0">
+          <span className="font-semibold leading-snug flex items-center gap-1.5">
+            {slot.hold && <Lock size={16} aria-hidden className="shrink-0" />}
+            {slot.name}
+          </span>
+          <span className="block text-sm">
+            {begins ? slot.start_text.split(", ")[1] : "goes on"} to{" "}
+            {ends ? slot.end_text : "the next day"} · {slot.who}
+            {slot.hold && " · hold point: written down before anything goes on"}
+          </span>
+          {slot.wait_text && ends && (
+            <span className="block text-sm">Then wait {slot.wait_text}.</span>
+          )}
+          {slot.meanwhile.length > 0 && ends && (
+            <span className="block text-sm">Meanwhile: {slot.meanwhile.join(", ")}.</span>
+          )}
+          {!slot.critical && ends && (
+            <span className="block text-sm">May end up to {spare(slot.spare)} later.</span>
+          )}
+        </div>
+        <button
+          type="button"
+          className="btn btn-ghost h-11 px-2 underline decoration-dotted underline-offset-4"
+          aria-label={`Why: ${slot.name}`}
+          onClick={() =>
+            why({
+              label: slot.name,
+              value: null,
+              unit: "second",
+              text: `${slot.start_text} to ${slot.end_text}`,
+              working: slot.why,
+              under: "",
+            })
+          }
+        >
+          why?
+        </button>
+      </div>
+      <Bar slot={slot} day={day} result={result} />
+    </li>
+  );
+}
+
+/** The task on its day, from midnight to midnight: the hours that are worked are paler ground. */
+function Bar({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: DaysResult }) {
+  const from = day.number * DAY;
+  const share = (moment: number) => Math.min(Math.max((moment - from) / DAY, 0), 1) * 100;
+  const worked = { x: (result.begin / DAY) * 100, w: ((result.end - result.begin) / DAY) * 100 };
+  // Nobody works at night: what goes on the next day stops with this one's hours.
+  const hours = (moment: number) =>
+    share(Math.min(Math.max(moment, from + result.begin), from + result.end));
+  const hands = [hours(slot.start), hours(slot.end)] as const;
+  const wait = [share(slot.end), share(slot.free)] as const;
+  return (
+    <svg
+      viewBox="0 0 100 6"
+      preserveAspectRatio="none"
+      className="w-full h-3 mt-1 block rounded"
+      aria-hidden
+    >
+      <rect width="100" height="6" fill="var(--color-base-300)" opacity="0.5" />
+      <rect x={worked.x} width={worked.w} height="6" fill="var(--color-base-100)" />
+      <rect
+        x={wait[0]}
+        width={wait[1] - wait[0]}
+        height="6"
+        fill="var(--color-info)"
+        opacity="0.3"
+      />
+      <rect
+        x={hands[0]}
+        width={Math.max(hands[1] - hands[0], 0.6)}
+        height="6"
+        fill={slot.critical ? "var(--color-primary)" : "var(--color-info)"}
+      />
+    </svg>
+  );
+}
+
+function spare(minutes: number): string {
+  return minutes < 60 ? `${minutes} min` : `${Math.round(minutes / 6) / 10} h`;
+}

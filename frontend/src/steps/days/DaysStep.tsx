@@ -1,0 +1,157 @@
+import { Download } from "lucide-react";
+import { useId } from "react";
+import { useScreen } from "../../job/context";
+import { Choice } from "../../ui/Choice";
+import { NumberField } from "../../ui/NumberField";
+import { DayList } from "./DayList";
+
+const WEEK = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+
+/** Which task on which day, what is waited for, and by which calendar. */
+export function DaysStep() {
+  const { plan, solution, jobId, set } = useScreen();
+  const result = solution?.days;
+  if (solution && !solution.complete) return <p>The days are worked out once the falls can be.</p>;
+  if (!result) return <p aria-busy>Looking for the best order…</p>;
+  const { days } = plan;
+  return (
+    <div className="space-y-5">
+      {result.none_because ? (
+        <p className="border-l-4 border-error bg-error/10 rounded-r-box p-3" role="alert">
+          {result.none_because}
+        </p>
+      ) : (
+        <p className="border-l-4 border-info bg-info/10 rounded-r-box p-3 leading-snug">
+          <strong className="block text-lg" data-finish={result.finish}>
+            Done {result.finish_text}
+          </strong>
+          <span className="block">
+            {result.visits_text}; quick to slow: {result.range_text}
+          </span>
+          {result.said.map((said) => (
+            <span key={said} className="block text-sm">
+              {said}
+            </span>
+          ))}
+        </p>
+      )}
+      <div className="flex flex-wrap gap-2">
+        <a className="btn h-11" href={`/api/jobs/${jobId}/days.ics`}>
+          <Download size={18} aria-hidden /> Calendar
+        </a>
+        <a className="btn h-11" href={`/api/jobs/${jobId}/days.csv`}>
+          <Download size={18} aria-hidden /> CSV
+        </a>
+      </div>
+      <DayList result={result} />
+      <fieldset className="space-y-2">
+        <legend className="font-semibold mb-1">Calendar</legend>
+        <DayField
+          label="First day"
+          value={days.start}
+          onChange={(day) => set("/days/start", day)}
+        />
+        <div className="flex gap-2">
+          <NumberField label="Begins at, h" path="/days/begin" step={[0.5, 1]} />
+          <NumberField label="Ends at, h" path="/days/end" step={[0.5, 1]} />
+          <NumberField label="Room, °C" path="/days/temperature" step={[1, 5]} />
+        </div>
+        <div className="flex flex-wrap gap-1" role="group" aria-label="Days that are worked">
+          {WEEK.map((name, day) => {
+            const worked = days.weekdays.includes(day);
+            return (
+              <button
+                key={name}
+                type="button"
+                aria-pressed={worked}
+                className={`btn h-11 w-12 px-0 font-medium ${worked ? "btn-info" : ""}`}
+                onClick={() =>
+                  set(
+                    "/days/weekdays",
+                    worked
+                      ? days.weekdays.filter((one) => one !== day)
+                      : [...days.weekdays, day].sort(),
+                  )
+                }
+              >
+                {name}
+              </button>
+            );
+          })}
+        </div>
+        <DayField
+          label="Add a day off"
+          value={null}
+          onChange={(day) =>
+            day && !days.off.includes(day) && set("/days/off", [...days.off, day].sort())
+          }
+        />
+        {days.off.length > 0 && (
+          <ul className="flex flex-wrap gap-1">
+            {days.off.map((day) => (
+              <li key={day}>
+                <button
+                  type="button"
+                  className="btn h-11 px-3 font-medium"
+                  aria-label={`Work on ${day} after all`}
+                  onClick={() =>
+                    set(
+                      "/days/off",
+                      days.off.filter((one) => one !== day),
+                    )
+                  }
+                >
+                  {day} ×
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+      </fieldset>
+      <Choice
+        label="Membrane"
+        value={days.membrane}
+        options={[
+          { value: "sheet", label: "Bonded sheet" },
+          { value: "liquid", label: "Two coats" },
+        ]}
+        onChange={(school) => set("/days/membrane", school)}
+      />
+      <Choice
+        label="Floor and walls"
+        value={days.walls}
+        options={[
+          { value: "floor first", label: "Floor first" },
+          { value: "walls first", label: "Walls first" },
+        ]}
+        onChange={(school) => set("/days/walls", school)}
+      />
+    </div>
+  );
+}
+
+function DayField({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string | null;
+  onChange: (day: string | null) => void;
+}) {
+  const id = useId();
+  return (
+    <div>
+      <label htmlFor={id} className="block text-sm leading-tight mb-1">
+        {label}
+      </label>
+      <input
+        id={id}
+        type="date"
+        className="input w-full h-11 text-lg px-2.5"
+        value={value ?? ""}
+        onChange={(event) => onChange(event.currentTarget.value || null)}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,16 @@
+import { CalendarDays } from "lucide-react";
+import type { Step } from "../step";
+import { DaysStep } from "./DaysStep";
+
+export const days: Step = {
+  id: "days",
+  phase: "Build",
+  label: "Days",
+  icon: CalendarDays,
+  fields: ["/days"],
+  part: "days",
+  // That there is a day for each task says nothing of whether it is kept.
+  says: () => null,
+  Panel: DaysStep,
+  useChart: (plan) => ({ focus: plan.shower.rest ? "room" : "shower", handles: [] }),
+};

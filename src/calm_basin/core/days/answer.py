@@ -1,0 +1,212 @@
+"""The days in words: when each task begins and ends, what is waited for, what is done meanwhile."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from calm_basin.core.answer.build import working
+from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.result import Input
+from calm_basin.core.days.calendar import DAY, NeverError, WorkHours
+from calm_basin.core.days.result import DaysResult, TaskSlot, WorkDay
+from calm_basin.core.days.schedule import Schedule, Slot, floats, scheduled
+from calm_basin.core.days.tasks import HOUR, Placed, cure_times, hands, placed, tasks
+from calm_basin.plan import Plan
+from calm_basin.rules.tasks import slower
+
+MONDAY = "2024-01-01"
+"""Where no first day is agreed the days are counted from a Monday."""
+
+NAMES = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
+
+LATEST = 400
+"""So many days are shown at most."""
+
+
+def first_day(plan: Plan) -> np.datetime64:
+    """The first day of the calendar."""
+    return np.datetime64(plan.days.start or MONDAY, "D")
+
+
+def weekday(day: np.datetime64) -> int:
+    """The day of the week, Monday 0: the first of 1970 was a Thursday."""
+    return int((day.astype(int) + 3) % 7)
+
+
+def hours_of(plan: Plan) -> WorkHours:
+    """When the crew works, from the first day on."""
+    days, first = plan.days, first_day(plan)
+    off = frozenset(int((np.datetime64(day, "D") - first).astype(int)) for day in days.off)
+    return WorkHours(
+        begin=round(days.begin * HOUR),
+        end=round(days.end * HOUR),
+        week=tuple(day in days.weekdays for day in range(7)),
+        first=weekday(first),
+        off=off if days.start else frozenset(),
+    )
+
+
+def days(case: Case) -> DaysResult:
+    """The days of a job at the usual pace, and when it is done at a quick and at a slow one."""
+    plan = case.plan
+    hours, found, times = hours_of(plan), placed(case), cure_times(plan)
+    try:
+        made, quick, slow = (
+            scheduled(tasks(found, pace, times), hours) for pace in ("usual", "quick", "slow")
+        )
+    except NeverError as error:
+        return _none(plan, str(error))
+    spare = floats(tasks(found, "usual", times), made)
+    slots = tuple(_slot(plan, one, made, spare[one.usual.id], found, times) for one in found)
+    last = max(slot.end for slot in made.slots.values())
+    return DaysResult(
+        tasks=tuple(sorted(slots, key=lambda slot: (slot.start, slot.end))),
+        days=_calendar(plan, hours, made),
+        begin=hours.begin,
+        end=hours.end,
+        finish=made.finish,
+        finish_text=moment_text(plan, last),
+        range_text=f"{day_text(plan, _last(quick) // DAY)} to {day_text(plan, _last(slow) // DAY)}",
+        visits=made.visits,
+        visits_text=f"{made.visits} day{'' if made.visits == 1 else 's'} on site",
+        proven=made.proven and quick.proven and slow.proven,
+        slower=times,
+        said=_said(plan, times, made),
+    )
+
+
+def _last(made: Schedule) -> int:
+    return max(slot.end for slot in made.slots.values())
+
+
+def _none(plan: Plan, why: str) -> DaysResult:
+    return DaysResult(
+        tasks=(),
+        days=(),
+        begin=round(plan.days.begin * HOUR),
+        end=round(plan.days.end * HOUR),
+        finish=0,
+        finish_text="—",
+        range_text="—",
+        visits=0,
+        visits_text="—",
+        proven=False,
+        slower=cure_times(plan),
+        said=(),
+        none_because=why,
+    )
+
+
+def _slot(
+    plan: Plan, one: Placed, made: Schedule, spare: int, found: list[Placed], times: float
+) -> TaskSlot:
+    usual, slot = one.usual, made.slots[one.usual.id]
+    waited = ""
+    if slot.free > slot.end:
+        waited = f"{span_text(slot.free - slot.end)} {usual.wait_for}".strip()
+    quick, slow = hands(one, "quick"), hands(one, "slow")
+    given = span_text(quick) if quick == slow else f"{span_text(quick)} to {span_text(slow)}"
+    inputs = [Input(name="hands, quick to slow", text=given)]
+    if one.area:
+        inputs.append(Input(name="area", text=f"{one.area:.1f} m²"))
+    if usual.wait:
+        inputs.append(Input(name="wait at 20 °C", text=span_text(round(usual.wait * HOUR))))
+    if usual.wait and times != 1:
+        inputs.append(Input(name="times as long", text=f"{times:.2g}"))
+    return TaskSlot(
+        task=usual.id,
+        name=usual.name,
+        who=usual.who,
+        start=slot.start,
+        end=slot.end,
+        free=slot.free,
+        start_text=moment_text(plan, slot.start),
+        end_text=clock_text(slot.end),
+        hands_text=given,
+        wait_text=waited,
+        hold=usual.hold,
+        spare=spare,
+        critical=spare == 0,
+        meanwhile=_meanwhile(slot, found, made, usual.id),
+        after=one.after,
+        why=working(
+            "begins when all before it is done and waited for, in the hours that are worked",
+            inputs,
+            source=usual.source,
+            note=usual.note,
+        ),
+    )
+
+
+def _meanwhile(slot: Slot, found: list[Placed], made: Schedule, itself: str) -> tuple[str, ...]:
+    """What the schedule has the crew do while this is waited for."""
+    return tuple(
+        other.usual.name
+        for other in found
+        if other.usual.id != itself
+        and made.slots[other.usual.id].start < slot.free
+        and made.slots[other.usual.id].end > slot.end
+    )
+
+
+def _calendar(plan: Plan, hours: WorkHours, made: Schedule) -> tuple[WorkDay, ...]:
+    last = min(max(slot.free for slot in made.slots.values()) // DAY, LATEST)
+    first = first_day(plan)
+    return tuple(
+        WorkDay(
+            number=number,
+            text=day_text(plan, number),
+            date=str(first + number) if plan.days.start else "",
+            worked=hours.is_worked(number),
+            tasks=tuple(
+                one
+                for one, slot in made.slots.items()
+                if slot.start // DAY <= number <= max(slot.end - 1, slot.start) // DAY
+                and hours.is_worked(number)
+            ),
+        )
+        for number in range(last + 1)
+    )
+
+
+def _said(plan: Plan, times: float, made: Schedule) -> tuple[str, ...]:
+    said = []
+    if plan.days.start is None:
+        said.append("No first day is agreed: days are counted from a Monday.")
+    if times > 1:
+        how = "as typed" if plan.days.slower is not None else f"at {plan.days.temperature:g} °C"
+        said.append(f"Cures take {times:.2g} times as long, {how}. {slower().note}")
+    if not made.proven:
+        said.append("There are more orders than were looked at: another may be done sooner.")
+    said.append("A hold point stops everything behind it until it is written down.")
+    said.append("Licensed trades: agree their days before the first one.")
+    return tuple(said)
+
+
+def day_text(plan: Plan, number: int) -> str:
+    """A day in words: its date, or its number where no first day is agreed."""
+    if plan.days.start is None:
+        return f"Day {number + 1}"
+    day = first_day(plan) + number
+    _, month, of_month = (int(part) for part in str(day).split("-"))
+    return f"{NAMES[weekday(day)]} {of_month} {MONTHS[month - 1]}"
+
+
+def clock_text(moment: int) -> str:
+    """The time of a moment; midnight ends a day."""
+    minutes = moment % DAY
+    return f"{minutes // HOUR:02d}:{minutes % HOUR:02d}"
+
+
+def moment_text(plan: Plan, moment: int) -> str:
+    """A moment in words."""
+    return f"{day_text(plan, moment // DAY)}, {clock_text(moment)}"
+
+
+def span_text(minutes: int) -> str:
+    """A span of time in words."""
+    if minutes < HOUR:
+        return f"{minutes} min"
+    hours = minutes / HOUR
+    return f"{hours:.2f}".rstrip("0").rstrip(".") + " h"

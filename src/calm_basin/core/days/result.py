@@ -1,0 +1,59 @@
+"""What is done on which day, as it is sent."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.result import Result, Working
+
+
+class TaskSlot(Result):
+    """A task with its hands and the wait after it: minutes from midnight before the first day, and
+    in words. ``spare`` is by how many minutes it may end later with nothing behind it moved,
+    ``critical`` whether that is none; ``meanwhile`` names what can be done in its wait."""
+
+    task: str
+    name: str
+    who: str
+    start: int
+    end: int
+    free: int
+    start_text: str
+    end_text: str
+    hands_text: str
+    wait_text: str
+    hold: bool
+    spare: int
+    critical: bool
+    meanwhile: tuple[str, ...]
+    after: tuple[str, ...]
+    why: Working
+
+
+class WorkDay(Result):
+    """A day of the calendar from the first to the last: its ``number`` from 0, whether it is
+    worked, and which tasks have hands on it."""
+
+    number: int
+    text: str
+    date: str
+    worked: bool
+    tasks: tuple[str, ...]
+
+
+class DaysResult(Result):
+    """The days of the job: its tasks in the order of the work, the calendar, when it is done, at
+    the usual pace and between quick and slow, on how many ``visits``. ``proven`` where no order is
+    done sooner."""
+
+    tasks: tuple[TaskSlot, ...]
+    days: tuple[WorkDay, ...]
+    begin: int
+    end: int
+    finish: int
+    finish_text: str
+    range_text: str
+    visits: int
+    visits_text: str
+    proven: bool
+    slower: float
+    said: tuple[str, ...]
+    none_because: str = ""

@@ -1,0 +1,221 @@
+"""In which order one crew works so that it is done first, and with the fewest days on site.
+
+Every order that the tasks allow is searched, bounded by what is left of the longest chain of work
+and waits, and of the crew's own work. Of two ways to have done the same tasks, one that is later
+nowhere is followed alone.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal, NamedTuple
+
+import networkx as nx
+
+from calm_basin.core.days.calendar import DAY, WorkHours
+
+Who = Literal["crew", "plumber", "electrician", "inspector"]
+
+MOST_STEPS = 2_000
+"""So many steps are searched; what was best until then is kept, and said not to be proven."""
+
+
+@dataclass(frozen=True)
+class Task:
+    """A piece of work: ``minutes`` of hands, then ``wait`` minutes of the clock until what follows
+    may begin. ``after`` names what has to be done before; ``whole`` is not left overnight."""
+
+    id: str
+    minutes: int
+    wait: int
+    after: tuple[str, ...]
+    who: Who = "crew"
+    whole: bool = False
+
+
+class Slot(NamedTuple):
+    """When a task begins and ends, and until when it is waited after it; minutes."""
+
+    start: int
+    end: int
+    free: int
+
+
+class Schedule(NamedTuple):
+    """When each task is done; ``finish`` with the last wait, on how many ``visits``; ``proven``
+    where no order is better."""
+
+    slots: dict[str, Slot]
+    finish: int
+    visits: int
+    proven: bool
+
+
+class CycleError(ValueError):
+    """Tasks wait for each other in a ring; ``ring`` names them."""
+
+    def __init__(self, ring: Sequence[str]) -> None:
+        super().__init__(f"These wait for each other: {', '.join(ring)}. Take one link out.")
+        self.ring = tuple(ring)
+
+
+def network(tasks: Sequence[Task]) -> nx.DiGraph:
+    """The tasks with their links. Raises `CycleError`, and `KeyError` for an unknown task."""
+    graph = nx.DiGraph()
+    known = {task.id: task for task in tasks}
+    for task in tasks:
+        graph.add_node(task.id, task=task)
+    for task in tasks:
+        for before in task.after:
+            graph.add_edge(known[before].id, task.id)
+    try:
+        ring = nx.find_cycle(graph)
+    except nx.NetworkXNoCycle:
+        return graph
+    raise CycleError([edge[0] for edge in ring])
+
+
+def scheduled(tasks: Sequence[Task], hours: WorkHours, begin: int = 0) -> Schedule:
+    """The order that is done first, and of those the one with the fewest days on site.
+
+    Raises `CycleError`, `KeyError` and `NeverError`.
+    """
+    graph = network(tasks)
+    known: dict[str, Task] = {task.id: task for task in tasks}
+    tails = _tails(graph, known)
+    search = _Search(graph, known, hours, begin, tails)
+    search.go({}, begin)
+    assert search.best is not None
+    slots, finish, visits = search.best
+    return Schedule(slots, finish, visits, search.steps <= MOST_STEPS)
+
+
+def floats(tasks: Sequence[Task], made: Schedule) -> dict[str, int]:
+    """By how many minutes of the clock each task could end later with nothing behind it moved."""
+    graph = network(tasks)
+    found = {}
+    for task in tasks:
+        following = [made.slots[after].start for after in graph.successors(task.id)]
+        found[task.id] = min(following, default=made.finish) - made.slots[task.id].free
+    return found
+
+
+def _tails(graph: nx.DiGraph, known: Mapping[str, Task]) -> dict[str, int]:
+    """The least minutes of the clock from the start of each task to the end of all behind it."""
+    tails: dict[str, int] = {}
+    for one in reversed(list(nx.topological_sort(graph))):
+        behind = max((tails[after] for after in graph.successors(one)), default=0)
+        tails[one] = known[one].minutes + known[one].wait + behind
+    return tails
+
+
+class _Search:
+    """The search through all orders, with the best one found."""
+
+    def __init__(
+        self,
+        graph: nx.DiGraph,
+        known: dict[str, Task],
+        hours: WorkHours,
+        begin: int,
+        tails: dict[str, int],
+    ) -> None:
+        self.known, self.hours, self.begin, self.tails = known, hours, begin, tails
+        self.before = {one: tuple(graph.predecessors(one)) for one in graph}
+        self.behind = {one: tuple(graph.successors(one)) for one in graph}
+        self.best: tuple[dict[str, Slot], int, int] | None = None
+        self.steps = 0
+        self.seen: dict[frozenset[str], list[tuple[tuple[int, ...], int]]] = {}
+
+    def go(self, slots: dict[str, Slot], crew: int) -> None:
+        """Try every task that may come next after those that have their ``slots``; the crew is free
+        at ``crew``."""
+        self.steps += 1
+        if self.steps > MOST_STEPS and self.best is not None:
+            return
+        slots = self._others(dict(slots))
+        if len(slots) == len(self.known):
+            finish = max((slot.free for slot in slots.values()), default=self.begin)
+            visits = self._visits(slots)
+            if self.best is None or (finish, visits) < self.best[1:]:
+                self.best = (slots, finish, visits)
+            return
+        if self._hopeless(slots, crew) or self._worse(slots, crew):
+            return
+        ready = [
+            one
+            for one, task in self.known.items()
+            if one not in slots and task.who == "crew" and all(b in slots for b in self.before[one])
+        ]
+        tried = []
+        for one in ready:
+            task = self.known[one]
+            start, end = self.hours.done(
+                max(crew, self._free(slots, one)), task.minutes, whole=task.whole
+            )
+            tried.append((start, -self.tails[one], one, Slot(start, end, end + task.wait)))
+        for *_, one, slot in sorted(tried):
+            self.go({**slots, one: slot}, slot.end)
+
+    def _free(self, slots: Mapping[str, Slot], one: str) -> int:
+        return max((slots[b].free for b in self.before[one]), default=self.begin)
+
+    def _others(self, slots: dict[str, Slot]) -> dict[str, Slot]:
+        """Give those who are not the crew their time as soon as they can begin."""
+        while True:
+            ready = [
+                one
+                for one, task in self.known.items()
+                if one not in slots
+                and task.who != "crew"
+                and all(b in slots for b in self.before[one])
+            ]
+            if not ready:
+                return slots
+            for one in ready:
+                task = self.known[one]
+                start, end = self.hours.done(self._free(slots, one), task.minutes, whole=task.whole)
+                slots[one] = Slot(start, end, end + task.wait)
+
+    def _hopeless(self, slots: Mapping[str, Slot], crew: int) -> bool:
+        """Whether what is left cannot end before the best that is known."""
+        if self.best is None:
+            return False
+        left = [task for one, task in self.known.items() if one not in slots]
+        hands = sum(task.minutes for task in left if task.who == "crew")
+        least = self.hours.done(crew, hands, whole=False)[1] if hands else crew
+        least = max(least, max((slot.free for slot in slots.values()), default=0))
+        for task in left:
+            at = max(
+                (slots[b].free for b in self.before[task.id] if b in slots), default=self.begin
+            )
+            at = max(at, crew) if task.who == "crew" else at
+            least = max(least, self.hours.opens(at) + self.tails[task.id])
+        return (least, self._visits(slots)) >= self.best[1:]
+
+    def _worse(self, slots: Mapping[str, Slot], crew: int) -> bool:
+        """Whether another way to have done the same is later nowhere, and comes to no more days
+        even if it goes on only on this one's day."""
+        done = frozenset(slots)
+        open_ends = [one for one in sorted(done) if any(b not in slots for b in self.behind[one])]
+        last = max((slots[one].free for one in done), default=0)
+        times = (crew, last, *(slots[one].free for one in open_ends))
+        visits = self._visits(slots)
+        known = self.seen.setdefault(done, [])
+        for other, others in known:
+            later = crew // DAY > other[0] // DAY
+            if all(a <= b for a, b in zip(other, times, strict=True)) and others + later <= visits:
+                return True
+        known.append((times, visits))
+        return False
+
+    def _visits(self, slots: Mapping[str, Slot]) -> int:
+        """On how many days the crew is on site."""
+        days: set[int] = set()
+        for one, slot in slots.items():
+            if self.known[one].who == "crew":
+                for day in range(slot.start // DAY, (max(slot.end - 1, slot.start)) // DAY + 1):
+                    if self.hours.is_worked(day):
+                        days.add(day)
+        return len(days)

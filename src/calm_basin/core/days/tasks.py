@@ -1,0 +1,167 @@
+"""The tasks of a job, from its plan: which there are, how long they take, what waits for what."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from shapely.geometry import Polygon
+
+from calm_basin.core.answer.case import Case
+from calm_basin.core.days.schedule import Task
+from calm_basin.core.falls.ring import ring_of
+from calm_basin.core.geometry.levels import NO_DEPTH, levels
+from calm_basin.plan import Plan
+from calm_basin.plan.floor import JoistFloor
+from calm_basin.plan.room import layer_kind
+from calm_basin.plan.shower import MortarBed, SlopePanels
+from calm_basin.plan.survey import Pour
+from calm_basin.rules.tasks import Usual, slower, usual_tasks
+
+HOUR = 60
+"""Minutes."""
+
+STEP = 15
+"""Hands are planned in quarters of an hour, minutes."""
+
+USUAL_WARMTH = 20.0
+"""At this temperature cures take as long as is said of them, °C."""
+
+Pace = str
+"""How fast the crew works: quick, usual or slow."""
+
+
+class Placed(NamedTuple):
+    """A task of the job: what it usually is, the area that it is of, m², and what is before it."""
+
+    usual: Usual
+    area: float
+    after: tuple[str, ...]
+
+
+def placed(case: Case) -> list[Placed]:
+    """The tasks of a plan in the order of the work."""
+    chain = _Chain()
+    _floor(case, chain)
+    _former(case, chain)
+    walls = case.plan.days.walls
+    if walls == "walls first":
+        # They need the floor only once they are to stand on it.
+        chain.beside("walls")
+    else:
+        chain.then("walls")
+    if case.plan.days.membrane == "liquid":
+        chain.then("first_coat", also=("walls",))
+        chain.then("second_coat")
+    else:
+        chain.then("membrane_sheet", also=("walls",))
+    chain.then("flood")
+    chain.then("flood_read")
+    _finish(case, chain)
+    return chain.placed
+
+
+def tasks(found: list[Placed], pace: Pace, times: float) -> list[Task]:
+    """The tasks with their minutes at a pace, cures ``times`` as long as usual."""
+    return [
+        Task(
+            id=one.usual.id,
+            minutes=hands(one, pace),
+            wait=round(one.usual.wait * HOUR * times),
+            after=one.after,
+            who=one.usual.who,
+            whole=one.usual.whole,
+        )
+        for one in found
+    ]
+
+
+def hands(one: Placed, pace: Pace) -> int:
+    """The minutes of hands at a pace, in quarters of an hour."""
+    least, most = one.usual.hands
+    hours = {"quick": least, "usual": (least + most) / 2, "slow": most}[pace]
+    if one.usual.rate is not None:
+        share = {"quick": 0.75, "usual": 1.0, "slow": 1.5}[pace]
+        hours = max(one.area / one.usual.rate * share, least)
+    return max(round(hours * HOUR / STEP), 1) * STEP
+
+
+def cure_times(plan: Plan) -> float:
+    """How many times as long cures take: as typed, else twice for each 10 °C under 20 °C."""
+    days = plan.days
+    if days.slower is not None:
+        return days.slower
+    colder = max(USUAL_WARMTH - days.temperature, 0.0)
+    return float(slower().given ** (colder / 10))
+
+
+class _Chain:
+    """Tasks one after the other, with what may be done beside them."""
+
+    def __init__(self) -> None:
+        self.placed: list[Placed] = []
+        self.last: tuple[str, ...] = ()
+
+    def then(self, name: str, area: float = 0.0, also: tuple[str, ...] = ()) -> None:
+        """A task after the last one, and after those of ``also`` that there are."""
+        there = {one.usual.id for one in self.placed}
+        after = dict.fromkeys((*self.last, *(other for other in also if other in there)))
+        self.placed.append(Placed(usual_tasks()[name], area, tuple(after)))
+        self.last = (name,)
+
+    def beside(self, name: str, area: float = 0.0, after: tuple[str, ...] = ()) -> None:
+        """A task that the next ones do not wait for."""
+        self.placed.append(Placed(usual_tasks()[name], area, after))
+
+
+def _floor(case: Case, chain: _Chain) -> None:
+    """The floor opened or cut, the pipe, and the floor made level."""
+    plan = case.plan
+    recessed = levels(plan, case.surface).base < -NO_DEPTH
+    joists = isinstance(plan.floor, JoistFloor)
+    if recessed or joists:
+        chain.then("open_deck" if joists else "cut_slab")
+    chain.then("plumb")
+    chain.then("leak_test")
+    if recessed and joists:
+        chain.then("frame")
+    if isinstance(plan.survey.correction, Pour):
+        chain.then("level_pour")
+    chain.then("level_check")
+
+
+def _former(case: Case, chain: _Chain) -> None:
+    """What makes the falls."""
+    former = case.plan.shower.former
+    if isinstance(former, MortarBed):
+        if former.lower is not None:
+            chain.then("lower_lift")
+        chain.then("bed")
+        if case.plan.shower.rest is not None:
+            chain.then("rest_bed")
+    else:
+        chain.then("dry_fit")
+        chain.then("set_panels" if isinstance(former, SlopePanels) else "set_tray")
+    chain.then("falls_check")
+
+
+def _finish(case: Case, chain: _Chain) -> None:
+    """Tile, grout, grate and the last test."""
+    plan = case.plan
+    shower = ring_of(plan.shower).polygon
+    laid = plan.room.laid is not None
+    if not laid and any(layer_kind(layer) == "tile" for layer in plan.room.layers):
+        rest = Polygon(plan.room.outline).difference(shower).area / 1e6
+        if rest > 0.01:
+            chain.then("tile_room", rest)
+    if any(layer_kind(layer) == "tile" for layer in plan.shower.layers):
+        # The outside floor comes first; the shower's tile is built to meet it, the same day.
+        before = chain.last
+        if before == ("tile_room",):
+            chain.last = ("flood_read",)
+            chain.then("tile_shower", shower.area / 1e6)
+            chain.last = ("tile_room", "tile_shower")
+        else:
+            chain.then("tile_shower", shower.area / 1e6)
+        chain.then("grout")
+    chain.then("grate")
+    chain.then("final_test")

@@ -1,0 +1,28 @@
+"""The page of what is done on which day."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from reportlab.platypus import Spacer
+
+from calm_basin.formats.sheet.page import Page, Sheet
+from calm_basin.formats.sheet.style import STRONG, table, text
+
+
+def _days(sheet: Sheet) -> list[Any]:
+    days = sheet.solution.days
+    if days is None or not days.tasks:
+        return []
+    told: list[Any] = [text(f"Done {days.finish_text}; {days.visits_text}", STRONG)]
+    told += [text(said) for said in days.said]
+    rows: list[list[Any]] = [["Day", "From", "To", "Task", "Who", "Then wait"]]
+    for slot in days.tasks:
+        day, begins = slot.start_text.rsplit(", ", 1)
+        name = f"{slot.name} (hold point: signed ____)" if slot.hold else slot.name
+        rows.append([day, begins, slot.end_text, name, slot.who, slot.wait_text])
+    widths = [w * sheet.width for w in (0.14, 0.08, 0.08, 0.36, 0.1, 0.24)]
+    return [*told, Spacer(1, 6), table(rows, widths)]
+
+
+DAYS = Page("days", "Days", _days, part="days")

@@ -1,0 +1,40 @@
+"""What the tasks of a job take, as data."""
+
+from __future__ import annotations
+
+from functools import cache
+from typing import Literal
+
+from calm_basin.rules.trade import Given, Sourced, table
+
+Who = Literal["crew", "plumber", "electrician", "inspector"]
+
+SLOWER = "slower_per_10_degrees"
+
+
+class Usual(Sourced):
+    """A task as it usually is: hands in hours from quick to slow (or ``rate``, square metres an
+    hour), then the hours of the clock that are waited, and for what."""
+
+    id: str
+    name: str
+    hands: tuple[float, float]
+    who: Who = "crew"
+    rate: float | None = None
+    wait: float = 0.0
+    wait_for: str = ""
+    whole: bool = False
+    hold: bool = False
+
+
+@cache
+def usual_tasks() -> dict[str, Usual]:
+    """The tasks of the trade by id."""
+    rows = {name: row for name, row in table("days").items() if name != SLOWER}
+    return {name: Usual.model_validate({"id": name, **row}) for name, row in rows.items()}
+
+
+@cache
+def slower() -> Given:
+    """How many times as long a cure takes for each 10 °C under 20 °C."""
+    return Given.model_validate(table("days")[SLOWER])

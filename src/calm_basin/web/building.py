@@ -1,0 +1,40 @@
+"""What is bought and what is done on which day, as files."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+
+from flask import Blueprint, Response
+
+from calm_basin.store import jobs
+from calm_basin.web import heavy
+from calm_basin.web.requests import answered, database, own_rules
+
+blueprint = Blueprint("building", __name__)
+
+
+@blueprint.get("/jobs/<job_id>/order.csv")
+def export_order(job_id: str) -> Response:
+    """The order as it stands, with what was ticked."""
+    plan = jobs.head(database(), job_id).plan
+    return _file(answered(heavy.order, plan, own_rules()), "text/csv", "order.csv")
+
+
+@blueprint.get("/jobs/<job_id>/days.csv")
+def export_days(job_id: str) -> Response:
+    """The tasks with their days."""
+    plan = jobs.head(database(), job_id).plan
+    return _file(answered(heavy.days, plan, own_rules()), "text/csv", "days.csv")
+
+
+@blueprint.get("/jobs/<job_id>/days.ics")
+def export_calendar(job_id: str) -> Response:
+    """The days as a calendar."""
+    plan = jobs.head(database(), job_id).plan
+    calendar = answered(heavy.calendar, plan, own_rules(), job_id, datetime.now(UTC))
+    return _file(calendar, "text/calendar", "days.ics")
+
+
+def _file(content: str | bytes, kind: str, name: str) -> Response:
+    disposition = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return Response(content, mimetype=kind, headers=disposition)

@@ -1,0 +1,373 @@
+"""The days of a job: hours that are worked, orders held against all of them, cures by hand."""
+
+import csv
+import io
+import itertools
+import json
+import random
+import unittest
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+from click.testing import CliRunner
+from icalendar import Calendar
+
+from calm_basin.cli import main
+from calm_basin.core.days.answer import span_text
+from calm_basin.core.days.calendar import DAY, NeverError, WorkHours
+from calm_basin.core.days.result import DaysResult
+from calm_basin.core.days.schedule import CycleError, Slot, Task, floats, scheduled
+from calm_basin.core.solve import solve
+from calm_basin.demo import demo_plans
+from calm_basin.formats.days_files import write_calendar, write_days
+from calm_basin.plan import Plan, PlanError, plan_from
+from calm_basin.rules.tasks import usual_tasks
+from tests.plans import document, tray, wet_room
+from tests.sweeps import each, some, sweep
+
+WEEK = (True, True, True, True, True, False, False)
+H = 60
+
+
+def eight(first: int = 0, off: frozenset[int] = frozenset()) -> WorkHours:
+    return WorkHours(8 * H, 16 * H, WEEK, first, off)
+
+
+def planned(doc: Any = None, **days: Any) -> DaysResult:
+    plan = plan_from((doc or document()) | {"version": 10, "days": days})
+    found = solve(plan, parts=("days",), cures=False).days
+    assert found is not None
+    return found
+
+
+class HoursTest(unittest.TestCase):
+    def stepped(
+        self, hours: WorkHours, moment: int, minutes: int, *, whole: bool
+    ) -> tuple[int, int]:
+        """The same by looking at every minute."""
+
+        def works(at: int) -> bool:
+            return hours.is_worked(at // DAY) and hours.begin <= at % DAY < hours.end
+
+        at = moment
+        while True:
+            while not works(at):
+                at += 1
+            start, left = at, minutes
+            while left:
+                if works(at):
+                    left -= 1
+                elif whole and minutes <= hours.end - hours.begin:
+                    break
+                at += 1
+            if not left:
+                return start, at
+
+    @sweep
+    def test_work_stops_at_night_as_minute_by_minute(self) -> None:
+        for seed in range(some(200)):
+            chance = random.Random(seed)
+            begin = chance.randrange(0, 20) * H
+            end = min(begin + chance.choice((30, 95, 240, 480)), 24 * H)
+            week = (*(chance.random() < 0.7 for _ in range(6)), True)
+            off = frozenset(chance.sample(range(12), 3))
+            hours = WorkHours(begin, end, week, chance.randrange(7), off)
+            moment, minutes = chance.randrange(0, 5 * DAY), chance.randrange(1, 900)
+            whole = chance.random() < 0.5
+            self.assertEqual(
+                hours.done(moment, minutes, whole=whole),
+                self.stepped(hours, moment, minutes, whole=whole),
+                (seed, moment, minutes),
+            )
+
+    def test_hours_that_never_come_are_said(self) -> None:
+        with self.assertRaises(NeverError):
+            WorkHours(480, 960, (False,) * 7).opens(0)
+
+
+def every_order(tasks: list[Task], hours: WorkHours) -> tuple[int, int]:
+    """The best finish and days on site over all orders of the crew's tasks (brute force)."""
+    known = {task.id: task for task in tasks}
+    best: tuple[int, int] | None = None
+    crew_tasks = [task.id for task in tasks if task.who == "crew"]
+    for order in itertools.permutations(crew_tasks):
+        slots: dict[str, Slot] = {}
+        crew, left, broken = 0, list(order), False
+        while len(slots) < len(tasks) and not broken:
+            for task in tasks:
+                if (
+                    task.who != "crew"
+                    and task.id not in slots
+                    and all(b in slots for b in task.after)
+                ):
+                    at = max((slots[b].free for b in task.after), default=0)
+                    start, end = hours.done(at, task.minutes, whole=task.whole)
+                    slots[task.id] = Slot(start, end, end + task.wait)
+                    break
+            else:
+                task = known[left.pop(0)] if left else tasks[0]
+                if task.id in slots or not all(b in slots for b in task.after):
+                    broken = True
+                    continue
+                at = max([crew, *(slots[b].free for b in task.after)])
+                start, end = hours.done(at, task.minutes, whole=task.whole)
+                slots[task.id], crew = Slot(start, end, end + task.wait), end
+        if broken:
+            continue
+        finish = max(slot.free for slot in slots.values())
+        visits = {
+            day
+            for one, slot in slots.items()
+            if known[one].who == "crew"
+            for day in range(slot.start // DAY, (slot.end - 1) // DAY + 1)
+            if hours.is_worked(day)
+        }
+        if best is None or (finish, len(visits)) < best:
+            best = (finish, len(visits))
+    assert best is not None
+    return best
+
+
+class OrderTest(unittest.TestCase):
+    @sweep
+    def test_no_order_is_done_sooner_or_with_fewer_days(self) -> None:
+        several = 0
+        for seed in range(some(200)):
+            chance = random.Random(seed)
+            count = chance.randrange(2, 7)
+            tasks = [
+                Task(
+                    id=f"t{i}",
+                    minutes=chance.choice((15, 60, 120, 300, 500)),
+                    wait=chance.choice((0, 0, 90, 240, 840, 1440)),
+                    after=tuple(f"t{j}" for j in range(i) if chance.random() < 0.35),
+                    who=chance.choice(("crew", "crew", "crew", "plumber")),
+                    whole=chance.random() < 0.5,
+                )
+                for i in range(count)
+            ]
+            hours = eight(chance.randrange(7), frozenset(chance.sample(range(9), 2)))
+            made = scheduled(tasks, hours)
+            self.assertTrue(made.proven)
+            self.assertEqual((made.finish, made.visits), every_order(tasks, hours), seed)
+            several += sum(task.who == "crew" for task in tasks) > 2
+        self.assertGreater(several, some(200) // 3)
+
+    def test_sixty_tasks_are_ordered_and_none_before_its_time(self) -> None:
+        chance = random.Random(3)
+        tasks = [
+            Task(
+                f"t{i}",
+                chance.choice((30, 120, 240)),
+                chance.choice((0, 0, 240, 1440)),
+                tuple(f"t{j}" for j in range(max(0, i - 4), i) if chance.random() < 0.5),
+            )
+            for i in range(60)
+        ]
+        made = scheduled(tasks, eight())
+        self.assertEqual(len(made.slots), 60)
+        for task in tasks:
+            for before in task.after:
+                self.assertGreaterEqual(made.slots[task.id].start, made.slots[before].free)
+        busy = sorted((slot.start, slot.end) for slot in made.slots.values())
+        for (_, end), (start, _) in itertools.pairwise(busy):
+            self.assertGreaterEqual(start, end)
+
+    def test_tasks_that_wait_for_each_other_are_named(self) -> None:
+        ring = [Task("a", 60, 0, ("c",)), Task("b", 60, 0, ("a",)), Task("c", 60, 0, ("b",))]
+        with self.assertRaises(CycleError) as caught:
+            scheduled(ring, eight())
+        self.assertEqual(set(caught.exception.ring), {"a", "b", "c"})
+
+    def test_what_may_wait_is_told_by_how_much(self) -> None:
+        tasks = [
+            Task("bed", 120, 14 * H, ()),
+            Task("boards", 120, 0, ()),
+            Task("membrane", 60, 0, ("bed", "boards")),
+        ]
+        made = scheduled(tasks, eight())
+        spare = floats(tasks, made)
+        # The bed is laid first, 8 to 10, and rests until midnight; boards meanwhile, 10 to 12.
+        self.assertEqual(made.slots["boards"].start, 10 * H)
+        self.assertEqual(made.slots["membrane"].start, DAY + 8 * H)
+        self.assertEqual(spare["boards"], DAY + 8 * H - 12 * H)
+        self.assertEqual(spare["bed"], 8 * H)
+        self.assertEqual(spare["membrane"], 0)
+
+
+class CureTest(unittest.TestCase):
+    def test_a_bed_on_friday_rests_over_the_weekend(self) -> None:
+        # Laid on Friday from 13:00 to 16:00, overnight is over on Saturday at 6:00; nobody works
+        # before Monday at 8:00.
+        tasks = [Task("bed", 3 * H, 14 * H, ()), Task("membrane", 2 * H, 0, ("bed",))]
+        made = scheduled(tasks, eight(first=4), begin=13 * H)
+        self.assertEqual(made.slots["bed"], Slot(13 * H, 16 * H, 30 * H))
+        self.assertEqual(made.slots["membrane"].start, 3 * DAY + 8 * H)
+
+    def test_from_plumbing_to_the_second_coat_in_a_day_and_tile_the_next(self) -> None:
+        """Benchmark of the trade (common practice, no source), walls set at once for weights."""
+        usual = usual_tasks()
+        coat = round(usual["first_coat"].wait * H)
+        tasks = [
+            Task("plumb", 2 * H, 0, (), "plumber"),
+            Task("tray", 90, 0, ("plumb",), whole=True),
+            Task("first", 90, coat, ("tray",), whole=True),
+            Task("second", 45, round(usual["second_coat"].wait * H), ("first",), whole=True),
+            Task("tile", 4 * H, 0, ("second",)),
+        ]
+        made = scheduled(tasks, WorkHours(8 * H, 990, WEEK))
+        self.assertEqual(made.slots["second"].end // DAY, 0)
+        self.assertEqual(made.slots["tile"].start, DAY + 8 * H)
+        self.assertEqual(made.visits, 2)
+
+    def test_cold_slows_cures_and_what_is_typed_counts(self) -> None:
+        wait = {slot.task: slot.free - slot.end for slot in planned().tasks}
+        cold = {slot.task: slot.free - slot.end for slot in planned(temperature=10).tasks}
+        typed = {
+            slot.task: slot.free - slot.end for slot in planned(temperature=10, slower=1.5).tasks
+        }
+        for task, minutes in each(wait.items(), least=8):
+            self.assertEqual(cold[task], 2 * minutes)
+            self.assertEqual(typed[task], round(1.5 * minutes))
+        self.assertEqual(planned(temperature=30).slower, 1.0)
+
+
+class PlanTest(unittest.TestCase):
+    def whole(self, plan: Plan, found: DaysResult) -> None:
+        slots = {slot.task: slot for slot in found.tasks}
+        self.assertEqual(len(slots), len(found.tasks))
+        for slot in found.tasks:
+            self.assertLess(slot.start, slot.end)
+            self.assertGreaterEqual(slot.start % DAY, found.begin)
+            for before in slot.after:
+                self.assertGreaterEqual(slot.start, slots[before].free, (slot.task, before))
+            self.assertTrue(slot.why.source and slot.why.inputs)
+        crew = sorted((slot.start, slot.end) for slot in found.tasks if slot.who == "crew")
+        for (_, end), (start, _) in itertools.pairwise(crew):
+            self.assertGreaterEqual(start, end)
+        self.assertTrue(any(slot.critical for slot in found.tasks))
+        self.assertEqual(found.finish, max(slot.free for slot in found.tasks))
+        self.assertTrue(found.proven, plan.job.name)
+
+    def test_every_demo_job_has_its_days(self) -> None:
+        for plan in each(demo_plans(), least=8):
+            found = solve(plan, parts=("days",), cures=False).days
+            assert found is not None
+            with self.subTest(job=plan.job.name):
+                self.whole(plan, found)
+
+    def test_tasks_follow_from_the_plan(self) -> None:
+        bed = {slot.task for slot in planned().tasks}
+        self.assertIn("bed", bed)
+        self.assertIn("frame", bed)
+        of_tray = {slot.task for slot in planned(document(former=tray())).tasks}
+        self.assertIn("set_tray", of_tray)
+        self.assertNotIn("bed", of_tray)
+        self.assertIn("dry_fit", of_tray)
+        zones = {slot.task for slot in planned(wet_room()).tasks}
+        self.assertIn("rest_bed", zones)
+        liquid = {slot.task for slot in planned(membrane="liquid").tasks}
+        self.assertTrue({"first_coat", "second_coat"} <= liquid)
+        self.assertNotIn("membrane_sheet", liquid)
+
+    def test_walls_first_are_done_in_a_wait_or_no_later(self) -> None:
+        after, before = planned(), planned(walls="walls first")
+        self.assertLessEqual(before.finish, after.finish)
+        walls = next(slot for slot in before.tasks if slot.task == "walls")
+        self.assertEqual(walls.after, ())
+
+    def test_days_off_and_hours_move_all_of_it(self) -> None:
+        free = planned(start="2026-12-07")
+        holiday = planned(start="2026-12-07", off=["2026-12-08", "2026-12-09"])
+        self.assertGreater(holiday.finish, free.finish)
+        self.assertEqual(free.days[0].text, "Mon 7 Dec")
+        self.assertFalse(holiday.days[1].worked)
+        self.assertEqual(holiday.days[1].tasks, ())
+        self.assertLessEqual(planned(begin=6, end=20).finish, free.finish)
+
+    def test_what_cannot_be_is_refused_by_its_field(self) -> None:
+        for typed, path in (
+            ({"begin": 9, "end": 9.25}, "/days/end"),
+            ({"weekdays": []}, "/days/weekdays"),
+            ({"start": "2026-02-30"}, "/days/start"),
+            ({"off": ["2026-12-07", "2026-13-01"]}, "/days/off/1"),
+            ({"slower": 0}, "/days/slower"),
+            ({"temperature": "warm"}, "/days/temperature"),
+        ):
+            with self.subTest(typed), self.assertRaises(PlanError) as caught:
+                planned(**typed)
+            self.assertEqual(caught.exception.problems[0].path, path)
+
+    def test_one_day_a_week_takes_as_many_weeks(self) -> None:
+        usual, mondays = planned(), planned(weekdays=[0])
+        self.assertGreaterEqual(mondays.finish, (mondays.visits - 1) * 7 * DAY)
+        self.assertGreater(mondays.finish, usual.finish)
+        self.assertEqual(span_text(90), "1.5 h")
+
+
+class ReferenceTest(unittest.TestCase):
+    """Waits as they are met in the trade (common practice, no source)."""
+
+    def test_waits_are_those_of_the_trade(self) -> None:
+        usual = usual_tasks()
+        for task, hours in (
+            ("set_tray", 4),
+            ("first_coat", 1.5),
+            ("membrane_sheet", 24),
+            ("grate", 24),
+            ("flood", 24),
+        ):
+            self.assertEqual(usual[task].wait, hours)
+        for task in (
+            "leak_test",
+            "dry_fit",
+            "falls_check",
+            "flood_read",
+            "level_check",
+            "final_test",
+        ):
+            self.assertTrue(usual[task].hold, task)
+
+
+class FilesTest(unittest.TestCase):
+    def test_a_calendar_read_again_moves_the_same_entries(self) -> None:
+        """Read by the library icalendar (RFC 5545)."""
+        made = datetime(2026, 12, 1, 9, tzinfo=UTC)
+        plan = plan_from(document() | {"version": 10, "days": {"start": "2026-12-07"}})
+        seen: list[dict[str, Any]] = []
+        for begin in (8.0, 9.0):
+            later = plan.model_copy(update={"days": plan.days.model_copy(update={"begin": begin})})
+            found = solve(later, parts=("days",), cures=False).days
+            assert found is not None
+            text = write_calendar(found, job="A, b; c\nd", uid="abc", first="2026-12-07", made=made)
+            (calendar,) = Calendar.from_ical(text, multiple=True)
+            events = {str(one["uid"]): one for one in calendar.walk("VEVENT")}
+            self.assertEqual(len(events), len(found.tasks))
+            seen.append(events)
+            for slot in found.tasks:
+                event = events[f"{slot.task}.abc@calm-basin"]
+                start = datetime(2026, 12, 7) + timedelta(minutes=slot.start)
+                self.assertEqual(event["dtstart"].dt, start)
+                self.assertEqual(
+                    event["dtend"].dt - start, timedelta(minutes=slot.end - slot.start)
+                )
+                self.assertIn(slot.name, str(event["summary"]))
+                self.assertIn(f"{start:%H:%M}", slot.start_text)
+        self.assertEqual(set(seen[0]), set(seen[1]))
+        self.assertNotEqual(
+            [str(one["dtstart"].dt) for one in seen[0].values()],
+            [str(one["dtstart"].dt) for one in seen[1].values()],
+        )
+
+    def test_the_table_and_the_command_say_what_the_answer_says(self) -> None:
+        found = planned(start="2026-12-07")
+        rows = list(csv.DictReader(io.StringIO(write_days(found))))
+        self.assertEqual([row["task"] for row in rows], [slot.name for slot in found.tasks])
+        for row, slot in zip(rows, found.tasks, strict=True):
+            self.assertEqual(f"{row['day']}, {row['begins']}", slot.start_text)
+            self.assertEqual(row["wait"], slot.wait_text)
+        doc = json.dumps(document() | {"version": 10, "days": {"start": "2026-12-07"}})
+        told = CliRunner().invoke(main, ["solve", "-", "--with", "days", "--text"], input=doc)
+        self.assertEqual(told.exit_code, 0, told.output)
+        for slot in found.tasks:
+            self.assertIn(f"{slot.start_text} to {slot.end_text}", told.output)
