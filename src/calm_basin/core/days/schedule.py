@@ -17,7 +17,7 @@ from calm_basin.core.days.calendar import DAY, WorkHours
 
 Who = Literal["crew", "plumber", "electrician", "inspector"]
 
-MOST_STEPS = 2_000
+MOST_STEPS = 1_200
 """So many steps are searched; what was best until then is kept, and said not to be proven."""
 
 
