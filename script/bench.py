@@ -13,8 +13,10 @@ import tempfile
 import time
 import urllib.request
 from collections.abc import Callable
+from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
+from typing import get_args
 
 import numpy as np
 from scipy.interpolate import LinearNDInterpolator
@@ -23,6 +25,7 @@ from shapely import box, contains_xy
 from skimage.morphology import reconstruction
 
 from calm_basin.core.answer.changes import changed
+from calm_basin.core.answer.result import Part
 from calm_basin.core.answer.words import Words
 from calm_basin.core.days.calendar import WorkHours
 from calm_basin.core.days.schedule import Task, scheduled
@@ -39,6 +42,8 @@ from calm_basin.core.water.runoff import water
 from calm_basin.core.water.settings import TrialSettings
 from calm_basin.core.water.trials import trials
 from calm_basin.demo import demo_plans
+from calm_basin.formats.bundle import files_of, zipped
+from calm_basin.formats.floor_dxf import write_floor
 from calm_basin.formats.sheet import parts_of, write_sheet
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import build_systems, chosen_rules, drain_families
@@ -236,6 +241,22 @@ def bench_days(plans: list[Plan]) -> None:
         for _ in range(5)
     ]
     report("sixty tasks", [timed(lambda n=n: scheduled(n, hours)) for n in nets], "aim 300 ms")
+
+
+def bench_files(plan: Plan) -> None:
+    print("\nAll files of a job")
+    solution = solve(plan, parts=get_args(Part))
+    made = datetime.now(UTC)
+    report(
+        "the floor as DXF",
+        [timed(lambda: write_floor(plan, solution)) for _ in range(5)],
+        "aim 200 ms",
+    )
+    report(
+        "all of them in one zip",
+        [timed(lambda: zipped(files_of(plan, solution, uid="x", made=made))) for _ in range(3)],
+        "aim 3 s",
+    )
 
 
 def bench_straightedge() -> None:
@@ -490,6 +511,7 @@ if __name__ == "__main__":
     bench_pins(wide_floor(demo[0]))
     bench_order(demo)
     bench_days(demo)
+    bench_files(demo[0])
     bench_straightedge()
     bench_access(demo[0])
     bench_places(demo[-1])

@@ -4,6 +4,7 @@ import io
 import json
 import tempfile
 import unittest
+import zipfile
 from pathlib import Path
 from unittest import mock
 
@@ -218,6 +219,15 @@ class SurveyApiTest(ApiCase):
         answer = self.client.get(f"{url}/days.ics")
         self.assertEqual(answer.mimetype, "text/calendar")
         self.assertIn("DTSTART:20261207T080000", answer.get_data(as_text=True))
+
+    def test_all_files_of_a_job_in_one(self) -> None:
+        head = self.client.post("/api/jobs", json={"plan": document()}).get_json()
+        answer = self.client.get(f"/api/jobs/{head['job_id']}/files.zip")
+        self.assertEqual(answer.mimetype, "application/zip")
+        with zipfile.ZipFile(io.BytesIO(answer.data)) as packed:
+            self.assertIsNone(packed.testzip())
+            self.assertIn("floor.dxf", packed.namelist())
+            self.assertEqual(json.loads(packed.read("plan.json")), head["plan"])
 
     def test_readings_go_in_and_out_as_csv(self) -> None:
         text = "x,y,reading,kind\n0,0,0,height\n1000,0,-4,height\nten,0,1,height\n"

@@ -280,6 +280,9 @@ export const api = {
     answerTo("GET", `/jobs/${id}/sheet.pdf?paper=${paper}&pages=${pages.join(",")}`).then(
       (response) => response.blob(),
     ),
+  /** All files of a job, in one zip. */
+  files: (id: string) =>
+    answerTo("GET", `/jobs/${id}/files.zip`).then((response) => response.blob()),
   rules: () => call<{ rule_sets: RuleSet[] }>("GET", "/rules").then((answer) => answer.rule_sets),
   copyRules: (of: string, id: string, name: string) => post<RuleSet>("/rules", { of, id, name }),
   importRules: (file: Blob | string) => call<RuleSet>("POST", "/rules/import", file),

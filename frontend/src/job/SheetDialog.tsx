@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Printer } from "lucide-react";
+import { FolderArchive, Printer } from "lucide-react";
 import { useId, useState } from "react";
 import { api, type Problem } from "../api/client";
 import { Modal } from "../ui/Modal";
@@ -14,29 +14,26 @@ export function SheetDialog({ onClose }: { onClose: () => void }) {
   const imperial = plan.display.length === "in" || plan.display.length === "ft";
   const [paper, setPaper] = useState(imperial ? "letter" : "a4");
   const [left, setLeft] = useState<string[]>([]);
-  const [making, setMaking] = useState(false);
+  const [making, setMaking] = useState<"sheet" | "files" | null>(null);
   const [problem, setProblem] = useState("");
   const paperId = useId();
   const wanted = sheet.data?.pages.filter((page) => !left.includes(page.name)) ?? [];
 
-  async function make() {
-    setMaking(true);
+  async function make(what: "sheet" | "files") {
+    setMaking(what);
     setProblem("");
     try {
-      const file = await api.sheet(
-        jobId,
-        paper,
-        wanted.map((page) => page.name),
-      );
+      const pages = wanted.map((page) => page.name);
+      const file = await (what === "sheet" ? api.sheet(jobId, paper, pages) : api.files(jobId));
       const link = document.createElement("a");
       link.href = URL.createObjectURL(file);
-      link.download = `${plan.job.name}.pdf`;
+      link.download = `${plan.job.name}.${what === "sheet" ? "pdf" : "zip"}`;
       link.click();
       URL.revokeObjectURL(link.href);
     } catch (error) {
       setProblem((error as Problem).message);
     } finally {
-      setMaking(false);
+      setMaking(null);
     }
   }
 
@@ -79,16 +76,39 @@ export function SheetDialog({ onClose }: { onClose: () => void }) {
         </p>
       )}
       {!agrees && <p className="text-sm mt-2">The sheet waits until the plan is saved.</p>}
-      <button
-        type="button"
-        className="btn btn-info h-11 mt-3"
-        disabled={making || wanted.length === 0 || !agrees}
-        aria-busy={making}
-        onClick={() => void make()}
-      >
-        {making ? <progress className="progress w-6" /> : <Printer size={18} aria-hidden />}
-        {making ? "Making the sheet…" : "Save as PDF"}
-      </button>
+      <div className="flex flex-wrap gap-2 mt-3">
+        <button
+          type="button"
+          className="btn btn-info h-11"
+          disabled={making !== null || wanted.length === 0 || !agrees}
+          aria-busy={making === "sheet"}
+          onClick={() => void make("sheet")}
+        >
+          {making === "sheet" ? (
+            <progress className="progress w-6" />
+          ) : (
+            <Printer size={18} aria-hidden />
+          )}
+          {making === "sheet" ? "Making the sheet…" : "Save as PDF"}
+        </button>
+        <button
+          type="button"
+          className="btn h-11"
+          disabled={making !== null || !agrees}
+          aria-busy={making === "files"}
+          onClick={() => void make("files")}
+        >
+          {making === "files" ? (
+            <progress className="progress w-6" />
+          ) : (
+            <FolderArchive size={18} aria-hidden />
+          )}
+          {making === "files" ? "Making the files…" : "All files (zip)"}
+        </button>
+      </div>
+      <p className="text-sm mt-2">
+        The zip holds the plan, the sheet, a DXF drawing, order, days, calendar and pins.
+      </p>
     </Modal>
   );
 }

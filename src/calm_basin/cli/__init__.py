@@ -16,6 +16,11 @@ COMMANDS = {
         "export",
         "Write JOB, by its id or its name, with its history into FILE.",
     ),
+    "files": (
+        "filing",
+        "files",
+        "Work out PLAN and write all its files into FOLDER: sheet, drawing, order, days, pins.",
+    ),
     "import": ("keeping", "bring_in", "Add the job of FILE, with its history, to those there are."),
     "passphrase": (
         "serving",

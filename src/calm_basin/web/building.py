@@ -1,4 +1,4 @@
-"""What is bought and what is done on which day, as files."""
+"""What is bought, what is done on which day, and all files of a job."""
 
 from __future__ import annotations
 
@@ -33,6 +33,14 @@ def export_calendar(job_id: str) -> Response:
     plan = jobs.head(database(), job_id).plan
     calendar = answered(heavy.calendar, plan, own_rules(), job_id, datetime.now(UTC))
     return _file(calendar, "text/calendar", "days.ics")
+
+
+@blueprint.get("/jobs/<job_id>/files.zip")
+def export_files(job_id: str) -> Response:
+    """All files of the job."""
+    plan = jobs.head(database(), job_id).plan
+    packed = answered(heavy.bundle, plan, own_rules(), job_id, datetime.now(UTC))
+    return _file(packed, "application/zip", "job-files.zip")
 
 
 def _file(content: str | bytes, kind: str, name: str) -> Response:

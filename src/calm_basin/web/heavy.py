@@ -119,6 +119,18 @@ def order(plan: Plan, own: Rules) -> Iterator[str]:
     yield write_order(result)
 
 
+def bundle(plan: Plan, own: Rules, uid: str, made: datetime) -> Iterator[bytes]:
+    """All files of a job in one zip."""
+    from typing import get_args
+
+    from calm_basin.core.answer.result import Part
+    from calm_basin.core.solve import solve
+    from calm_basin.formats.bundle import files_of, zipped
+
+    solution = solve(plan, parts=get_args(Part), known=with_own(own))
+    yield zipped(files_of(plan, solution, uid=uid, made=made))
+
+
 def calendar(plan: Plan, own: Rules, uid: str, made: datetime) -> Iterator[bytes]:
     """The days as iCalendar. Raises `PlanError` where there are none, or no first day."""
     from calm_basin.formats.days_files import write_calendar
