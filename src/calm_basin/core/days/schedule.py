@@ -9,11 +9,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal, NamedTuple
-
-import networkx as nx
+from typing import TYPE_CHECKING, Literal, NamedTuple
 
 from calm_basin.core.days.calendar import DAY, WorkHours
+
+if TYPE_CHECKING:
+    import networkx as nx
 
 Who = Literal["crew", "plumber", "electrician", "inspector"]
 
@@ -62,6 +63,8 @@ class CycleError(ValueError):
 
 def network(tasks: Sequence[Task]) -> nx.DiGraph:
     """The tasks with their links. Raises `CycleError`, and `KeyError` for an unknown task."""
+    import networkx as nx
+
     graph = nx.DiGraph()
     known = {task.id: task for task in tasks}
     for task in tasks:
@@ -103,6 +106,8 @@ def floats(tasks: Sequence[Task], made: Schedule) -> dict[str, int]:
 
 def _tails(graph: nx.DiGraph, known: Mapping[str, Task]) -> dict[str, int]:
     """The least minutes of the clock from the start of each task to the end of all behind it."""
+    import networkx as nx
+
     tails: dict[str, int] = {}
     for one in reversed(list(nx.topological_sort(graph))):
         behind = max((tails[after] for after in graph.successors(one)), default=0)
