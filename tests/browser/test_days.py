@@ -29,13 +29,7 @@ class DaysTest(BrowserCase):
         self.until(lambda: self.finish() > first, "fewer hours take longer")
         self.chord(Keys.CONTROL, "z")
         self.until(lambda: self.finish() == first, "undone")
-        self.driver.execute_script(
-            "const own = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value');"
-            "own.set.call(arguments[0], '2026-12-07');"
-            "arguments[0].dispatchEvent(new Event('input', {bubbles: true}))",
-            self.field("First day"),
-        )
-        self.saved()
+        self.put_day("First day", "2026-12-07")
         self.assertEqual(self.days(job_id)["start"], "2026-12-07")
         self.until(lambda: "Mon 7 Dec" in self.one("[data-day]").text, "dates in place of numbers")
         self.one('input[aria-label="Two coats"]').click()
@@ -43,6 +37,33 @@ class DaysTest(BrowserCase):
         self.assertEqual(
             self.driver.find_elements(By.CSS_SELECTOR, '[data-task="membrane_sheet"]'), []
         )
+
+    def put_day(self, label: str, day: str) -> None:
+        """Choose a day; how one is typed depends on where the browser stands."""
+        self.driver.execute_script(
+            "const own = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value');"
+            "own.set.call(arguments[0], arguments[1]);"
+            "arguments[0].dispatchEvent(new Event('input', {bubbles: true}))",
+            self.field(label),
+            day,
+        )
+        self.saved()
+
+    def test_a_task_is_moved_and_back(self) -> None:
+        plan = document() | {"version": 10, "days": {"start": "2026-12-07"}}
+        job_id = self.job(plan, "days")
+        self.seen("[data-task]", "the tasks")
+        first = self.finish()
+        plumb = '[data-task="plumb"]'
+        self.assertIn("day to be agreed", self.one(plumb).text)
+        self.click("Waste pipe, trap and riser: not before a day")
+        self.put_day("Not before", "2026-12-10")
+        self.until(lambda: "agreed for Thu 10 Dec" in self.one(plumb).text, "its day")
+        self.assertGreater(self.finish(), first)
+        self.assertEqual(self.days(job_id)["agreed"], [{"task": "plumb", "day": "2026-12-10"}])
+        self.chord(Keys.CONTROL, "z")
+        self.until(lambda: self.finish() == first, "undone")
+        self.assertIn("day to be agreed", self.one(plumb).text)
 
     def test_hours_that_never_come_are_named_and_nothing_is_lost(self) -> None:
         job_id = self.job(document(), "days")

@@ -100,7 +100,7 @@ def every_order(tasks: list[Task], hours: WorkHours) -> tuple[int, int]:
                     and task.id not in slots
                     and all(b in slots for b in task.after)
                 ):
-                    at = max((slots[b].free for b in task.after), default=0)
+                    at = max([task.earliest, *(slots[b].free for b in task.after)])
                     start, end = hours.done(at, task.minutes, whole=task.whole)
                     slots[task.id] = Slot(start, end, end + task.wait)
                     break
@@ -109,7 +109,7 @@ def every_order(tasks: list[Task], hours: WorkHours) -> tuple[int, int]:
                 if task.id in slots or not all(b in slots for b in task.after):
                     broken = True
                     continue
-                at = max([crew, *(slots[b].free for b in task.after)])
+                at = max([crew, task.earliest, *(slots[b].free for b in task.after)])
                 start, end = hours.done(at, task.minutes, whole=task.whole)
                 slots[task.id], crew = Slot(start, end, end + task.wait), end
         if broken:
@@ -143,6 +143,7 @@ class OrderTest(unittest.TestCase):
                     after=tuple(f"t{j}" for j in range(i) if chance.random() < 0.35),
                     who=chance.choice(("crew", "crew", "crew", "plumber")),
                     whole=chance.random() < 0.5,
+                    earliest=chance.choice((0, 0, 0, DAY, 3 * DAY)),
                 )
                 for i in range(count)
             ]
@@ -292,11 +293,36 @@ class PlanTest(unittest.TestCase):
             ({"start": "2026-02-30"}, "/days/start"),
             ({"off": ["2026-12-07", "2026-13-01"]}, "/days/off/1"),
             ({"slower": 0}, "/days/slower"),
+            ({"agreed": [{"task": "plumb", "day": "2026-02-30"}]}, "/days/agreed/0/day"),
+            ({"agreed": [{"task": "plumb", "day": "2026-02-20"}] * 2}, "/days/agreed/1/task"),
             ({"temperature": "warm"}, "/days/temperature"),
         ):
             with self.subTest(typed), self.assertRaises(PlanError) as caught:
                 planned(**typed)
             self.assertEqual(caught.exception.problems[0].path, path)
+
+    def test_a_day_that_was_agreed_moves_what_follows_or_is_said_to_be_too_early(self) -> None:
+        free = {slot.task: slot for slot in planned(start="2026-12-07").tasks}
+        self.assertEqual(free["plumb"].agreed_text, "day to be agreed")
+        self.assertEqual(free["bed"].agreed_text, "")
+        later = {
+            slot.task: slot
+            for slot in planned(
+                start="2026-12-07",
+                agreed=[
+                    {"task": "plumb", "day": "2026-12-10"},
+                    {"task": "flood", "day": "2026-12-08"},
+                ],
+            ).tasks
+        }
+        self.assertEqual(later["plumb"].start, 3 * DAY + 8 * H)
+        self.assertEqual(later["plumb"].agreed_text, "agreed for Thu 10 Dec")
+        self.assertGreater(later["bed"].start, free["bed"].start)
+        self.assertIn("agreed for Tue 8 Dec, cannot begin before", later["flood"].agreed_text)
+        # Without a first day there is no day to count from.
+        none = planned(agreed=[{"task": "plumb", "day": "2026-12-10"}])
+        said = next(slot.agreed_text for slot in none.tasks if slot.task == "plumb")
+        self.assertIn("once there is a first one", said)
 
     def test_one_day_a_week_takes_as_many_weeks(self) -> None:
         usual, mondays = planned(), planned(weekdays=[0])

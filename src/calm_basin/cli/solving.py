@@ -202,6 +202,8 @@ def _days(solution: Solution) -> list[str]:
     for slot in days.tasks:
         hold = " (hold point)" if slot.hold else ""
         lines.append(f"  {slot.start_text} to {slot.end_text:<6} {slot.name}{hold}, {slot.who}")
+        if slot.agreed_text:
+            lines.append(f"    {slot.agreed_text}")
         if slot.wait_text:
             lines.append(f"    then wait {slot.wait_text}")
     return lines

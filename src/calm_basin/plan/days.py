@@ -17,6 +17,13 @@ MembraneSchool = Literal["sheet", "liquid"]
 WallSchool = Literal["floor first", "walls first"]
 
 
+class Agreed(Part):
+    """A task that does not begin before a day: a trade's appointment, or a choice."""
+
+    task: Annotated[str, Field(pattern=r"^[a-z][a-z_]{0,40}$")]
+    day: Day
+
+
 class Days(Part):
     """The calendar of the job. Hours are of the day; ``weekdays`` count from Monday, 0."""
 
@@ -39,6 +46,9 @@ class Days(Part):
         allow_inf_nan=False,
         description="how many times as long cures take; null: by the temperature",
     )
+    agreed: tuple[Agreed, ...] = Field(
+        default=(), max_length=60, description="tasks that wait for a day"
+    )
     membrane: MembraneSchool = "sheet"
     walls: WallSchool = "floor first"
 
@@ -56,7 +66,22 @@ class Days(Part):
             if day is not None and not _is_day(day):
                 where: tuple[str | int, ...] = ("days", "off", i - 1) if i else ("days", "start")
                 raise ContradictionError(where, f"{day} is no day. Correct it.")
+        seen: set[str] = set()
+        for i, one in enumerate(self.agreed):
+            if not _is_day(one.day):
+                raise ContradictionError(
+                    ("days", "agreed", i, "day"), f"{one.day} is no day. Correct it."
+                )
+            if one.task in seen:
+                raise ContradictionError(
+                    ("days", "agreed", i, "task"), f"“{one.task}” is there twice. Remove one."
+                )
+            seen.add(one.task)
         return self
+
+    def day_of(self, task: str) -> str | None:
+        """The day that was agreed for a task; None where none was."""
+        return next((one.day for one in self.agreed if one.task == task), None)
 
 
 def _is_day(text: str) -> bool:

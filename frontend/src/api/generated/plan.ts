@@ -951,6 +951,17 @@ export interface Days {
    * how many times as long cures take; null: by the temperature
    */
   slower: number | null;
+  /**
+   * tasks that wait for a day
+   */
+  agreed: Agreed[];
   membrane: "sheet" | "liquid";
   walls: "floor first" | "walls first";
+}
+/**
+ * A task that does not begin before a day: a trade's appointment, or a choice.
+ */
+export interface Agreed {
+  task: string;
+  day: string;
 }

@@ -1068,7 +1068,8 @@ export interface DaysResult {
 /**
  * A task with its hands and the wait after it: minutes from midnight before the first day, and
  * in words. ``spare`` is by how many minutes it may end later with nothing behind it moved,
- * ``critical`` whether that is none; ``meanwhile`` names what can be done in its wait.
+ * ``critical`` whether that is none; ``meanwhile`` names what can be done in its wait; ``agreed`` is the day
+ * before which it does not begin, and ``agreed_text`` what is to be known of that.
  */
 export interface TaskSlot {
   task: string;
@@ -1082,6 +1083,8 @@ export interface TaskSlot {
   hands_text: string;
   wait_text: string;
   hold: boolean;
+  agreed: string | null;
+  agreed_text: string;
   spare: number;
   critical: boolean;
   meanwhile: string[];

@@ -1,4 +1,5 @@
 import { Lock } from "lucide-react";
+import { useId, useState } from "react";
 import type { DaysResult, TaskSlot, WorkDay } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 
@@ -42,6 +43,9 @@ function Task({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: Day
             {ends ? slot.end_text : "the next day"} · {slot.who}
             {slot.hold && " · hold point: written down before anything goes on"}
           </span>
+          {slot.agreed_text && begins && (
+            <span className="block text-sm font-semibold">{slot.agreed_text}</span>
+          )}
           {slot.wait_text && ends && (
             <span className="block text-sm">Then wait {slot.wait_text}.</span>
           )}
@@ -71,7 +75,59 @@ function Task({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: Day
         </button>
       </div>
       <Bar slot={slot} day={day} result={result} />
+      {begins && <Agree slot={slot} />}
     </li>
+  );
+}
+
+/** The day before which a task does not begin: a trade's appointment, or a choice. */
+function Agree({ slot }: { slot: TaskSlot }) {
+  const { plan, change } = useScreen();
+  const [open, setOpen] = useState(false);
+  const id = useId();
+  const own = plan.days.agreed.find((one) => one.task === slot.task);
+  function put(day: string) {
+    setOpen(false);
+    change((old) => {
+      const others = old.days.agreed.filter((one) => one.task !== slot.task);
+      const agreed = day ? [...others, { task: slot.task, day }] : others;
+      return { ...old, days: { ...old.days, agreed } };
+    });
+  }
+  if (!open)
+    return (
+      <button
+        type="button"
+        className="btn btn-ghost h-11 px-2 font-medium"
+        aria-label={`${slot.name}: not before a day`}
+        onClick={() => setOpen(true)}
+      >
+        {own ? `Not before ${own.day}` : "Not before…"}
+      </button>
+    );
+  return (
+    <div className="flex gap-2 items-end mt-1">
+      <div className="flex-1">
+        <label htmlFor={id} className="block text-sm leading-tight mb-1">
+          Not before
+        </label>
+        <input
+          id={id}
+          type="date"
+          className="input w-full h-11 text-lg px-2.5"
+          defaultValue={own?.day ?? ""}
+          onChange={(event) => event.currentTarget.value && put(event.currentTarget.value)}
+        />
+      </div>
+      {own && (
+        <button type="button" className="btn h-11" onClick={() => put("")}>
+          Any day
+        </button>
+      )}
+      <button type="button" className="btn btn-ghost h-11" onClick={() => setOpen(false)}>
+        Cancel
+      </button>
+    </div>
   );
 }
 

@@ -51,13 +51,15 @@ def days(case: Case) -> DaysResult:
     """The days of a job at the usual pace, and when it is done at a quick and at a slow one."""
     plan = case.plan
     hours, found, times = hours_of(plan), placed(case), cure_times(plan)
+    agreed = _agreed(plan)
     try:
         made, quick, slow = (
-            scheduled(tasks(found, pace, times), hours) for pace in ("usual", "quick", "slow")
+            scheduled(tasks(found, pace, times, agreed), hours)
+            for pace in ("usual", "quick", "slow")
         )
     except NeverError as error:
         return _none(plan, str(error))
-    spare = floats(tasks(found, "usual", times), made)
+    spare = floats(tasks(found, "usual", times, agreed), made)
     slots = tuple(_slot(plan, one, made, spare[one.usual.id], found, times) for one in found)
     last = max(slot.end for slot in made.slots.values())
     return DaysResult(
@@ -74,6 +76,31 @@ def days(case: Case) -> DaysResult:
         slower=times,
         said=_said(plan, times, made),
     )
+
+
+def _agreed(plan: Plan) -> dict[str, int]:
+    """The minute before which each task that waits for a day does not begin."""
+    if plan.days.start is None:
+        return {}
+    first = first_day(plan)
+    return {
+        one.task: int((np.datetime64(one.day, "D") - first).astype(int)) * DAY
+        for one in plan.days.agreed
+    }
+
+
+def _day_agreed(plan: Plan, one: Placed, start: int) -> str:
+    """What is said of the day that was agreed for a task, or has to be."""
+    day = plan.days.day_of(one.usual.id)
+    if day is None:
+        return "" if one.usual.who == "crew" else "day to be agreed"
+    if plan.days.start is None:
+        return "its day counts once there is a first one"
+    wanted, begins = _agreed(plan)[one.usual.id] // DAY, start // DAY
+    told = f"agreed for {day_text(plan, wanted)}"
+    if begins > wanted:
+        told += f", cannot begin before {day_text(plan, begins)}"
+    return told
 
 
 def _last(made: Schedule) -> int:
@@ -126,6 +153,8 @@ def _slot(
         hands_text=given,
         wait_text=waited,
         hold=usual.hold,
+        agreed=plan.days.day_of(usual.id),
+        agreed_text=_day_agreed(plan, one, slot.start),
         spare=spare,
         critical=spare == 0,
         meanwhile=_meanwhile(slot, found, made, usual.id),

@@ -7,8 +7,12 @@ from calm_basin.core.answer.result import Result, Working
 
 class TaskSlot(Result):
     """A task with its hands and the wait after it: minutes from midnight before the first day, and
-    in words. ``spare`` is by how many minutes it may end later with nothing behind it moved,
-    ``critical`` whether that is none; ``meanwhile`` names what can be done in its wait."""
+    in words.
+
+    ``spare`` is by how many minutes it may end later with nothing behind it moved, ``critical``
+    whether that is none; ``meanwhile`` names what can be done in its wait. ``agreed`` is the day
+    before which it does not begin, and ``agreed_text`` what is to be known of that.
+    """
 
     task: str
     name: str
@@ -21,6 +25,8 @@ class TaskSlot(Result):
     hands_text: str
     wait_text: str
     hold: bool
+    agreed: str | None
+    agreed_text: str
     spare: int
     critical: bool
     meanwhile: tuple[str, ...]

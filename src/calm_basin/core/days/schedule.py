@@ -25,7 +25,8 @@ MOST_STEPS = 1_200
 @dataclass(frozen=True)
 class Task:
     """A piece of work: ``minutes`` of hands, then ``wait`` minutes of the clock until what follows
-    may begin. ``after`` names what has to be done before; ``whole`` is not left overnight."""
+    may begin. ``after`` names what has to be done before it, ``earliest`` when it may begin at
+    all; what is ``whole`` is not left overnight."""
 
     id: str
     minutes: int
@@ -33,6 +34,7 @@ class Task:
     after: tuple[str, ...]
     who: Who = "crew"
     whole: bool = False
+    earliest: int = 0
 
 
 class Slot(NamedTuple):
@@ -164,7 +166,8 @@ class _Search:
             self.go({**slots, one: slot}, slot.end)
 
     def _free(self, slots: Mapping[str, Slot], one: str) -> int:
-        return max((slots[b].free for b in self.before[one]), default=self.begin)
+        begin = max(self.begin, self.known[one].earliest)
+        return max([begin, *(slots[b].free for b in self.before[one])])
 
     def _others(self, slots: dict[str, Slot]) -> dict[str, Slot]:
         """Give those who are not the crew their time as soon as they can begin."""
@@ -192,9 +195,8 @@ class _Search:
         least = self.hours.done(crew, hands, whole=False)[1] if hands else crew
         least = max(least, max((slot.free for slot in slots.values()), default=0))
         for task in left:
-            at = max(
-                (slots[b].free for b in self.before[task.id] if b in slots), default=self.begin
-            )
+            before = [slots[b].free for b in self.before[task.id] if b in slots]
+            at = max([self.begin, task.earliest, *before])
             at = max(at, crew) if task.who == "crew" else at
             least = max(least, self.hours.opens(at) + self.tails[task.id])
         return (least, self._visits(slots)) >= self.best[1:]

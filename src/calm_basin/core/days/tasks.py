@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import NamedTuple
 
 from shapely.geometry import Polygon
@@ -60,8 +61,9 @@ def placed(case: Case) -> list[Placed]:
     return chain.placed
 
 
-def tasks(found: list[Placed], pace: Pace, times: float) -> list[Task]:
-    """The tasks with their minutes at a pace, cures ``times`` as long as usual."""
+def tasks(found: list[Placed], pace: Pace, times: float, earliest: Mapping[str, int]) -> list[Task]:
+    """The tasks with their minutes at a pace, cures ``times`` as long as usual, none before its
+    ``earliest`` minute."""
     return [
         Task(
             id=one.usual.id,
@@ -70,6 +72,7 @@ def tasks(found: list[Placed], pace: Pace, times: float) -> list[Task]:
             after=one.after,
             who=one.usual.who,
             whole=one.usual.whole,
+            earliest=earliest.get(one.usual.id, 0),
         )
         for one in found
     ]

@@ -20,8 +20,9 @@ def _days(sheet: Sheet) -> list[Any]:
     for slot in days.tasks:
         day, begins = slot.start_text.rsplit(", ", 1)
         name = f"{slot.name} (hold point: signed ____)" if slot.hold else slot.name
-        rows.append([day, begins, slot.end_text, name, slot.who, slot.wait_text])
-    widths = [w * sheet.width for w in (0.14, 0.08, 0.08, 0.36, 0.1, 0.24)]
+        who = f"{slot.who}, {slot.agreed_text}" if slot.agreed_text else slot.who
+        rows.append([day, begins, slot.end_text, name, who, slot.wait_text])
+    widths = [w * sheet.width for w in (0.13, 0.08, 0.08, 0.33, 0.16, 0.22)]
     return [*told, Spacer(1, 6), table(rows, widths)]
 
 
