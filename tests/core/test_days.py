@@ -85,6 +85,15 @@ class HoursTest(unittest.TestCase):
             WorkHours(480, 960, (False,) * 7).opens(0)
 
 
+def ready(task: Task, slots: dict[str, Slot]) -> bool:
+    return all(b in slots for b in (*task.after, *task.behind))
+
+
+def may_begin(task: Task, slots: dict[str, Slot]) -> int:
+    waited = [slots[b].free for b in task.after]
+    return max([task.earliest, *waited, *(slots[b].end for b in task.behind)])
+
+
 def every_order(tasks: list[Task], hours: WorkHours) -> tuple[int, int]:
     """The best finish and days on site over all orders of the crew's tasks (brute force)."""
     known = {task.id: task for task in tasks}
@@ -95,21 +104,17 @@ def every_order(tasks: list[Task], hours: WorkHours) -> tuple[int, int]:
         crew, left, broken = 0, list(order), False
         while len(slots) < len(tasks) and not broken:
             for task in tasks:
-                if (
-                    task.who != "crew"
-                    and task.id not in slots
-                    and all(b in slots for b in task.after)
-                ):
-                    at = max([task.earliest, *(slots[b].free for b in task.after)])
+                if task.who != "crew" and task.id not in slots and ready(task, slots):
+                    at = may_begin(task, slots)
                     start, end = hours.done(at, task.minutes, whole=task.whole)
                     slots[task.id] = Slot(start, end, end + task.wait)
                     break
             else:
                 task = known[left.pop(0)] if left else tasks[0]
-                if task.id in slots or not all(b in slots for b in task.after):
+                if task.id in slots or not ready(task, slots):
                     broken = True
                     continue
-                at = max([crew, task.earliest, *(slots[b].free for b in task.after)])
+                at = max(crew, may_begin(task, slots))
                 start, end = hours.done(at, task.minutes, whole=task.whole)
                 slots[task.id], crew = Slot(start, end, end + task.wait), end
         if broken:
@@ -144,6 +149,7 @@ class OrderTest(unittest.TestCase):
                     who=chance.choice(("crew", "crew", "crew", "plumber")),
                     whole=chance.random() < 0.5,
                     earliest=chance.choice((0, 0, 0, DAY, 3 * DAY)),
+                    behind=tuple(f"t{j}" for j in range(i) if chance.random() < 0.15),
                 )
                 for i in range(count)
             ]
@@ -270,6 +276,12 @@ class PlanTest(unittest.TestCase):
         liquid = {slot.task for slot in planned(membrane="liquid").tasks}
         self.assertTrue({"first_coat", "second_coat"} <= liquid)
         self.assertNotIn("membrane_sheet", liquid)
+
+    def test_the_outside_floor_is_tiled_first_and_the_shower_waits_for_no_adhesive(self) -> None:
+        tasks = {slot.task: slot for slot in planned().tasks}
+        self.assertGreaterEqual(tasks["tile_shower"].start, tasks["tile_room"].end)
+        self.assertLess(tasks["tile_shower"].start, tasks["tile_room"].free)
+        self.assertGreaterEqual(tasks["grout"].start, tasks["tile_room"].free)
 
     def test_walls_first_are_done_in_a_wait_or_no_later(self) -> None:
         after, before = planned(), planned(walls="walls first")

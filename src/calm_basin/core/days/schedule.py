@@ -25,8 +25,9 @@ MOST_STEPS = 1_200
 @dataclass(frozen=True)
 class Task:
     """A piece of work: ``minutes`` of hands, then ``wait`` minutes of the clock until what follows
-    may begin. ``after`` names what has to be done before it, ``earliest`` when it may begin at
-    all; what is ``whole`` is not left overnight."""
+    may begin. ``after`` names what has to be done and waited for before it, ``behind`` what has
+    only to be done, ``earliest`` when it may begin at all; what is ``whole`` is not left
+    overnight."""
 
     id: str
     minutes: int
@@ -35,6 +36,7 @@ class Task:
     who: Who = "crew"
     whole: bool = False
     earliest: int = 0
+    behind: tuple[str, ...] = ()
 
 
 class Slot(NamedTuple):
@@ -73,7 +75,9 @@ def network(tasks: Sequence[Task]) -> nx.DiGraph:
         graph.add_node(task.id, task=task)
     for task in tasks:
         for before in task.after:
-            graph.add_edge(known[before].id, task.id)
+            graph.add_edge(known[before].id, task.id, waits=True)
+        for before in set(task.behind) - set(task.after):
+            graph.add_edge(known[before].id, task.id, waits=False)
     try:
         ring = nx.find_cycle(graph)
     except nx.NetworkXNoCycle:
@@ -101,8 +105,12 @@ def floats(tasks: Sequence[Task], made: Schedule) -> dict[str, int]:
     graph = network(tasks)
     found = {}
     for task in tasks:
-        following = [made.slots[after].start for after in graph.successors(task.id)]
-        found[task.id] = min(following, default=made.finish) - made.slots[task.id].free
+        own = made.slots[task.id]
+        room = [
+            made.slots[after].start - (own.free if link["waits"] else own.end)
+            for _, after, link in graph.out_edges(task.id, data=True)
+        ]
+        found[task.id] = min(room, default=made.finish - own.free)
     return found
 
 
@@ -112,8 +120,10 @@ def _tails(graph: nx.DiGraph, known: Mapping[str, Task]) -> dict[str, int]:
 
     tails: dict[str, int] = {}
     for one in reversed(list(nx.topological_sort(graph))):
-        behind = max((tails[after] for after in graph.successors(one)), default=0)
-        tails[one] = known[one].minutes + known[one].wait + behind
+        wait = known[one].wait
+        links = graph.out_edges(one, data=True)
+        rest = [tails[after] + link["waits"] * wait for _, after, link in links]
+        tails[one] = known[one].minutes + max([wait, *rest])
     return tails
 
 
@@ -130,6 +140,7 @@ class _Search:
     ) -> None:
         self.known, self.hours, self.begin, self.tails = known, hours, begin, tails
         self.before = {one: tuple(graph.predecessors(one)) for one in graph}
+        self.waits = {(a, b): bool(link["waits"]) for a, b, link in graph.edges(data=True)}
         self.behind = {one: tuple(graph.successors(one)) for one in graph}
         self.best: tuple[dict[str, Slot], int, int] | None = None
         self.steps = 0
@@ -166,8 +177,10 @@ class _Search:
             self.go({**slots, one: slot}, slot.end)
 
     def _free(self, slots: Mapping[str, Slot], one: str) -> int:
+        """When a task may begin, by those before it that have their time."""
         begin = max(self.begin, self.known[one].earliest)
-        return max([begin, *(slots[b].free for b in self.before[one])])
+        there = [(b, slots[b]) for b in self.before[one] if b in slots]
+        return max([begin, *(s.free if self.waits[b, one] else s.end for b, s in there)])
 
     def _others(self, slots: dict[str, Slot]) -> dict[str, Slot]:
         """Give those who are not the crew their time as soon as they can begin."""
@@ -195,8 +208,7 @@ class _Search:
         least = self.hours.done(crew, hands, whole=False)[1] if hands else crew
         least = max(least, max((slot.free for slot in slots.values()), default=0))
         for task in left:
-            before = [slots[b].free for b in self.before[task.id] if b in slots]
-            at = max([self.begin, task.earliest, *before])
+            at = self._free(slots, task.id)
             at = max(at, crew) if task.who == "crew" else at
             least = max(least, self.hours.opens(at) + self.tails[task.id])
         return (least, self._visits(slots)) >= self.best[1:]

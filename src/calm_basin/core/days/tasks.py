@@ -32,11 +32,13 @@ Pace = str
 
 
 class Placed(NamedTuple):
-    """A task of the job: what it usually is, the area that it is of, m², and what is before it."""
+    """A task of the job: what it usually is, the area that it is of, m², what is done and waited
+    for before it, and what is only done."""
 
     usual: Usual
     area: float
     after: tuple[str, ...]
+    behind: tuple[str, ...] = ()
 
 
 def placed(case: Case) -> list[Placed]:
@@ -73,6 +75,7 @@ def tasks(found: list[Placed], pace: Pace, times: float, earliest: Mapping[str, 
             who=one.usual.who,
             whole=one.usual.whole,
             earliest=earliest.get(one.usual.id, 0),
+            behind=one.behind,
         )
         for one in found
     ]
@@ -104,11 +107,18 @@ class _Chain:
         self.placed: list[Placed] = []
         self.last: tuple[str, ...] = ()
 
-    def then(self, name: str, area: float = 0.0, also: tuple[str, ...] = ()) -> None:
-        """A task after the last one, and after those of ``also`` that there are."""
+    def then(
+        self,
+        name: str,
+        area: float = 0.0,
+        also: tuple[str, ...] = (),
+        behind: tuple[str, ...] = (),
+    ) -> None:
+        """A task after the last one, and after those of ``also`` that there are; ``behind`` others
+        whose waits it does not wait for."""
         there = {one.usual.id for one in self.placed}
         after = dict.fromkeys((*self.last, *(other for other in also if other in there)))
-        self.placed.append(Placed(usual_tasks()[name], area, tuple(after)))
+        self.placed.append(Placed(usual_tasks()[name], area, tuple(after), behind))
         self.last = (name,)
 
     def beside(self, name: str, area: float = 0.0, after: tuple[str, ...] = ()) -> None:
@@ -157,11 +167,10 @@ def _finish(case: Case, chain: _Chain) -> None:
         if rest > 0.01:
             chain.then("tile_room", rest)
     if any(layer_kind(layer) == "tile" for layer in plan.shower.layers):
-        # The outside floor comes first; the shower's tile is built to meet it, the same day.
-        before = chain.last
-        if before == ("tile_room",):
+        # The outside floor comes first; the shower's tile is built to meet it, without waiting.
+        if chain.last == ("tile_room",):
             chain.last = ("flood_read",)
-            chain.then("tile_shower", shower.area / 1e6)
+            chain.then("tile_shower", shower.area / 1e6, behind=("tile_room",))
             chain.last = ("tile_room", "tile_shower")
         else:
             chain.then("tile_shower", shower.area / 1e6)
