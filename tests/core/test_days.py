@@ -303,6 +303,7 @@ class PlanTest(unittest.TestCase):
             ({"begin": 9, "end": 9.25}, "/days/end"),
             ({"weekdays": []}, "/days/weekdays"),
             ({"start": "2026-02-30"}, "/days/start"),
+            ({"start": "9999-12-31"}, "/days/start"),
             ({"off": ["2026-12-07", "2026-13-01"]}, "/days/off/1"),
             ({"slower": 0}, "/days/slower"),
             ({"agreed": [{"task": "plumb", "day": "2026-02-30"}]}, "/days/agreed/0/day"),
@@ -331,6 +332,12 @@ class PlanTest(unittest.TestCase):
         self.assertEqual(later["plumb"].agreed_text, "agreed for Thu 10 Dec")
         self.assertGreater(later["bed"].start, free["bed"].start)
         self.assertIn("agreed for Tue 8 Dec, cannot begin before", later["flood"].agreed_text)
+        # However far off: it is on the list, and written into a calendar.
+        far = planned(start="2026-12-07", agreed=[{"task": "plumb", "day": "2199-12-30"}])
+        shown = {task for day in far.days for task in day.tasks}
+        self.assertEqual(shown, {slot.task for slot in far.tasks})
+        made = datetime(2026, 12, 1, tzinfo=UTC)
+        self.assertTrue(write_calendar(far, job="x", uid="y", first="2026-12-07", made=made))
         # Without a first day there is no day to count from.
         none = planned(agreed=[{"task": "plumb", "day": "2026-12-10"}])
         said = next(slot.agreed_text for slot in none.tasks if slot.task == "plumb")

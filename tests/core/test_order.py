@@ -74,6 +74,11 @@ class PacksTest(unittest.TestCase):
             ordered(None, {"item": "mud"}, {"item": "mud"})
         self.assertIn("twice", caught.exception.problems[0].message)
 
+    def test_a_length_of_nothing_cuts_nothing_and_is_said(self) -> None:
+        result = ordered(None, {"item": "cleat", "pack": 0.001})
+        self.assertNotIn("cleat", [cuts.item for cuts in result.cuts])
+        self.assertIn("too short to cut from", " ".join(result.said))
+
     def test_the_table_names_its_sources(self) -> None:
         for item in each(items().values(), least=20):
             self.assertTrue(item.document and item.note, item.id)

@@ -9,6 +9,9 @@ from pydantic import Field, model_validator
 
 from calm_basin.plan.base import ContradictionError, Part
 
+FIRST, LAST = 2000, 2199
+"""The years in which days are planned."""
+
 Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
 
 Hour = Annotated[float, Field(ge=0, le=24, allow_inf_nan=False)]
@@ -86,4 +89,4 @@ class Days(Part):
 
 def _is_day(text: str) -> bool:
     year, month, day = (int(part) for part in text.split("-"))
-    return year > 0 and 1 <= month <= 12 and 1 <= day <= monthrange(year, month)[1]
+    return FIRST <= year <= LAST and 1 <= month <= 12 and 1 <= day <= monthrange(year, month)[1]

@@ -21,7 +21,7 @@ NAMES = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
 LATEST = 400
-"""So many days are shown at most."""
+"""So many days are shown at most, besides those with hands on them."""
 
 
 def first_day(plan: Plan) -> np.datetime64:
@@ -182,6 +182,12 @@ def _meanwhile(slot: Slot, found: list[Placed], made: Schedule, itself: str) -> 
 def _calendar(plan: Plan, hours: WorkHours, made: Schedule) -> tuple[WorkDay, ...]:
     last = min(max(slot.free for slot in made.slots.values()) // DAY, LATEST)
     first = first_day(plan)
+    # However far off a day was agreed: a task is on the list.
+    busy = {
+        day
+        for slot in made.slots.values()
+        for day in range(slot.start // DAY, max(slot.end - 1, slot.start) // DAY + 1)
+    }
     return tuple(
         WorkDay(
             number=number,
@@ -195,7 +201,7 @@ def _calendar(plan: Plan, hours: WorkHours, made: Schedule) -> tuple[WorkDay, ..
                 and hours.is_worked(number)
             ),
         )
-        for number in range(last + 1)
+        for number in sorted({*range(last + 1), *busy})
     )
 
 

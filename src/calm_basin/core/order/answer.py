@@ -9,7 +9,7 @@ from math import ceil
 from calm_basin.core.answer.build import listed, working
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Input
-from calm_basin.core.order.cuts import Cuts, cut_lists
+from calm_basin.core.order.cuts import LEAST_STOCK, Cuts, cut_lists
 from calm_basin.core.order.needs import M, Need, Share, needs
 from calm_basin.core.order.result import (
     CutBar,
@@ -273,6 +273,11 @@ def _said(case: Case) -> tuple[str, ...]:
             )
     if isinstance(plan.survey.correction, Pour) and ground_of(plan) is None:
         said.append("Levelling compound is counted once the floor has been read.")
+    for name in ("cleat", "joist"):
+        typed = plan.order.of(name).pack
+        if typed is not None and typed * M < LEAST_STOCK:
+            short = words.length(typed * M)
+            said.append(f"Lengths of {short} are too short to cut from: type what one is.")
     if plan.system is None:
         said.append(f"No build system is chosen: {listed(['bedding', 'tools'])} are usual ones.")
     return tuple(said)

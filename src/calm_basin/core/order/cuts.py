@@ -20,6 +20,9 @@ practice, no source)."""
 SHEET = {True: (2438.4, 1219.2), False: (2440.0, 1220.0)}
 """A deck panel as it is sold, mm: in inches, and in millimetres."""
 
+LEAST_STOCK = 300.0
+"""From a length that is shorter, mm, nothing is cut."""
+
 ALIKE = 0.8
 """Pieces share a strip where the narrower one has this share of its width, or more."""
 
@@ -60,7 +63,7 @@ def _timber(case: Case, lengths: dict[str, float]) -> Iterator[Cuts]:
         along = float(np.hypot(*np.subtract(batten.end, batten.start)))
         pieces["joist" if batten.kind == "added joist" else "cleat"].append(_short(along))
     for item, of_item in pieces.items():
-        if of_item:
+        if of_item and lengths[item] >= LEAST_STOCK:
             stock = lengths[item]
             made = cut(of_item, (stock,), KERF)
             strips = tuple(Strip(0.0, bar.pieces, 0, bar.left) for bar in made.bars)
