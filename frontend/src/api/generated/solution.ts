@@ -1067,8 +1067,10 @@ export interface DaysResult {
 }
 /**
  * A task with its hands and the wait after it: minutes from midnight before the first day, and
- * in words. ``spare`` is by how many minutes it may end later with nothing behind it moved,
- * ``critical`` whether that is none; ``meanwhile`` names what can be done in its wait; ``agreed`` is the day
+ * in words.
+ *
+ * ``spare`` is by how many minutes it may end later with nothing behind it moved, ``critical``
+ * whether that is none; ``meanwhile`` names what can be done in its wait. ``agreed`` is the day
  * before which it does not begin, and ``agreed_text`` what is to be known of that.
  */
 export interface TaskSlot {

@@ -114,30 +114,7 @@ def raised_to(
     for plane, part in zip(planes, lifted, strict=True):
         joined = shapely.union_all(part, grid_size=GRID)
         kept += [Facet(name, piece, plane, zone) for piece in opened(joined)]
-    return _closed(kept, shapes)
-
-
-def _closed(facets: list[Facet], shapes: NDArray[np.object_]) -> list[Facet]:
-    """The planes with the hairs that were parted off between them, so that water finds a floor
-    there: each goes to the neighbour that differs least from the others where it meets them."""
-    covered = shapely.union_all([facet.polygon for facet in facets], grid_size=GRID)
-    whole = shapely.union_all(shapes, grid_size=GRID)
-    gaps = shapely.get_parts(shapely.difference(whole, covered, grid_size=GRID))
-    closed = list(facets)
-    for gap in gaps[shapely.area(gaps) > LEAST_AREA / 1e3]:
-        beside = [i for i, facet in enumerate(closed) if facet.polygon.distance(gap) <= GRID]
-        corners = shapely.get_coordinates(gap)
-        heights = np.array([closed[i].heights(corners) for i in beside])
-        points = shapely.points(corners)
-        there = np.array([shapely.distance(closed[i].polygon, points) <= GRID for i in beside])
-        apart = [float(np.abs(heights - own)[there].max(initial=0.0)) for own in heights]
-        for least in np.argsort(apart):
-            i = beside[least]
-            joined = shapely.union_all([closed[i].polygon, gap], grid_size=GRID)
-            if isinstance(joined, Polygon):
-                closed[i] = replace(closed[i], polygon=joined)
-                break
-    return closed
+    return kept
 
 
 def above(shapes: NDArray[np.object_], planes: Array) -> NDArray[np.object_]:

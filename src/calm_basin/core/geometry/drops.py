@@ -37,6 +37,9 @@ SLIPPED = 2.0
 """A drop between planes that should meet goes on from a place no farther off, mm, and one that
 comes so near to a rim is in the drain."""
 
+ACROSS = 1.2 * ON_EDGE
+"""So far past an edge the plane behind it is looked for, mm."""
+
 ALONG = 1e-6
 """Ways that differ by less, radians, are one: a drop that runs so along an edge runs on it."""
 
@@ -130,7 +133,7 @@ class Net:
         open_ = behind == OUTSIDE
         middles = (self.vertices[start] + self.vertices[end]) / 2
         # Past what belongs to the edge: there lies a drain, a wall, or a plane across a hair's gap.
-        behind[open_] = self.surface.located(middles[open_] + 1.2 * ON_EDGE * outward[open_])
+        behind[open_] = self.surface.located(middles[open_] + ACROSS * outward[open_])
         fall = np.einsum("ij,ij->i", self.planes[facet, :2], along)
         # A fold is the same whichever of its planes it is looked at from: the gentler one counts.
         own = self.gradients[facet]
@@ -227,8 +230,11 @@ class Net:
         rise = self._heights(there, at) - self._heights(edges.facet[edge], at)
         away = np.einsum("ij,ij->i", self.downhill[there], edges.outward[edge]) > 1e-9
         # Corners that were joined may lie so far off a steep plane that it seems to step down.
-        step = RISE + NEAR * np.maximum(self.gradients[there], self.gradients[edges.facet[edge]])
-        goes: NDArray[np.bool_] = (behind >= 0) & ((rise < -step) | (away & (rise <= step)))
+        steep = np.maximum(self.gradients[there], self.gradients[edges.facet[edge]])
+        step = RISE + NEAR * steep
+        # Where it falls back to the edge both meet in a fold, though a hair's gap be between them.
+        down = rise < -np.where(away, step, RISE + ACROSS * steep)
+        goes: NDArray[np.bool_] = (behind >= 0) & (down | (away & (rise <= step)))
         return goes
 
     def run(self, starts: Array, *, paths: bool = False) -> Ways:
