@@ -12,28 +12,22 @@ import sys
 import tempfile
 import time
 import urllib.request
-from collections.abc import Callable
-from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
-from typing import get_args
 
 import numpy as np
+from bench_tools import ROUNDS, report, timed, variants
 from scipy.interpolate import LinearNDInterpolator
 from scipy.spatial import ConvexHull
 from shapely import box, contains_xy
 from skimage.morphology import reconstruction
 
 from calm_basin.core.answer.changes import changed
-from calm_basin.core.answer.result import Part
 from calm_basin.core.answer.words import Words
-from calm_basin.core.days.calendar import WorkHours
-from calm_basin.core.days.schedule import Task, scheduled
 from calm_basin.core.falls import surface_of
 from calm_basin.core.geometry.grid import grid_of
 from calm_basin.core.geometry.relief import Relief
 from calm_basin.core.geometry.straightedge import Search
-from calm_basin.core.order.cutting import cut
 from calm_basin.core.solve import solve
 from calm_basin.core.subjects import CHECKS
 from calm_basin.core.systems.comparing import compared_systems
@@ -42,39 +36,10 @@ from calm_basin.core.water.runoff import water
 from calm_basin.core.water.settings import TrialSettings
 from calm_basin.core.water.trials import trials
 from calm_basin.demo import demo_plans
-from calm_basin.formats.bundle import files_of, zipped
-from calm_basin.formats.floor_dxf import write_floor
 from calm_basin.formats.sheet import parts_of, write_sheet
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import build_systems, chosen_rules, drain_families
 from calm_basin.web.app import STATIC
-
-ROUNDS = 120
-
-
-def report(name: str, seconds: list[float], aim: str = "") -> None:
-    ms = sorted(1000 * s for s in seconds)
-    p95 = ms[int(len(ms) * 0.95)]
-    print(f"{name:<58} median {statistics.median(ms):7.1f} ms   p95 {p95:7.1f} ms   {aim}")
-
-
-def timed(call: Callable[[], object]) -> float:
-    start = time.perf_counter()
-    call()
-    return time.perf_counter() - start
-
-
-def variants(plan: Plan) -> list[Plan]:
-    """The plan with its drain a little farther on each time, as a drag would move it."""
-    found = []
-    for i in range(ROUNDS):
-        document = plan.model_dump(mode="json")
-        drain = document["shower"]["drain"]
-        for name in ("centre", "start", "end"):
-            if name in drain:
-                drain[name][1] -= 0.13 * i
-        found.append(plan_from(document))
-    return found
 
 
 def bench_solve(plans: list[Plan]) -> None:
@@ -183,80 +148,6 @@ def bench_pins(plan: Plan) -> None:
         "aim 1 s",
     )
     report("the same solve without", [timed(lambda p=p: solve(p)) for p in variants(floor)[20:40]])
-
-
-def bench_order(plans: list[Plan]) -> None:
-    print("\nWhat to buy, beside the solve; and its cut list, beside the longest piece first")
-    plan = max(plans, key=lambda plan: len(plan.model_dump_json()))
-    report(
-        "solve with the order",
-        [timed(lambda p=p: solve(p, parts=("order",), cures=False)) for p in variants(plan)[:20]],
-        "aim 50 ms beside the solve",
-    )
-    report(
-        "the same solve without",
-        [timed(lambda p=p: solve(p, cures=False)) for p in variants(plan)[20:40]],
-    )
-    rng = np.random.default_rng(4)
-    pieces = [tuple(rng.choice((1497.0, 350.0, 273.5, 610.0, 895.0), 24)) for _ in range(20)]
-    report(
-        "cut list of 24 pieces, exact", [timed(lambda p=p: cut(p, (2400.0,), 3.0)) for p in pieces]
-    )
-
-    def by_hand(wanted: tuple[float, ...]) -> int:
-        left: list[float] = []
-        for piece in sorted(wanted, reverse=True):
-            place = next((i for i, room in enumerate(left) if room >= piece), None)
-            if place is None:
-                left.append(2400.0)
-                place = -1
-            left[place] -= piece + 3.0
-        return len(left)
-
-    report("the longest piece first", [timed(lambda p=p: by_hand(p)) for p in pieces])
-    saved = sum(by_hand(p) - len(cut(p, (2400.0,), 3.0).bars) for p in pieces)
-    print(f"lengths saved in {len(pieces)} cut lists: {saved}")
-
-
-def bench_days(plans: list[Plan]) -> None:
-    print("\nThe days, beside the solve; and sixty tasks with a calendar")
-    report(
-        "solve with the days",
-        [timed(lambda p=p: solve(p, parts=("days",), cures=False)) for p in plans],
-        "aim 50 ms beside the solve",
-    )
-    report("the same solve without", [timed(lambda p=p: solve(p, cures=False)) for p in plans])
-    rng = np.random.default_rng(2)
-    hours = WorkHours(480, 990, (True,) * 5 + (False,) * 2)
-    nets = [
-        [
-            Task(
-                f"t{i}",
-                int(rng.choice((30, 120, 240))),
-                int(rng.choice((0, 0, 240, 1440))),
-                tuple(f"t{j}" for j in range(max(0, i - 4), i) if rng.random() < 0.5),
-            )
-            for i in range(60)
-        ]
-        for _ in range(5)
-    ]
-    report("sixty tasks", [timed(lambda n=n: scheduled(n, hours)) for n in nets], "aim 300 ms")
-
-
-def bench_files(plan: Plan) -> None:
-    print("\nAll files of a job")
-    solution = solve(plan, parts=get_args(Part))
-    made = datetime.now(UTC)
-    report(
-        "the floor as DXF",
-        [timed(lambda: write_floor(plan, solution)) for _ in range(5)],
-        "aim 200 ms",
-    )
-    report(
-        "all of them in one zip",
-        [timed(lambda: zipped(files_of(plan, solution, uid="x", made=made))) for _ in range(3)],
-        "aim 3 s",
-    )
 
 
 def bench_straightedge() -> None:
@@ -509,9 +400,6 @@ if __name__ == "__main__":
     bench_library(next(p for p in demo if p.shower.drain.kind == "point"))
     bench_water(wide_floor(demo[0]))
     bench_pins(wide_floor(demo[0]))
-    bench_order(demo)
-    bench_days(demo)
-    bench_files(demo[0])
     bench_straightedge()
     bench_access(demo[0])
     bench_places(demo[-1])

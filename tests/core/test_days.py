@@ -227,6 +227,12 @@ class CureTest(unittest.TestCase):
         self.assertEqual(made.slots["tile"].start, DAY + 8 * H)
         self.assertEqual(made.visits, 2)
 
+    def test_areas_and_warmth_are_told_in_the_units_of_the_job(self) -> None:
+        found = planned(document() | {"display": {"length": "in"}}, temperature=10)
+        self.assertEqual(found.warmth_text, "10 °C (50 °F)")
+        tiled = next(slot for slot in found.tasks if slot.task == "tile_room")
+        self.assertIn("sq ft", next(one.text for one in tiled.why.inputs if one.name == "area"))
+
     def test_cold_slows_cures_and_what_is_typed_counts(self) -> None:
         wait = {slot.task: slot.free - slot.end for slot in planned().tasks}
         cold = {slot.task: slot.free - slot.end for slot in planned(temperature=10).tasks}
@@ -397,7 +403,7 @@ class FilesTest(unittest.TestCase):
                     event["dtend"].dt - start, timedelta(minutes=slot.end - slot.start)
                 )
                 self.assertIn(slot.name, str(event["summary"]))
-                self.assertIn(f"{start:%H:%M}", slot.start_text)
+                self.assertEqual(f"{start:%H:%M}", slot.begin_text)
         self.assertEqual(set(seen[0]), set(seen[1]))
         self.assertNotEqual(
             [str(one["dtstart"].dt) for one in seen[0].values()],
@@ -409,10 +415,10 @@ class FilesTest(unittest.TestCase):
         rows = list(csv.DictReader(io.StringIO(write_days(found))))
         self.assertEqual([row["task"] for row in rows], [slot.name for slot in found.tasks])
         for row, slot in zip(rows, found.tasks, strict=True):
-            self.assertEqual(f"{row['day']}, {row['begins']}", slot.start_text)
+            self.assertEqual((row["day"], row["begins"]), (slot.day_text, slot.begin_text))
             self.assertEqual(row["wait"], slot.wait_text)
         doc = json.dumps(document() | {"version": 10, "days": {"start": "2026-12-07"}})
         told = CliRunner().invoke(main, ["solve", "-", "--with", "days", "--text"], input=doc)
         self.assertEqual(told.exit_code, 0, told.output)
         for slot in found.tasks:
-            self.assertIn(f"{slot.start_text} to {slot.end_text}", told.output)
+            self.assertIn(f"{slot.day_text}, {slot.begin_text} to {slot.end_text}", told.output)

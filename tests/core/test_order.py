@@ -55,6 +55,14 @@ class PacksTest(unittest.TestCase):
         self.assertEqual(typed.cost, 7.25 * typed.packs)
         self.assertIn("as typed", typed.why.inputs[-1].text)
 
+    def test_what_a_bag_says_is_told_in_the_units_of_the_job(self) -> None:
+        doc = document() | {"display": {"length": "in"}}
+        line = next(o for o in ordered(doc).lines if o.item == "tile_adhesive")
+        # 5.6 m² are 60.3 sq ft.
+        self.assertEqual(line.pack_unit, "sq ft")
+        self.assertAlmostEqual(float(line.pack_shown), 60.28, places=2)
+        self.assertAlmostEqual(float(line.pack_shown) * line.pack_one, line.pack, places=3)
+
     def test_a_total_says_what_has_no_price(self) -> None:
         self.assertEqual(ordered().total_text, "")
         said = ordered(None, {"item": "mud", "price": 1000.0}).total_text

@@ -46,9 +46,12 @@ class ByHandTest(unittest.TestCase):
         # 1500 wide, one plane from the entry at y 1060 to the rim at 2045 - 35 = 2010, by 1:60 and
         # 10 thick at the rim; beside the channel's ends 70 and 10 by 70, about 10 thick.
         run = 2010 - 1060
-        plane = 1500 * run * (10 + run / 60 / 2)
-        ends = (70 + 10) * 70 * 10
-        self.holds(lines["mud"], (plane + ends) / 1e6, math.ceil(25.6 * 1.1 / 13))
+        # Needed are 15 of layers, 10 of bed and the fall, less the 24 by which the room is higher;
+        # the refitted deck lies 18 lower, and the bed fills the rest.
+        bed = 10 + 18 - (15 + 10 + run / 60 - 24)
+        plane = 1500 * run * (bed + run / 60 / 2)
+        ends = (70 + 10) * 70 * bed
+        self.holds(lines["mud"], (plane + ends) / 1e6, math.ceil(27.2 * 1.1 / 13))
         # 900 mm into the room from a shower at the left wall and the back: to x 2400, y 160.
         kept = 2400 * (2080 - 160) / 1e6
         self.holds(lines["membrane"], kept, 1)
@@ -66,12 +69,19 @@ class ByHandTest(unittest.TestCase):
         self.holds(lines["pipe"], 1.9, 1, share=0.05)
 
     def test_a_bed_in_two_zones_on_a_slab(self) -> None:
-        lines = lines_of(job("Birch Landing"))
+        plan = job("Birch Landing")
+        lines = lines_of(plan)
         # Four planes from level edges of 1000 to a rim of 150, 25 thick there; by 2 % along the
         # corners' run: 425 √2. Their mean rise is (150/2 + 850/3) / (150 + 850/2) of the whole.
         drop = 0.02 * 425 * math.sqrt(2)
         mean = (75 + 850 / 3) / (150 + 425)
-        zone = (1e6 - 150**2) * (25 + drop * mean) / 1e6
+        # The rest falls 1 % by the farthest of its ways to the zone's edge, to 75 less that at the
+        # zone; what the bed does not need it is cast down by, to the slab.
+        solution = solve(plan, cures=False)
+        entry, base = solution.figures.entry_level.value, solution.figures.base_level.value
+        assert entry is not None and base is not None
+        self.assertAlmostEqual(base, entry - drop - 9 - 25, places=6)
+        zone = (1e6 - 150**2) * (25 + base + drop * mean) / 1e6
         mud = lines["mud"]
         inside = next(one.text for one in mud.why.inputs if one.name == "in the shower")
         self.assertAlmostEqual(float(inside.split()[0]), zone, delta=0.06)
@@ -86,9 +96,12 @@ class ByHandTest(unittest.TestCase):
     def test_a_tray_in_inches_on_joists(self) -> None:
         lines = lines_of(job("Fennel Hill"))
         # Half a bag goes under 36 × 40 in: under 48 × 48 in 0.8. A tube of 10 oz gives 6 ft.
-        self.holds(lines["bedding"], 48 * 48 / (36 * 40) / 2, 1)
+        self.holds(lines["bedding"], 16 * SQUARE_FOOT / 1e6, 1)
+        self.assertAlmostEqual(lines["bedding"].needed / lines["bedding"].pack, 0.8, places=3)
         self.holds(lines["sealant"], 16 * FOOT / 1e3, math.ceil(16 * 1.1 / 6))
-        self.holds(lines["primer"], 0.15 * 16 * SQUARE_FOOT / 1e6, 1)
+        # A gallon at 0.15 L a square metre covers 3.785 / 0.15 = 25.2 m².
+        self.holds(lines["primer"], 16 * SQUARE_FOOT / 1e6, 1)
+        self.assertAlmostEqual(lines["primer"].pack, 3.785 / 0.15, places=1)
         kept = (1219.2 + 900) * 1981.2
         self.holds(lines["membrane"], kept / 1e6, 1)
         self.holds(lines["band"], (2 * 2119.2 + 1981.2 + 2 * 1219.2 + 300) / 1e3, 1)
@@ -111,6 +124,14 @@ class EnclosedTest(unittest.TestCase):
         top = sum(layer.thickness for layer in plan.shower.layers)
         base = solution.figures.base_level.value
         assert base is not None
+        # The bed is cast down to what carries it: a deck that stays, one that was refitted lower,
+        # or a slab that is cut as far as it has to be.
+        if plan.floor.kind == "slab":
+            base = min(base, 0.0)
+        else:
+            base = min(base, 0.0 if base >= 0 else -plan.floor.deck_thickness)
+        if former.lower is not None:
+            base += former.lower.membrane
         left, bottom, right, up = shower.bounds
         count = 40
         xs = left + (np.arange(count) + 0.5) * (right - left) / count
@@ -141,7 +162,16 @@ class EnclosedTest(unittest.TestCase):
                 document(drain=channel(0, 1765, 1500, 1765)),
                 document(),
             )
-            doc = moved(kinds[seed % 3], turn=turn, mirror=mirror)
+            kind = kinds[seed % 3]
+            if seed % 4 == 1:
+                # The shower's base comes to lie above the deck.
+                kind["room"]["layers"] = [{"name": "tile", "thickness": 10 + 9 * seed}]
+            if seed % 5 == 2:
+                kind["floor"] = {"kind": "slab", "thickness": 150}
+            if seed % 6 == 5:
+                lower = {"least_thickness": 20, "membrane": 1}
+                kind["shower"]["former"] |= {"least_thickness": 30, "lower": lower}
+            doc = moved(kind, turn=turn, mirror=mirror)
             doc["display"] = {"length": ("mm", "in")[seed // 2 % 2]}
             plan = plan_from(doc)
             found = solve(plan, parts=("order",), cures=False).order
@@ -151,6 +181,16 @@ class EnclosedTest(unittest.TestCase):
             looked += 1
             self.assertAlmostEqual(line.needed, self.enclosed(plan), delta=0.02 * line.needed)
         self.assertGreater(looked, some(15) // 2)
+
+    def test_what_lies_round_a_wall_is_not_sealed(self) -> None:
+        """A room like a U, its arms 500 mm apart, with the shower at the end of one."""
+        room = [[0, 0], [2900, 0], [2900, 3000], [1700, 3000], [1700, 600], [1200, 600]]
+        doc = document(
+            outline=[[0, 2000], [1200, 2000], [1200, 3000], [0, 3000]], drain=point(600, 2500)
+        )
+        doc["room"] |= {"outline": [*room, [1200, 3000], [0, 3000]], "doors": []}
+        lines = lines_of(plan_from(doc))
+        self.assertAlmostEqual(lines["membrane"].needed, 1.2 * (1.0 + 0.9), places=6)
 
     @sweep
     def test_amounts_are_the_same_turned_and_mirrored(self) -> None:

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type Dispatch, type SetStateAction, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, type Head, type Problem, type Solution } from "../api/client";
-import type { Figure, Section } from "../api/generated/solution";
+import type { Section } from "../api/generated/solution";
 import { type Handle, PlanChart, snapLines } from "../drawing/PlanChart";
 import { SectionDrawing } from "../drawing/SectionDrawing";
 import type { XY } from "../drawing/view";
@@ -11,7 +11,7 @@ import type { Step } from "../steps/step";
 import { Findings } from "../ui/Findings";
 import { KeyFigures } from "../ui/KeyFigures";
 import { Masthead } from "../ui/Masthead";
-import { Why } from "../ui/Why";
+import { Why, type Worked } from "../ui/Why";
 import { AssumedBar } from "./AssumedBar";
 import { ScreenContext, type Shown, useScreen } from "./context";
 import { type Found, findDraft } from "./draft";
@@ -128,7 +128,7 @@ function OpenJob({ head, found }: Opened) {
     return { parts: step.later ? [] : parts, later: step.later ? parts : [], cut };
   }, [step, cut]);
   const job = useJob(head, found, question);
-  const [figure, setFigure] = useState<Figure | null>(null);
+  const [figure, setFigure] = useState<Worked | null>(null);
   const [helping, setHelping] = useState(false);
   const [picked, pick] = useState<[number, number] | null>(null);
   const [shown, setShown] = useState<Shown>(() => ({

@@ -1,6 +1,6 @@
 import { createContext, useContext } from "react";
-import type { Figure } from "../api/generated/solution";
 import type { Step } from "../steps/step";
+import type { Worked } from "../ui/Why";
 import type { Job } from "./useJob";
 
 export interface Shown {
@@ -18,7 +18,7 @@ export interface Shown {
 /** The job on screen and what its parts ask of the screen. */
 export interface Screen extends Job {
   /** Show the working of a figure. */
-  why: (figure: Figure) => void;
+  why: (figure: Worked) => void;
   jobId: string;
   /** The step that is open. */
   step: Step;

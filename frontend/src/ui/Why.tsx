@@ -1,8 +1,11 @@
 import type { Figure } from "../api/generated/solution";
 import { Modal } from "./Modal";
 
+/** What has a working: a figure, or a line or a task with it. */
+export type Worked = Pick<Figure, "label" | "text" | "working">;
+
 /** The working of one figure: formula in words, inputs, source. */
-export function Why({ figure, onClose }: { figure: Figure; onClose: () => void }) {
+export function Why({ figure, onClose }: { figure: Worked; onClose: () => void }) {
   const { working } = figure;
   return (
     <Modal title={`${figure.label}: ${figure.text}`} onClose={onClose}>

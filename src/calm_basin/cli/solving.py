@@ -201,7 +201,8 @@ def _days(solution: Solution) -> list[str]:
     lines = ["", f"Done {days.finish_text}; {days.visits_text}", *(f"  {s}" for s in days.said)]
     for slot in days.tasks:
         hold = " (hold point)" if slot.hold else ""
-        lines.append(f"  {slot.start_text} to {slot.end_text:<6} {slot.name}{hold}, {slot.who}")
+        when = f"{slot.day_text}, {slot.begin_text} to {slot.end_text:<6}"
+        lines.append(f"  {when} {slot.name}{hold}, {slot.who}")
         if slot.agreed_text:
             lines.append(f"    {slot.agreed_text}")
         if slot.wait_text:

@@ -19,7 +19,7 @@ COLUMNS = (
     "hands",
     "wait",
     "hold point",
-    "may end later, h",
+    "may end later by",
 )
 
 
@@ -71,18 +71,17 @@ def write_days(days: DaysResult) -> str:
     rows = csv.writer(out, lineterminator="\n")
     rows.writerow(COLUMNS)
     for slot in days.tasks:
-        day, begins = slot.start_text.rsplit(", ", 1)
         rows.writerow(
             [
-                day,
-                begins,
+                slot.day_text,
+                slot.begin_text,
                 slot.end_text,
                 slot.name,
                 slot.who,
                 slot.hands_text,
                 slot.wait_text,
                 "yes" if slot.hold else "",
-                f"{slot.spare / 60:.1f}",
+                slot.spare_text,
             ]
         )
     return out.getvalue()

@@ -38,10 +38,9 @@ def write_order(order: OrderResult) -> str:
             if line.where != where:
                 continue
             price = "" if line.price is None else f"{line.price:.2f}"
-            cost = "" if line.cost is None else f"{line.cost:.2f}"
             ticks = (_tick(line.bought), _tick(line.on_site), _tick(line.checked))
             told = (where, line.name, line.needed_text, line.waste_text, line.pack_text)
-            cells = (*told, line.buy_text, price, cost, *ticks, "; ".join(line.held))
+            cells = (*told, line.buy_text, price, line.cost_text, *ticks, "; ".join(line.held))
             rows.writerow([_plain(cell) for cell in cells])
     for cuts in order.cuts:
         rows.writerow([])

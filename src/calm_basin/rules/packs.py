@@ -8,19 +8,29 @@ from typing import Literal
 from pydantic import Field
 
 from calm_basin.plan.base import Part
-from calm_basin.rules.trade import Sourced, table
+from calm_basin.rules.ruleset import millimetres
+from calm_basin.rules.trade import Practice, Sourced, table
 
 Counted = Literal["each", "m", "m2", "litre", "volume", "bag"]
 """What is counted: pieces, metres, square metres, litres of what is liquid or of a bed, bags."""
 
+RATES = "rates"
 LISTS = ("gear", "consumables", "tools", "forgotten")
 
 
 class Pack(Part):
-    """One pack: how much of what is counted it holds or covers, and what it is called."""
+    """One pack: how much of what is counted it holds or covers, and what it is called; of a sheet
+    its ``length`` and ``width``."""
 
     pack: float = Field(gt=0)
     called: str
+    length: str = ""
+    width: str = ""
+
+    @property
+    def sides(self) -> tuple[float, float]:
+        """The length and the width of a sheet, mm."""
+        return millimetres(self.length), millimetres(self.width)
 
 
 class Item(Sourced):
@@ -51,8 +61,14 @@ class Listed(Sourced):
 @cache
 def items() -> dict[str, Item]:
     """What is bought, by id, in the order in which it is listed."""
-    rows = {name: row for name, row in table("order").items() if name not in LISTS}
+    rows = {name: row for name, row in table("order").items() if name not in (RATES, *LISTS)}
     return {name: Item.model_validate({"id": name, **row}) for name, row in rows.items()}
+
+
+@cache
+def rate(name: str) -> float:
+    """A length that amounts are reckoned with, mm."""
+    return Practice.model_validate(table("order")[RATES][name]).value
 
 
 @cache

@@ -9,18 +9,18 @@ from calm_basin.rules.trade import Given, Sourced, table
 
 Who = Literal["crew", "plumber", "electrician", "inspector"]
 
-SLOWER = "slower_per_10_degrees"
+GIVEN = ("usual_warmth", "slower_per_10_degrees")
 
 
 class Usual(Sourced):
     """A task as it usually is: hands in hours from quick to slow (or ``rate``, square metres an
-    hour), then the hours of the clock that are waited, and for what."""
+    hour, from quick to slow), then the hours of the clock that are waited, and for what."""
 
     id: str
     name: str
     hands: tuple[float, float]
     who: Who = "crew"
-    rate: float | None = None
+    rate: tuple[float, float] | None = None
     wait: float = 0.0
     wait_for: str = ""
     whole: bool = False
@@ -30,11 +30,17 @@ class Usual(Sourced):
 @cache
 def usual_tasks() -> dict[str, Usual]:
     """The tasks of the trade by id."""
-    rows = {name: row for name, row in table("days").items() if name != SLOWER}
+    rows = {name: row for name, row in table("days").items() if name not in GIVEN}
     return {name: Usual.model_validate({"id": name, **row}) for name, row in rows.items()}
 
 
 @cache
 def slower() -> Given:
-    """How many times as long a cure takes for each 10 °C under 20 °C."""
-    return Given.model_validate(table("days")[SLOWER])
+    """How many times as long a cure takes for each 10 °C that it is colder than usual."""
+    return Given.model_validate(table("days")["slower_per_10_degrees"])
+
+
+@cache
+def usual_warmth() -> Given:
+    """The temperature at which cures take as long as is said of them, °C."""
+    return Given.model_validate(table("days")["usual_warmth"])

@@ -977,10 +977,10 @@ export interface OrderResult {
 /**
  * One thing that is bought: how much the plan needs, with waste, in whole packs.
  *
- * ``item`` names it in the plan's order, ``path`` is where what was typed of it stands or would
- * stand; ``pack`` is what a pack holds in what the thing is counted in (``pack_text``), ``typed``
- * whether somebody said so. ``held`` is what is kept back of it, ``cost`` the packs at the typed
- * price.
+ * ``item`` names it in the plan's order; ``pack`` is what a pack holds in what the thing is
+ * counted in, ``pack_shown`` the same in ``pack_unit``, as people type it, of which one is
+ * ``pack_one``; ``typed`` whether somebody said so. ``held`` is what is kept back of it, ``cost``
+ * the packs at the typed price.
  */
 export interface OrderLine {
   item: string;
@@ -991,6 +991,9 @@ export interface OrderLine {
   needed_text: string;
   waste_text: string;
   pack: number;
+  pack_shown: string;
+  pack_unit: string;
+  pack_one: number;
   pack_text: string;
   packs: number;
   buy_text: string;
@@ -1000,6 +1003,7 @@ export interface OrderLine {
   held: string[];
   price: number | null;
   cost: number | null;
+  cost_text: string;
   bought: boolean;
   on_site: boolean;
   checked: boolean;
@@ -1060,6 +1064,7 @@ export interface DaysResult {
   range_text: string;
   visits: number;
   visits_text: string;
+  warmth_text: string;
   proven: boolean;
   slower: number;
   said: string[];
@@ -1080,7 +1085,8 @@ export interface TaskSlot {
   start: number;
   end: number;
   free: number;
-  start_text: string;
+  day_text: string;
+  begin_text: string;
   end_text: string;
   hands_text: string;
   wait_text: string;
@@ -1088,6 +1094,7 @@ export interface TaskSlot {
   agreed: string | null;
   agreed_text: string;
   spare: number;
+  spare_text: string;
   critical: boolean;
   meanwhile: string[];
   after: string[];

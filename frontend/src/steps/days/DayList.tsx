@@ -1,7 +1,9 @@
 import { Lock } from "lucide-react";
-import { useId, useState } from "react";
+import { useState } from "react";
 import type { DaysResult, TaskSlot, WorkDay } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
+import { Labelled } from "../../ui/Labelled";
+import { WhyButton } from "../../ui/WhyButton";
 
 const DAY = 24 * 60;
 
@@ -27,7 +29,6 @@ export function DayList({ result }: { result: DaysResult }) {
 }
 
 function Task({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: DaysResult }) {
-  const { why } = useScreen();
   const begins = slot.start >= day.number * DAY;
   const ends = slot.end <= (day.number + 1) * DAY;
   return (
@@ -39,8 +40,8 @@ function Task({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: Day
             {slot.name}
           </span>
           <span className="block text-sm">
-            {begins ? slot.start_text.split(", ")[1] : "goes on"} to{" "}
-            {ends ? slot.end_text : "the next day"} · {slot.who}
+            {begins ? slot.begin_text : "goes on"} to {ends ? slot.end_text : "the next day"} ·{" "}
+            {slot.who}
             {slot.hold && " · hold point: written down before anything goes on"}
           </span>
           {slot.agreed_text && begins && (
@@ -52,27 +53,15 @@ function Task({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: Day
           {slot.meanwhile.length > 0 && ends && (
             <span className="block text-sm">Meanwhile: {slot.meanwhile.join(", ")}.</span>
           )}
-          {!slot.critical && ends && (
-            <span className="block text-sm">May end up to {spare(slot.spare)} later.</span>
+          {slot.spare_text && ends && (
+            <span className="block text-sm">May end up to {slot.spare_text} later.</span>
           )}
         </div>
-        <button
-          type="button"
-          className="btn btn-ghost h-11 px-2 underline decoration-dotted underline-offset-4"
-          aria-label={`Why: ${slot.name}`}
-          onClick={() =>
-            why({
-              label: slot.name,
-              value: null,
-              unit: "second",
-              text: `${slot.start_text} to ${slot.end_text}`,
-              working: slot.why,
-              under: "",
-            })
-          }
-        >
-          why?
-        </button>
+        <WhyButton
+          of={slot.name}
+          text={`${slot.day_text}, ${slot.begin_text} to ${slot.end_text}`}
+          working={slot.why}
+        />
       </div>
       <Bar slot={slot} day={day} result={result} />
       {begins && <Agree slot={slot} />}
@@ -84,7 +73,6 @@ function Task({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: Day
 function Agree({ slot }: { slot: TaskSlot }) {
   const { plan, change } = useScreen();
   const [open, setOpen] = useState(false);
-  const id = useId();
   const own = plan.days.agreed.find((one) => one.task === slot.task);
   function put(day: string) {
     setOpen(false);
@@ -107,18 +95,17 @@ function Agree({ slot }: { slot: TaskSlot }) {
     );
   return (
     <div className="flex gap-2 items-end mt-1">
-      <div className="flex-1">
-        <label htmlFor={id} className="block text-sm leading-tight mb-1">
-          Not before
-        </label>
-        <input
-          id={id}
-          type="date"
-          className="input w-full h-11 text-lg px-2.5"
-          defaultValue={own?.day ?? ""}
-          onChange={(event) => event.currentTarget.value && put(event.currentTarget.value)}
-        />
-      </div>
+      <Labelled label="Not before">
+        {(id) => (
+          <input
+            id={id}
+            type="date"
+            className="input w-full h-11 text-lg px-2.5"
+            defaultValue={own?.day ?? ""}
+            onChange={(event) => event.currentTarget.value && put(event.currentTarget.value)}
+          />
+        )}
+      </Labelled>
       {own && (
         <button type="button" className="btn h-11" onClick={() => put("")}>
           Any day
@@ -165,8 +152,4 @@ function Bar({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: Days
       />
     </svg>
   );
-}
-
-function spare(minutes: number): string {
-  return minutes < 60 ? `${minutes} min` : `${Math.round(minutes / 6) / 10} h`;
 }

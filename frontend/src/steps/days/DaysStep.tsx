@@ -1,7 +1,7 @@
 import { Download } from "lucide-react";
-import { useId } from "react";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
+import { Labelled } from "../../ui/Labelled";
 import { NumberField } from "../../ui/NumberField";
 import { DayList } from "./DayList";
 
@@ -54,7 +54,12 @@ export function DaysStep() {
         <div className="flex gap-2">
           <NumberField label="Begins at, h" path="/days/begin" step={[0.5, 1]} />
           <NumberField label="Ends at, h" path="/days/end" step={[0.5, 1]} />
-          <NumberField label="Room, °C" path="/days/temperature" step={[1, 5]} />
+          <NumberField
+            label="Room, °C"
+            path="/days/temperature"
+            step={[1, 5]}
+            hint={result.warmth_text}
+          />
         </div>
         <div className="flex flex-wrap gap-1" role="group" aria-label="Days that are worked">
           {WEEK.map((name, day) => {
@@ -139,19 +144,17 @@ function DayField({
   value: string | null;
   onChange: (day: string | null) => void;
 }) {
-  const id = useId();
   return (
-    <div>
-      <label htmlFor={id} className="block text-sm leading-tight mb-1">
-        {label}
-      </label>
-      <input
-        id={id}
-        type="date"
-        className="input w-full h-11 text-lg px-2.5"
-        value={value ?? ""}
-        onChange={(event) => onChange(event.currentTarget.value || null)}
-      />
-    </div>
+    <Labelled label={label}>
+      {(id) => (
+        <input
+          id={id}
+          type="date"
+          className="input w-full h-11 text-lg px-2.5"
+          value={value ?? ""}
+          onChange={(event) => onChange(event.currentTarget.value || null)}
+        />
+      )}
+    </Labelled>
   );
 }

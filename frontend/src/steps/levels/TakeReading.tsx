@@ -1,8 +1,9 @@
-import { useEffect, useId, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api } from "../../api/client";
 import type { Plan } from "../../api/generated/plan";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
+import { Labelled } from "../../ui/Labelled";
 import { MeasureField } from "../../ui/MeasureField";
 
 type Reading = Plan["survey"]["levels"][number];
@@ -138,20 +139,18 @@ function TextField({
   onChange: (text: string) => void;
   field?: React.RefObject<HTMLInputElement | null>;
 }) {
-  const id = useId();
   return (
-    <div className="flex-1 min-w-24">
-      <label htmlFor={id} className="block text-sm leading-tight mb-1">
-        {label}
-      </label>
-      <input
-        id={id}
-        ref={field}
-        className="input w-full h-11 text-lg font-semibold px-2.5"
-        value={value}
-        autoComplete="off"
-        onChange={(event) => onChange(event.currentTarget.value)}
-      />
-    </div>
+    <Labelled label={label}>
+      {(id) => (
+        <input
+          id={id}
+          ref={field}
+          className="input w-full h-11 text-lg font-semibold px-2.5"
+          value={value}
+          autoComplete="off"
+          onChange={(event) => onChange(event.currentTarget.value)}
+        />
+      )}
+    </Labelled>
   );
 }

@@ -1,8 +1,10 @@
 import { Check } from "lucide-react";
-import { useId, useState } from "react";
+import { useState } from "react";
 import type { Plan } from "../../api/client";
 import type { OrderLine as Line } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
+import { Labelled } from "../../ui/Labelled";
+import { WhyButton } from "../../ui/WhyButton";
 
 type Bought = Plan["order"]["items"][number];
 
@@ -38,7 +40,7 @@ function withItem(plan: Plan, item: string, patch: Partial<Bought>): Plan {
 
 /** One thing that is bought: how much, why, what the bag says, and what was ticked. */
 export function OrderLine({ line }: { line: Line }) {
-  const { plan, change, why } = useScreen();
+  const { plan, change } = useScreen();
   const [open, setOpen] = useState(false);
   // What the plan says, at once: the answer follows, with or without a connection.
   const own = plan.order.items.find((one) => one.item === line.item);
@@ -60,25 +62,9 @@ export function OrderLine({ line }: { line: Line }) {
               Keep back: {held}
             </span>
           ))}
-          {line.cost !== null && <span className="block text-sm">{line.cost.toFixed(2)}</span>}
+          {line.cost_text && <span className="block text-sm">{line.cost_text}</span>}
         </div>
-        <button
-          type="button"
-          className="btn btn-ghost h-11 px-2 underline decoration-dotted underline-offset-4"
-          aria-label={`Why: ${line.name}`}
-          onClick={() =>
-            why({
-              label: line.name,
-              value: null,
-              unit: "share",
-              text: line.buy_text,
-              working: line.why,
-              under: "",
-            })
-          }
-        >
-          why?
-        </button>
+        <WhyButton of={line.name} text={line.buy_text} working={line.why} />
       </div>
       <div className="flex flex-wrap gap-1.5 mt-1">
         {TICKS.map(([field, label]) => (
@@ -106,16 +92,16 @@ export function OrderLine({ line }: { line: Line }) {
       {open && (
         <div className="flex gap-2 mt-1">
           <Typed
-            label={`One pack ${PACK[line.unit]}`}
-            value={own?.pack ?? null}
-            usual={line.pack}
-            least={0.001}
-            onCommit={(pack) => put({ pack })}
+            label={`One pack, ${line.pack_unit}`}
+            text={own?.pack == null ? "" : line.pack_shown}
+            usual={line.pack_shown}
+            least={0.01}
+            onCommit={(pack) => put({ pack: pack === null ? null : pack * line.pack_one })}
           />
           <Typed
             label="Price of a pack"
-            value={own?.price ?? null}
-            usual={null}
+            text={own?.price == null ? "" : String(own.price)}
+            usual=""
             least={0}
             onCommit={(price) => put({ price })}
           />
@@ -125,32 +111,22 @@ export function OrderLine({ line }: { line: Line }) {
   );
 }
 
-const PACK: Record<Line["unit"], string> = {
-  each: "holds, pieces",
-  bag: "is, bags",
-  m: "holds, m",
-  m2: "covers, m²",
-  litre: "holds, L",
-  volume: "gives, L",
-};
-
 interface TypedProps {
   label: string;
-  value: number | null;
-  usual: number | null;
+  text: string;
+  usual: string;
   least: number;
   onCommit: (value: number | null) => void;
 }
 
 /** A number that may be left empty: then it is as usual. */
-function Typed({ label, value, usual, least, onCommit }: TypedProps) {
-  const id = useId();
+function Typed({ label, text, usual, least, onCommit }: TypedProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const [error, setError] = useState("");
   function commit() {
     if (typed === null) return;
-    const text = typed.replace(",", ".").trim();
-    const next = text === "" ? null : Number(text);
+    const bare = typed.replace(",", ".").trim();
+    const next = bare === "" ? null : Number(bare);
     if (next !== null && !(Number.isFinite(next) && next >= least && next <= 100_000)) {
       setError(`“${typed}” is no such number. Type one from ${least}, or leave it empty.`);
       return;
@@ -160,33 +136,27 @@ function Typed({ label, value, usual, least, onCommit }: TypedProps) {
     onCommit(next);
   }
   return (
-    <div className="flex-1 min-w-0">
-      <label htmlFor={id} className="block text-sm leading-tight mb-1">
-        {label}
-      </label>
-      <input
-        id={id}
-        inputMode="decimal"
-        className={`input w-full h-11 text-lg px-2.5 ${error ? "input-error" : ""}`}
-        value={typed ?? (value === null ? "" : String(value))}
-        placeholder={usual === null ? "" : String(Math.round(usual * 1000) / 1000)}
-        aria-invalid={error ? true : undefined}
-        aria-describedby={error ? `${id}-note` : undefined}
-        onChange={(event) => setTyped(event.currentTarget.value)}
-        onBlur={commit}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") commit();
-          else if (event.key === "Escape") {
-            setTyped(null);
-            setError("");
-          }
-        }}
-      />
-      {error && (
-        <p id={`${id}-note`} role="alert" className="text-sm mt-1 text-error font-semibold">
-          {error}
-        </p>
+    <Labelled label={label} error={error}>
+      {(id, note) => (
+        <input
+          id={id}
+          inputMode="decimal"
+          className={`input w-full h-11 text-lg px-2.5 ${error ? "input-error" : ""}`}
+          value={typed ?? text}
+          placeholder={usual}
+          aria-invalid={error ? true : undefined}
+          aria-describedby={note}
+          onChange={(event) => setTyped(event.currentTarget.value)}
+          onBlur={commit}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") commit();
+            else if (event.key === "Escape") {
+              setTyped(null);
+              setError("");
+            }
+          }}
+        />
       )}
-    </div>
+    </Labelled>
   );
 }

@@ -1,7 +1,8 @@
-import { useEffect, useId, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, type Problem, type TrialSettings } from "../../api/client";
 import type { TrialResult } from "../../api/generated/trial";
 import { useScreen } from "../../job/context";
+import { Labelled } from "../../ui/Labelled";
 import { MeasureField } from "../../ui/MeasureField";
 
 const LENGTHS = ["tolerance", "correlation", "limit"] as const;
@@ -169,24 +170,22 @@ interface WholeProps {
 
 /** A whole number that is no part of the plan. */
 function Whole({ label, value, least, most, onChange }: WholeProps) {
-  const id = useId();
   return (
-    <div className="flex-1 min-w-0">
-      <label htmlFor={id} className="block text-sm leading-tight mb-1">
-        {label}
-      </label>
-      <input
-        id={id}
-        type="number"
-        className="input w-full h-11 text-lg font-semibold px-2.5"
-        value={value}
-        min={least}
-        max={most}
-        onChange={(event) => {
-          const next = Math.round(event.currentTarget.valueAsNumber);
-          if (next >= least && next <= most) onChange(next);
-        }}
-      />
-    </div>
+    <Labelled label={label}>
+      {(id) => (
+        <input
+          id={id}
+          type="number"
+          className="input w-full h-11 text-lg font-semibold px-2.5"
+          value={value}
+          min={least}
+          max={most}
+          onChange={(event) => {
+            const next = Math.round(event.currentTarget.valueAsNumber);
+            if (next >= least && next <= most) onChange(next);
+          }}
+        />
+      )}
+    </Labelled>
   );
 }

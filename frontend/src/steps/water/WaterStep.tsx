@@ -161,16 +161,7 @@ function CapacityRow({ way }: { way: Capacity }) {
       <button
         type="button"
         className="flex w-full min-h-11 items-center gap-3 text-left hover:bg-base-200 px-1"
-        onClick={() =>
-          why({
-            label: way.name,
-            value: way.carries,
-            unit: "litre_per_minute",
-            text: way.text,
-            working: way.working,
-            under: "",
-          })
-        }
+        onClick={() => why({ label: way.name, text: way.text, working: way.working })}
       >
         <span className="flex-1">{way.name}</span>
         <span className={`font-semibold ${way.enough ? "" : "text-error"}`}>

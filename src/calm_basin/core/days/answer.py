@@ -12,7 +12,7 @@ from calm_basin.core.days.result import DaysResult, TaskSlot, WorkDay
 from calm_basin.core.days.schedule import Schedule, Slot, floats, scheduled
 from calm_basin.core.days.tasks import HOUR, Placed, cure_times, hands, placed, tasks
 from calm_basin.plan import Plan
-from calm_basin.rules.tasks import slower
+from calm_basin.rules.tasks import slower, usual_warmth
 
 MONDAY = "2024-01-01"
 """Where no first day is agreed the days are counted from a Monday."""
@@ -60,7 +60,7 @@ def days(case: Case) -> DaysResult:
     except NeverError as error:
         return _none(plan, str(error))
     spare = floats(tasks(found, "usual", times, agreed), made)
-    slots = tuple(_slot(plan, one, made, spare[one.usual.id], found, times) for one in found)
+    slots = tuple(_slot(case, one, made, spare[one.usual.id], found, times) for one in found)
     last = max(slot.end for slot in made.slots.values())
     return DaysResult(
         tasks=tuple(sorted(slots, key=lambda slot: (slot.start, slot.end))),
@@ -71,6 +71,7 @@ def days(case: Case) -> DaysResult:
         finish_text=moment_text(plan, last),
         range_text=f"{day_text(plan, _last(quick) // DAY)} to {day_text(plan, _last(slow) // DAY)}",
         visits=made.visits,
+        warmth_text=warmth_text(plan.days.temperature),
         visits_text=f"{made.visits} day{'' if made.visits == 1 else 's'} on site",
         proven=made.proven and quick.proven and slow.proven,
         slower=times,
@@ -118,6 +119,7 @@ def _none(plan: Plan, why: str) -> DaysResult:
         range_text="—",
         visits=0,
         visits_text="—",
+        warmth_text=warmth_text(plan.days.temperature),
         proven=False,
         slower=cure_times(plan),
         said=(),
@@ -126,8 +128,9 @@ def _none(plan: Plan, why: str) -> DaysResult:
 
 
 def _slot(
-    plan: Plan, one: Placed, made: Schedule, spare: int, found: list[Placed], times: float
+    case: Case, one: Placed, made: Schedule, spare: int, found: list[Placed], times: float
 ) -> TaskSlot:
+    plan, words = case.plan, case.words
     usual, slot = one.usual, made.slots[one.usual.id]
     waited = ""
     if slot.free > slot.end:
@@ -136,9 +139,10 @@ def _slot(
     given = span_text(quick) if quick == slow else f"{span_text(quick)} to {span_text(slow)}"
     inputs = [Input(name="hands, quick to slow", text=given)]
     if one.area:
-        inputs.append(Input(name="area", text=f"{one.area:.1f} m²"))
+        inputs.append(Input(name="area", text=words.area(one.area * 1e6)))
     if usual.wait:
-        inputs.append(Input(name="wait at 20 °C", text=span_text(round(usual.wait * HOUR))))
+        warm = f"wait at {warmth_text(usual_warmth().given)}"
+        inputs.append(Input(name=warm, text=span_text(round(usual.wait * HOUR))))
     if usual.wait and times != 1:
         inputs.append(Input(name="times as long", text=f"{times:.2g}"))
     return TaskSlot(
@@ -148,7 +152,8 @@ def _slot(
         start=slot.start,
         end=slot.end,
         free=slot.free,
-        start_text=moment_text(plan, slot.start),
+        day_text=day_text(plan, slot.start // DAY),
+        begin_text=clock_text(slot.start),
         end_text=clock_text(slot.end),
         hands_text=given,
         wait_text=waited,
@@ -156,6 +161,7 @@ def _slot(
         agreed=plan.days.day_of(usual.id),
         agreed_text=_day_agreed(plan, one, slot.start),
         spare=spare,
+        spare_text=span_text(spare) if spare else "",
         critical=spare == 0,
         meanwhile=_meanwhile(slot, found, made, usual.id),
         after=one.after,
@@ -210,7 +216,11 @@ def _said(plan: Plan, times: float, made: Schedule) -> tuple[str, ...]:
     if plan.days.start is None:
         said.append("No first day is agreed: days are counted from a Monday.")
     if times > 1:
-        how = "as typed" if plan.days.slower is not None else f"at {plan.days.temperature:g} °C"
+        how = (
+            "as typed"
+            if plan.days.slower is not None
+            else f"at {warmth_text(plan.days.temperature)}"
+        )
         said.append(f"Cures take {times:.2g} times as long, {how}. {slower().note}")
     if not made.proven:
         said.append("There are more orders than were looked at: another may be done sooner.")
@@ -237,6 +247,11 @@ def clock_text(moment: int) -> str:
 def moment_text(plan: Plan, moment: int) -> str:
     """A moment in words."""
     return f"{day_text(plan, moment // DAY)}, {clock_text(moment)}"
+
+
+def warmth_text(celsius: float) -> str:
+    """A temperature in both its units."""
+    return f"{celsius:g} °C ({celsius * 9 / 5 + 32:.0f} °F)"
 
 
 def span_text(minutes: int) -> str:

@@ -20,7 +20,8 @@ class TaskSlot(Result):
     start: int
     end: int
     free: int
-    start_text: str
+    day_text: str
+    begin_text: str
     end_text: str
     hands_text: str
     wait_text: str
@@ -28,6 +29,7 @@ class TaskSlot(Result):
     agreed: str | None
     agreed_text: str
     spare: int
+    spare_text: str
     critical: bool
     meanwhile: tuple[str, ...]
     after: tuple[str, ...]
@@ -59,6 +61,7 @@ class DaysResult(Result):
     range_text: str
     visits: int
     visits_text: str
+    warmth_text: str
     proven: bool
     slower: float
     said: tuple[str, ...]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from shapely.geometry import Polygon
 
@@ -16,7 +16,7 @@ from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.room import layer_kind
 from calm_basin.plan.shower import MortarBed, SlopePanels
 from calm_basin.plan.survey import Pour
-from calm_basin.rules.tasks import Usual, slower, usual_tasks
+from calm_basin.rules.tasks import Usual, slower, usual_tasks, usual_warmth
 
 HOUR = 60
 """Minutes."""
@@ -24,11 +24,8 @@ HOUR = 60
 STEP = 15
 """Hands are planned in quarters of an hour, minutes."""
 
-USUAL_WARMTH = 20.0
-"""At this temperature cures take as long as is said of them, °C."""
-
-Pace = str
-"""How fast the crew works: quick, usual or slow."""
+Pace = Literal["quick", "usual", "slow"]
+"""How fast the crew works."""
 
 
 class Placed(NamedTuple):
@@ -84,19 +81,19 @@ def tasks(found: list[Placed], pace: Pace, times: float, earliest: Mapping[str, 
 def hands(one: Placed, pace: Pace) -> int:
     """The minutes of hands at a pace, in quarters of an hour."""
     least, most = one.usual.hands
-    hours = {"quick": least, "usual": (least + most) / 2, "slow": most}[pace]
     if one.usual.rate is not None:
-        share = {"quick": 0.75, "usual": 1.0, "slow": 1.5}[pace]
-        hours = max(one.area / one.usual.rate * share, least)
+        quick, slow = one.usual.rate
+        least, most = max(one.area / quick, least), max(one.area / slow, most)
+    hours = {"quick": least, "usual": (least + most) / 2, "slow": most}[pace]
     return max(round(hours * HOUR / STEP), 1) * STEP
 
 
 def cure_times(plan: Plan) -> float:
-    """How many times as long cures take: as typed, else twice for each 10 °C under 20 °C."""
+    """How many times as long cures take: as typed, else by how cold the room is."""
     days = plan.days
     if days.slower is not None:
         return days.slower
-    colder = max(USUAL_WARMTH - days.temperature, 0.0)
+    colder = max(usual_warmth().given - days.temperature, 0.0)
     return float(slower().given ** (colder / 10))
 
 
@@ -121,9 +118,9 @@ class _Chain:
         self.placed.append(Placed(usual_tasks()[name], area, tuple(after), behind))
         self.last = (name,)
 
-    def beside(self, name: str, area: float = 0.0, after: tuple[str, ...] = ()) -> None:
-        """A task that the next ones do not wait for."""
-        self.placed.append(Placed(usual_tasks()[name], area, after))
+    def beside(self, name: str) -> None:
+        """A task that waits for none, and that the next ones do not wait for."""
+        self.placed.append(Placed(usual_tasks()[name], 0.0, ()))
 
 
 def _floor(case: Case, chain: _Chain) -> None:
@@ -161,7 +158,7 @@ def _finish(case: Case, chain: _Chain) -> None:
     """Tile, grout, grate and the last test."""
     plan = case.plan
     shower = ring_of(plan.shower).polygon
-    laid = plan.room.laid is not None
+    laid, before = plan.room.laid is not None, chain.last
     if not laid and any(layer_kind(layer) == "tile" for layer in plan.room.layers):
         rest = Polygon(plan.room.outline).difference(shower).area / 1e6
         if rest > 0.01:
@@ -169,7 +166,7 @@ def _finish(case: Case, chain: _Chain) -> None:
     if any(layer_kind(layer) == "tile" for layer in plan.shower.layers):
         # The outside floor comes first; the shower's tile is built to meet it, without waiting.
         if chain.last == ("tile_room",):
-            chain.last = ("flood_read",)
+            chain.last = before
             chain.then("tile_shower", shower.area / 1e6, behind=("tile_room",))
             chain.last = ("tile_room", "tile_shower")
         else:

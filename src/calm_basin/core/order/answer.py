@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable
-from math import ceil
+from math import ceil, dist
+from typing import NamedTuple
 
 from calm_basin.core.answer.build import listed, working
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Input
 from calm_basin.core.order.cuts import LEAST_STOCK, Cuts, cut_lists
-from calm_basin.core.order.needs import M, Need, Share, needs
+from calm_basin.core.order.needs import M2, M, Need, Share, floor_of_shower, needs
 from calm_basin.core.order.result import (
     CutBar,
     CutList,
@@ -20,20 +21,41 @@ from calm_basin.core.order.result import (
     ToolList,
 )
 from calm_basin.core.survey.ground import ground_of
+from calm_basin.core.survey.pour import GALLON_LITRES
 from calm_basin.plan.order import Bought
 from calm_basin.plan.shower import LinearDrain, Tray
 from calm_basin.plan.survey import Pour
 from calm_basin.rules.packs import LISTS, Counted, Item, items, sundries
 from calm_basin.units import Display
 
-GALLON = 3.785411784
-"""Litres a US gallon."""
-
-CUBIC_FOOT = 0.3048**3 * 1e3
-"""Litres a cubic foot."""
-
 WHOLE = 1e-6
 """A share of a pack that is rounding."""
+
+
+class Measure(NamedTuple):
+    """How much of what is counted one of it is, what it is called, and its places on paper."""
+
+    one: float
+    name: str
+    places: int
+
+
+FOOT = 0.3048
+"""Metres."""
+
+MEASURES: dict[tuple[Counted, bool], Measure] = {
+    ("each", False): Measure(1.0, "pieces", 0),
+    ("bag", False): Measure(1.0, "bags", 1),
+    ("m", False): Measure(1.0, "m", 1),
+    ("m", True): Measure(FOOT, "ft", 1),
+    ("m2", False): Measure(1.0, "m²", 2),
+    ("m2", True): Measure(FOOT**2, "sq ft", 1),
+    ("litre", False): Measure(1.0, "L", 1),
+    ("litre", True): Measure(GALLON_LITRES, "gal", 1),
+    ("volume", False): Measure(1.0, "L", 1),
+    ("volume", True): Measure(FOOT**3 * 1e3, "cu ft", 2),
+}
+"""In what each is told, in metric units and in those of inches where they differ."""
 
 TITLES = {
     "gear": "Protective gear",
@@ -91,7 +113,7 @@ def _panels(cuts: list[Cuts]) -> list[Need]:
 def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
     words, typed = case.words, case.plan.order.of(item.id)
     sold = item.sold(inches=words.display.imperial)
-    pack = typed.pack or sold.pack
+    pack = typed.pack or _stated(case, item) or sold.pack
     amount = need.amount * (1 + item.waste)
     nested = [one for one in cuts if one.item == item.id and item.id != "deck"]
     packs = sum(one.bought for one in nested) if nested else ceil(amount / pack - WHOLE)
@@ -103,7 +125,7 @@ def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
     ]
     if item.waste:
         inputs.append(Input(name="waste", text=f"{100 * item.waste:.0f} %"))
-    holds = _amount(words.display, item.unit, pack)
+    holds, measure = _amount(words.display, item.unit, pack), _measure(words.display, item.unit)
     if typed.pack is not None:
         inputs.append(Input(name=sold.called, text=f"{holds}, as typed"))
     elif item.gives:
@@ -111,6 +133,7 @@ def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
     formula = need.formula + (
         ", nested: see the cut list" if nested else ", with waste, in whole packs"
     )
+    cost = None if typed.price is None else typed.price * packs
     return OrderLine(
         item=item.id,
         name=need.called or item.name,
@@ -120,6 +143,9 @@ def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
         needed_text=whole,
         waste_text=f"{100 * item.waste:.0f} %" if item.waste else "",
         pack=pack,
+        pack_shown=f"{pack / measure.one:.6g}",
+        pack_unit=measure.name,
+        pack_one=measure.one,
         pack_text=_packed(item, sold.called, holds, typed),
         packs=packs,
         buy_text=f"{packs} × {sold.called}",
@@ -128,11 +154,20 @@ def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
         water=_water(case, item),
         held=_held(case, item),
         price=typed.price,
-        cost=None if typed.price is None else typed.price * packs,
+        cost=cost,
+        cost_text="" if cost is None else f"{cost:.2f}",
         bought=typed.bought,
         on_site=typed.on_site,
         checked=typed.checked,
     )
+
+
+def _stated(case: Case, item: Item) -> float | None:
+    """What a pack goes under by the system's own text, m²."""
+    takes = case.plan.system.bedding[0].takes if case.plan.system else None
+    if item.id != "bedding" or takes is None or takes.unit != "bags":
+        return None
+    return takes.width * takes.length / takes.amount / M2
 
 
 def _water(case: Case, item: Item) -> str:
@@ -156,19 +191,17 @@ def _held(case: Case, item: Item) -> tuple[str, ...]:
     return tuple(one for one in told if word and word in one.lower())
 
 
+def _measure(display: Display, unit: Counted) -> Measure:
+    """In what a thing that is counted in a unit is told."""
+    return MEASURES.get((unit, display.imperial), MEASURES[unit, False])
+
+
 def _amount(display: Display, unit: Counted, amount: float) -> str:
     """An amount in the units of the display."""
     if unit == "each":
         return f"{ceil(amount - WHOLE)}"
-    if unit == "bag":
-        return f"{amount:.1f} bags"
-    if unit == "m":
-        return f"{amount / 0.3048:.1f} ft" if display.imperial else f"{amount:.1f} m"
-    if unit == "volume":
-        return f"{amount / CUBIC_FOOT:.2f} cu ft" if display.imperial else f"{amount:.1f} L"
-    if unit == "m2":
-        return f"{amount / 0.3048**2:.1f} sq ft" if display.imperial else f"{amount:.2f} m²"
-    return f"{amount / GALLON:.1f} gal" if display.imperial else f"{amount:.1f} L"
+    measure = _measure(display, unit)
+    return f"{amount / measure.one:.{measure.places}f} {measure.name}"
 
 
 def _packed(item: Item, called: str, holds: str, typed: Bought) -> str:
@@ -231,11 +264,11 @@ def _kit(case: Case) -> tuple[KitCheck, ...]:
         found.append(KitCheck(item="tray", name="Tray", sizes=tuple(sizes)))
     sizes = [f"cover {words.length(drain.width)} wide"]
     if isinstance(drain, LinearDrain):
-        (x0, y0), (x1, y1) = drain.start, drain.end
-        long = ((x1 - x0) ** 2 + (y1 - y0) ** 2) ** 0.5
+        long = dist(drain.start, drain.end)
         sizes = [f"channel {words.length(long)} long, {words.length(drain.width)} wide"]
     if family is not None:
-        sizes.append(f"body {words.length(family.body_depth)} deep")
+        if family.body_depth:
+            sizes.append(f"body {words.length(family.body_depth)} deep")
         sizes.append(f"pipe {words.length(family.pipe)} outside")
     found.append(KitCheck(item="drain", name="Drain and trap", sizes=tuple(sizes)))
     return tuple(found)
@@ -262,7 +295,7 @@ def _said(case: Case) -> tuple[str, ...]:
     former = plan.shower.former
     if isinstance(former, Tray) and plan.room.doors:
         narrow = min(door.width for door in plan.room.doors)
-        left, bottom, right, top = _bounds(plan.shower.outline)
+        left, bottom, right, top = floor_of_shower(case).bounds
         least = min(right - left, top - bottom)
         if former.stock is not None:
             least = min(former.stock.width, former.stock.length)
@@ -281,8 +314,3 @@ def _said(case: Case) -> tuple[str, ...]:
     if plan.system is None:
         said.append(f"No build system is chosen: {listed(['bedding', 'tools'])} are usual ones.")
     return tuple(said)
-
-
-def _bounds(outline: tuple[tuple[float, float], ...]) -> tuple[float, float, float, float]:
-    xs, ys = [x for x, _ in outline], [y for _, y in outline]
-    return min(xs), min(ys), max(xs), max(ys)

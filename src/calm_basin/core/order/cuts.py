@@ -12,13 +12,7 @@ from shapely.geometry import Polygon
 from calm_basin.core.answer.case import Case
 from calm_basin.core.order.cutting import Bar, Cutting, cut
 from calm_basin.core.structure.deck_sheet import deck_sheet
-
-KERF = 3.0
-"""What a saw takes, mm, and by how much a piece is cut short so that it goes in: 1/8 in (common
-practice, no source)."""
-
-SHEET = {True: (2438.4, 1219.2), False: (2440.0, 1220.0)}
-"""A deck panel as it is sold, mm: in inches, and in millimetres."""
+from calm_basin.rules.packs import items, rate
 
 LEAST_STOCK = 300.0
 """From a length that is shorter, mm, nothing is cut."""
@@ -65,7 +59,7 @@ def _timber(case: Case, lengths: dict[str, float]) -> Iterator[Cuts]:
     for item, of_item in pieces.items():
         if of_item and lengths[item] >= LEAST_STOCK:
             stock = lengths[item]
-            made = cut(of_item, (stock,), KERF)
+            made = cut(of_item, (stock,), rate("saw_cut"))
             strips = tuple(Strip(0.0, bar.pieces, 0, bar.left) for bar in made.bars)
             least = round(made.bound / stock)
             yield Cuts(item, stock, len(strips), least, strips, len(made.joined))
@@ -77,7 +71,8 @@ def _deck(case: Case) -> Iterator[Cuts]:
     sheet = deck_sheet(case)
     if sheet is None or not sheet.pieces:
         return
-    long, wide = SHEET[case.words.display.imperial]
+    long, wide = items()["deck"].sold(inches=case.words.display.imperial).sides
+    kerf = rate("saw_cut")
     sides = sorted((_sides(Polygon(piece.outline), wide) for piece in sheet.pieces), reverse=True)
     groups: list[tuple[float, list[float]]] = []
     for width, length in sides:
@@ -86,9 +81,9 @@ def _deck(case: Case) -> Iterator[Cuts]:
             groups[-1][1].append(length)
         else:
             groups.append((width, [length]))
-    nested = [(width, cut(of_group, (long,), KERF)) for width, of_group in groups]
+    nested = [(width, cut(of_group, (long,), kerf)) for width, of_group in groups]
     strips = [(width, bar) for width, made in nested for bar in made.bars]
-    across = cut([width for width, _ in strips], (wide,), KERF)
+    across = cut([width for width, _ in strips], (wide,), kerf)
     dealt = _on_sheets(strips, across)
     area = sum(width * length for width, length in sides)
     least = ceil(area / (long * wide) - 1e-9)
@@ -116,4 +111,4 @@ def _sides(piece: Polygon, most: float) -> tuple[float, float]:
 
 def _short(length: float) -> float:
     """A length with what a piece is cut short by, to a tenth of a millimetre."""
-    return round(max(length - KERF, 1.0), 1)
+    return round(max(length - rate("saw_cut"), 1.0), 1)

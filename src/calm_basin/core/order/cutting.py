@@ -18,7 +18,7 @@ import scipy
 MOST_PATTERNS = 3000
 """So many ways to fill a length are looked at; of more, the fullest that come first."""
 
-SECONDS = 0.5
+SECONDS = 0.1
 """So long the solver looks for a better one once it has one, s."""
 
 PRECISE = 1e-6

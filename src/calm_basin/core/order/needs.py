@@ -16,33 +16,23 @@ from shapely.geometry import LineString, Polygon
 from calm_basin.core.answer.case import Case
 from calm_basin.core.depth.panels import panel_layout
 from calm_basin.core.falls.ring import ring_of
-from calm_basin.core.geometry.levels import rest_thickness
+from calm_basin.core.geometry.levels import cast_on, laid_on, levels, rest_thickness
 from calm_basin.core.geometry.lifts import thicker_at_drain
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.core.survey.ground import ground_of, pour_zone, poured
 from calm_basin.core.waste.answer import waste
+from calm_basin.plan import Plan
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import layer_kind
 from calm_basin.plan.shower import MortarBed, SlopePanels, Tray
 from calm_basin.plan.survey import Pour
+from calm_basin.rules.packs import rate
 
 M, M2, LITRE = 1e3, 1e6, 1e6
 """Millimetres a metre, square millimetres a square metre, cubic millimetres a litre."""
 
-INTO_ROOM = 900.0
-"""So far the membrane goes from the shower into the room, mm: 3 ft (common practice)."""
-
-BAND = 50.0
-"""What is laid over at an end of a band or a seam, mm: 2 in (common practice)."""
-
-PRIMER = 0.15
-"""Litres of primer a square metre (common practice, from memory)."""
-
-CLEAT_SCREWS, DECK_SCREWS = 300.0, 150.0
-"""How far apart screws stand, mm: two rows in a cleat, one along the edge of a piece."""
-
-BED_BAG = 36 * 40 * 25.4**2 * 2
-"""The area of a tray under which a bag of adhesive goes, mm²: half a bag for one of 36 × 40 in."""
+AT_WALL = 10 * ON_EDGE
+"""What lies no farther from a wall, mm, is sealed to it."""
 
 
 class Share(NamedTuple):
@@ -97,6 +87,10 @@ def _former(case: Case) -> Iterator[Need]:
             called = f"Shower tray {words.length(stock.width)} × {words.length(stock.length)}"
         drains = 2 if case.plan.shower.second_drain else 1
         yield Need("tray", "one a drain", (Share("drains", drains),), called)
+        if former.extension is not None:
+            long = words.length(former.extension.length)
+            called = f"Extension piece of the tray, {long} long"
+            yield Need("extension", "of the plan", (Share("before the tray", 1),), called)
         around = Share("round the tray", shower.length / M)
         yield Need("sealant", "a bead all round", (around,))
     elif isinstance(former, SlopePanels):
@@ -104,28 +98,19 @@ def _former(case: Case) -> Iterator[Need]:
         sides = () if layout is None else layout.sides
         rows = tuple(Share(side.name, side.count) for side in sides)
         yield Need("panel", "panels of each side, those cut from one counted once", rows)
-    yield Need(
-        "bedding",
-        "area ÷ what a bag goes under",
-        (Share("under the shower", _bags_under(case, shower.area)),),
-    )
-    yield Need("primer", "0.15 L a square metre", (Share("shower", PRIMER * shower.area / M2),))
-
-
-def _bags_under(case: Case, area: float) -> float:
-    system = case.plan.system
-    takes = system.bedding[0].takes if system else None
-    if takes is not None and takes.unit == "bags":
-        return takes.over(area)
-    return area / BED_BAG
+    under = (Share("shower", shower.area / M2),)
+    yield Need("bedding", "area under the shower", under)
+    yield Need("primer", "area under the shower", under)
 
 
 def _beds(case: Case) -> Iterator[Share]:
     """The litres of a bed in the shower, and of that in the rest of a wet room."""
     plan, surface = case.plan, case.surface
-    former = plan.shower.former
+    former, stack = plan.shower.former, levels(plan, surface)
     assert isinstance(former, MortarBed)
-    least = former.least_thickness + thicker_at_drain(plan, surface)
+    # Where what carries it lies lower than it has to, the bed is cast down to that.
+    least = former.least_thickness + laid_on(plan, stack) - cast_on(plan, stack)
+    least += thicker_at_drain(plan, surface)
     if former.lower is not None:
         least += former.lower.least_thickness
     facets = list(surface.zone("shower"))
@@ -164,10 +149,8 @@ def _pour(case: Case) -> Iterator[Need]:
         "compound", "litres ÷ what a bag gives, with what is kept back", (Share(where, made.bags),)
     )
     yield Need("lath", "area ÷ a sheet", (Share(where, made.lath_sheets),))
-    yield Need("staples", "6 in apart", (Share(where, made.staples),))
-    yield Need(
-        "primer", "0.15 L a square metre", (Share("under the pour", PRIMER * made.area / M2),)
-    )
+    yield Need("staples", "as far apart as is usual", (Share(where, made.staples),))
+    yield Need("primer", "area under the pour", (Share("under the pour", made.area / M2),))
 
 
 def _drain(case: Case) -> Iterator[Need]:
@@ -191,58 +174,70 @@ def _drain(case: Case) -> Iterator[Need]:
 
 
 def _framing(case: Case) -> Iterator[Need]:
-    sheet = deck_sheet(case)
+    sheet, words = deck_sheet(case), case.words
     if sheet is None:
         return
-    lengths: dict[str, float] = {}
+    lengths: dict[str, list[float]] = {}
     for batten in sheet.battens:
         along = float(np.hypot(*np.subtract(batten.end, batten.start)))
-        lengths[batten.kind] = lengths.get(batten.kind, 0.0) + along
-    small = [(kind, total) for kind, total in lengths.items() if kind != "added joist"]
+        lengths.setdefault(batten.kind, []).append(along)
+    added = lengths.pop("added joist", [])
+    small = tuple(Share(f"{kind}s", sum(of_kind) / M) for kind, of_kind in lengths.items())
+    yield Need("cleat", "pieces of the cut sheet", small)
+    yield Need("joist", "pieces of the cut sheet", (Share("added joists", sum(added) / M),))
+    apart = rate("cleat_screws")
+    screws = [2 * (ceil(one / apart) + 1) for of_kind in lengths.values() for one in of_kind]
     yield Need(
-        "cleat", "pieces of the cut sheet", tuple(Share(f"{kind}s", n / M) for kind, n in small)
+        "cleat_screws",
+        f"two rows in each piece, {words.length(apart)} apart and at its ends",
+        (Share("cleats and blocking", sum(screws)),),
     )
-    if "added joist" in lengths:
-        added = Share("added joists", lengths["added joist"] / M)
-        yield Need("joist", "pieces of the cut sheet", (added,))
-    screwed = sum(2 * (ceil(n / CLEAT_SCREWS) + 1) for _, n in small)
-    yield Need("cleat_screws", "two rows, 300 mm apart", (Share("cleats and blocking", screwed),))
-    around = sum(Polygon(piece.outline).length for piece in sheet.pieces)
-    yield Need(
-        "deck_screws",
-        "150 mm apart round each piece",
-        (Share("pieces", ceil(around / DECK_SCREWS)),),
-    )
+    apart = rate("deck_screws")
+    around = [ceil(Polygon(piece.outline).length / apart) for piece in sheet.pieces]
+    told = f"{words.length(apart)} apart round each piece"
+    yield Need("deck_screws", told, (Share("pieces", sum(around)),))
+
+
+def sealed(plan: Plan) -> Polygon:
+    """What of the room's floor is sealed: all of a wet room, else the shower and what of the room
+    is near it on its own side of the walls."""
+    room, shower = Polygon(plan.room.outline), ring_of(plan.shower).polygon
+    if plan.shower.rest is not None:
+        return room
+    near = room.intersection(shower.buffer(rate("into_room"), join_style="mitre"))
+    parts = [part for part in shapely.get_parts(near) if isinstance(part, Polygon)]
+    return max(parts, key=lambda part: float(part.intersection(shower).area))
 
 
 def _membrane(case: Case) -> Iterator[Need]:
-    plan, shower = case.plan, floor_of_shower(case)
-    room = Polygon(plan.room.outline)
-    kept = (
-        room
-        if plan.shower.rest is not None
-        else room.intersection(shower.buffer(INTO_ROOM, join_style="mitre"))
-    )
-    beyond = kept.difference(shower)
-    shares = (Share("shower", shower.area / M2), Share("into the room", beyond.area / M2))
+    plan, shower, words = case.plan, floor_of_shower(case), case.words
+    kept, wall = sealed(plan), Polygon(plan.room.outline).exterior
+    far = words.length(rate("into_room"))
+    beyond = kept.difference(shower).area / M2
     yield Need(
-        "membrane", "area of the shower and 900 mm beyond it, or of the whole wet room", shares
+        "membrane",
+        f"area of the shower and {far} beyond it, or of the whole wet room",
+        (Share("shower", shower.area / M2), Share("into the room", beyond)),
     )
-    wall = room.exterior
-    at_wall = kept.exterior.intersection(wall.buffer(ON_EDGE * 10))
-    joint = shower.exterior.difference(wall.buffer(ON_EDGE * 10))
-    corners = [shapely.Point(p) for p in shapely.get_coordinates(wall)[:-1]]
-    inside = [c for c in corners if kept.distance(c) < ON_EDGE * 10]
-    turned = _turns(plan.room.outline)
-    outward = sum(turned[i] < 0 for i, c in enumerate(corners) if c in inside)
-    laps = BAND * 2 * (len(inside) + 1)
-    bands = (
-        Share("where floor and wall meet", at_wall.length / M),
-        Share("joint of shower and room", joint.length / M),
-        Share("laps", laps / M),
+    walls = wall.buffer(AT_WALL)
+    corners = [
+        turn
+        for corner, turn in zip(plan.room.outline, _turns(plan.room.outline), strict=True)
+        if kept.distance(shapely.Point(corner)) < AT_WALL
+    ]
+    laps = rate("lap") * 2 * (len(corners) + 1)
+    yield Need(
+        "band",
+        f"lengths at the walls and across the joint, with laps of {words.length(rate('lap'))}",
+        (
+            Share("where floor and wall meet", kept.exterior.intersection(walls).length / M),
+            Share("joint of shower and room", shower.exterior.difference(walls).length / M),
+            Share("laps", laps / M),
+        ),
     )
-    yield Need("band", "lengths at the walls and across the joint, with laps of 50 mm", bands)
-    yield Need("inside_corner", "corners of the walls", (Share("corners", len(inside) - outward),))
+    outward = sum(turn < 0 for turn in corners)
+    inward = Share("corners", len(corners) - outward)
+    yield Need("inside_corner", "corners of the walls", (inward,))
     yield Need("outside_corner", "corners that stand out", (Share("corners", outward),))
     yield Need("collar", "one a pipe through the wall", (Share("valve and arm", 2),))
 

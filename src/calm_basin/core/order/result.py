@@ -10,10 +10,10 @@ from calm_basin.core.answer.result import Result, Working
 class OrderLine(Result):
     """One thing that is bought: how much the plan needs, with waste, in whole packs.
 
-    ``item`` names it in the plan's order, ``path`` is where what was typed of it stands or would
-    stand; ``pack`` is what a pack holds in what the thing is counted in (``pack_text``), ``typed``
-    whether somebody said so. ``held`` is what is kept back of it, ``cost`` the packs at the typed
-    price.
+    ``item`` names it in the plan's order; ``pack`` is what a pack holds in what the thing is
+    counted in, ``pack_shown`` the same in ``pack_unit``, as people type it, of which one is
+    ``pack_one``; ``typed`` whether somebody said so. ``held`` is what is kept back of it, ``cost``
+    the packs at the typed price.
     """
 
     item: str
@@ -24,6 +24,9 @@ class OrderLine(Result):
     needed_text: str
     waste_text: str
     pack: float
+    pack_shown: str
+    pack_unit: str
+    pack_one: float
     pack_text: str
     packs: int
     buy_text: str
@@ -33,6 +36,7 @@ class OrderLine(Result):
     held: tuple[str, ...]
     price: float | None
     cost: float | None
+    cost_text: str
     bought: bool
     on_site: bool
     checked: bool

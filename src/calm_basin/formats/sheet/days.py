@@ -18,10 +18,9 @@ def _days(sheet: Sheet) -> list[Any]:
     told += [text(said) for said in days.said]
     rows: list[list[Any]] = [["Day", "From", "To", "Task", "Who", "Then wait"]]
     for slot in days.tasks:
-        day, begins = slot.start_text.rsplit(", ", 1)
         name = f"{slot.name} (hold point: signed ____)" if slot.hold else slot.name
         who = f"{slot.who}, {slot.agreed_text}" if slot.agreed_text else slot.who
-        rows.append([day, begins, slot.end_text, name, who, slot.wait_text])
+        rows.append([slot.day_text, slot.begin_text, slot.end_text, name, who, slot.wait_text])
     widths = [w * sheet.width for w in (0.13, 0.08, 0.08, 0.33, 0.16, 0.22)]
     return [*told, Spacer(1, 6), table(rows, widths)]
 
