@@ -1,5 +1,6 @@
 """What the screens owe everybody: contrast and names, thumbs, phones, and no stranger's files."""
 
+import zipfile
 from itertools import combinations
 from pathlib import Path
 from typing import Any, ClassVar
@@ -16,6 +17,19 @@ from calm_basin.rules import rule_sets
 from tests.browser.case import BrowserCase
 
 AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+
+STEPS = (
+    "room",
+    "levels",
+    "drain",
+    "depth",
+    "under",
+    "access",
+    "water",
+    "order",
+    "days",
+    "pins",
+)
 
 
 class DemoCase(BrowserCase):
@@ -74,11 +88,7 @@ class LooksTest(DemoCase):
         self.open("/")
         self.button("New job")
         self.axe("jobs")
-        for job, step in zip(
-            self.jobs[:8],
-            ("room", "levels", "drain", "depth", "under", "access", "water", "pins"),
-            strict=True,
-        ):
+        for job, step in zip(self.jobs[: len(STEPS)], STEPS, strict=True):
             self.at(job, step)
             self.axe(step)
         # The demo's cut tray, with all that its step shows.
@@ -179,9 +189,6 @@ class LooksTest(DemoCase):
         self.assertEqual(self.driver.get_log("browser"), [])
 
 
-STEPS = ("room", "levels", "drain", "depth", "under", "access", "water", "pins")
-
-
 class FrameTest(DemoCase):
     """Phases, steps, findings and panes."""
 
@@ -205,8 +212,8 @@ class FrameTest(DemoCase):
     def first_field(self, height: int, where: str) -> None:
         bottom = self.driver.execute_script(self.FIRST)
         if bottom is None:
-            # A tray has no pins to set, and no field for them.
-            self.assertEqual(where, f"{self.jobs[5]} pins")
+            # A tray has no pins to set, and an order is ticked: there is no field for either.
+            self.assertTrue(where == f"{self.jobs[5]} pins" or where.endswith(" order"), where)
         else:
             self.assertLessEqual(bottom, height, where)
 
@@ -456,6 +463,12 @@ class SheetTest(DemoCase):
         self.click("Job sheet for the site")
         dialog = self.until(lambda: self.one("dialog[open]"), "the dialog")
         self.until(lambda: "Screed pins" in dialog.text, "the pages")
+        # It opens from the dark header: what stands in it is as dark as on the page.
+        colour = "return getComputedStyle(arguments[0].querySelector('h2')).color"
+        page = "return getComputedStyle(document.querySelector('main')).color"
+        self.assertEqual(
+            self.driver.execute_script(colour, dialog), self.driver.execute_script(page)
+        )
         paper = self.one("dialog[open] select")
         self.assertEqual(paper.get_attribute("value"), "letter")
         for label in dialog.find_elements(By.CSS_SELECTOR, "label.flex"):
@@ -467,6 +480,11 @@ class SheetTest(DemoCase):
         read = PdfReader(file)
         self.assertEqual(len(read.pages), 1)
         self.assertIn("Juniper Yard", read.pages[0].extract_text())
+        self.click("All files (zip)")
+        packed = self.until(lambda: next(iter(folder.glob("*.zip"))), "all files")
+        self.until(lambda: zipfile.is_zipfile(packed), "the whole zip")
+        with zipfile.ZipFile(packed) as files:
+            self.assertIn("floor.dxf", files.namelist())
 
 
 class RulesTest(DemoCase):

@@ -46,7 +46,7 @@ class OrderTest(BrowserCase):
         job_id = self.job(document(), "order")
         self.seen("[data-item]", "the lines")
         usual = self.one('[data-item="mud"]').text
-        self.tab_to("Bed mortar: the bag says")
+        self.tab_to("Bed mortar: Pack")
         self.press(Keys.ENTER)
         self.press(Keys.TAB, "0", Keys.ENTER)
         self.until(lambda: "no such number" in self.one('[data-item="mud"]').text, "named")
@@ -54,7 +54,7 @@ class OrderTest(BrowserCase):
         self.press(Keys.BACKSPACE, "9", ".", "5", Keys.ENTER)
         self.saved()
         self.assertEqual(self.items(job_id)["mud"]["pack"], 9.5)
-        self.until(lambda: "As typed" in self.one('[data-item="mud"]').text, "it is told")
+        self.until(lambda: "Pack as typed" in self.one('[data-item="mud"]').text, "it is told")
         self.assertNotEqual(self.one('[data-item="mud"]').text, usual)
         self.button("Why: Bed mortar").click()
         self.until(lambda: "as typed" in self.one("dialog").text, "the working")

@@ -29,7 +29,7 @@ export function Modal({ title, children, wide, onClose }: Props) {
         onClose?.();
       }}
     >
-      <div className={`modal-box ${wide ? "max-w-4xl" : "max-w-xl"}`}>
+      <div className={`modal-box text-base-content ${wide ? "max-w-4xl" : "max-w-xl"}`}>
         <div className="flex items-start gap-4">
           <h2 className="text-xl font-bold flex-1">{title}</h2>
           {onClose && (

@@ -16,6 +16,7 @@ export function DaysStep() {
   const { days } = plan;
   return (
     <div className="space-y-5">
+      <DayField label="First day" value={days.start} onChange={(day) => set("/days/start", day)} />
       {result.none_because ? (
         <p className="border-l-4 border-error bg-error/10 rounded-r-box p-3" role="alert">
           {result.none_because}
@@ -46,11 +47,6 @@ export function DaysStep() {
       <DayList result={result} />
       <fieldset className="space-y-2">
         <legend className="font-semibold mb-1">Calendar</legend>
-        <DayField
-          label="First day"
-          value={days.start}
-          onChange={(day) => set("/days/start", day)}
-        />
         <div className="flex gap-2">
           <NumberField label="Begins at, h" path="/days/begin" step={[0.5, 1]} />
           <NumberField label="Ends at, h" path="/days/end" step={[0.5, 1]} />

@@ -82,11 +82,11 @@ export function OrderLine({ line }: { line: Line }) {
         <button
           type="button"
           aria-expanded={open}
-          aria-label={`${line.name}: the bag says`}
+          aria-label={`${line.name}: ${line.typed ? "Pack as typed" : "Pack"}`}
           className="btn btn-ghost h-11 px-3 font-medium"
           onClick={() => setOpen(!open)}
         >
-          {line.typed ? "As typed" : "Pack…"}
+          {line.typed ? "Pack as typed" : "Pack"}
         </button>
       </div>
       {open && (

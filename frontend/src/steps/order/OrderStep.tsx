@@ -14,7 +14,7 @@ export function OrderStep() {
   return (
     <div className="space-y-5">
       <p
-        className={`border-l-4 rounded-r-box p-3 leading-snug ${left ? "border-info bg-info/10" : "border-success bg-success/10"}`}
+        className={`border-l-4 rounded-r-box px-3 py-2 leading-snug ${left ? "border-info bg-info/10" : "border-success bg-success/10"}`}
         data-left={left}
       >
         <strong className="text-lg">
@@ -23,15 +23,7 @@ export function OrderStep() {
             : `All ${result.lines.length} bought`}
         </strong>
         {result.total_text && <span className="block">In all {result.total_text}</span>}
-        {result.said.map((said) => (
-          <span key={said} className="block text-sm">
-            {said}
-          </span>
-        ))}
       </p>
-      <a className="btn h-11" href={`/api/jobs/${jobId}/order.csv`}>
-        <Download size={18} aria-hidden /> Save as CSV
-      </a>
       {places.map((where) => (
         <section key={where} aria-label={where}>
           <h2 className="font-semibold">{where}</h2>
@@ -44,6 +36,16 @@ export function OrderStep() {
           </ul>
         </section>
       ))}
+      <div className="space-y-2">
+        {result.said.map((said) => (
+          <p key={said} className="text-sm">
+            {said}
+          </p>
+        ))}
+        <a className="btn h-11" href={`/api/jobs/${jobId}/order.csv`}>
+          <Download size={18} aria-hidden /> Save as CSV
+        </a>
+      </div>
       <Cuts result={result} />
       <section aria-label="Before anything is cut">
         <h2 className="font-semibold">Measure before anything is cut</h2>
