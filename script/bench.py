@@ -130,21 +130,21 @@ def bench_water(plan: Plan) -> None:
         [timed(lambda: reconstruction(lid, grid.heights, method="erosion")) for _ in range(30)],
     )
     report(
-        "solve with water and pins",
-        [timed(lambda p=p: solve(p, parts=("water", "pins"))) for p, _ in floors],
+        "solve with water and marks",
+        [timed(lambda p=p: solve(p, parts=("water", "marks"))) for p, _ in floors],
     )
 
 
-def bench_pins(plan: Plan) -> None:
+def bench_marks(plan: Plan) -> None:
     print("\nPins in sixteenths of an inch on 3 × 3 m, beside rounding each by itself")
     document = plan.model_dump(mode="json")
     document["display"] |= {"length": "in"}
-    document["pin_spacing"] = 300
+    document["setting_out"] |= {"pin_spacing": 300}
     floor = plan_from(document)
     floors = variants(floor)[:20]
     report(
-        "solve with pins",
-        [timed(lambda p=p: solve(p, parts=("pins",))) for p in floors],
+        "solve with marks",
+        [timed(lambda p=p: solve(p, parts=("marks",))) for p in floors],
         "aim 1 s",
     )
     report("the same solve without", [timed(lambda p=p: solve(p)) for p in variants(floor)[20:40]])
@@ -399,7 +399,7 @@ if __name__ == "__main__":
     bench_survey(demo[0])
     bench_library(next(p for p in demo if p.shower.drain.kind == "point"))
     bench_water(wide_floor(demo[0]))
-    bench_pins(wide_floor(demo[0]))
+    bench_marks(wide_floor(demo[0]))
     bench_straightedge()
     bench_access(demo[0])
     bench_places(demo[-1])

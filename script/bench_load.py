@@ -22,6 +22,7 @@ from tests.plans import document
 
 from calm_basin.core.solve import solve
 from calm_basin.plan import plan_from
+from calm_basin.plan.setting_out import SettingOut
 from calm_basin.store import backup, history, jobs
 from calm_basin.store.database import connect, migrate
 
@@ -37,7 +38,7 @@ def bench_store(folder: Path) -> None:
         ids = [jobs.create(db, plan_from(document())).job_id for _ in range(2000)]
         head = jobs.head(db, ids[0])
         for i in range(1000):
-            plan = PLAIN.model_copy(update={"pin_spacing": 100.0 + i})
+            plan = PLAIN.model_copy(update={"setting_out": SettingOut(pin_spacing=100.0 + i)})
             head = jobs.save(db, ids[0], head.revision, plan)
         db.execute("PRAGMA synchronous = FULL")
         report("list 2,000 jobs", [timed(lambda: jobs.list_jobs(db)) for _ in range(40)])
@@ -60,9 +61,9 @@ def bench_store(folder: Path) -> None:
 
 
 def bench_extremes() -> None:
-    print("\n40 valid plans at the edge of what is sensible, each with water and pins")
+    print("\n40 valid plans at the edge of what is sensible, each with water and marks")
     found = valid(40)
-    seconds = [timed(lambda p=p: solve(p, parts=("water", "pins"))) for _, p in found]
+    seconds = [timed(lambda p=p: solve(p, parts=("water", "marks"))) for _, p in found]
     report("solve", seconds, "aim 2 s")
     maps = [timed(lambda p=p: solve(p, parts=("drain_map",))) for _, p in found]
     report("solve with the map", maps)
@@ -91,7 +92,7 @@ def bench_crowd(folder: Path) -> None:
             if done.is_set():
                 return
             plan = extreme(seed) | {"pin_spacing": 300 + i}
-            ask("/solve", {"plan": plan, "parts": ["water", "pins"]})
+            ask("/solve", {"plan": plan, "parts": ["water", "marks"]})
 
     try:
         with ThreadPoolExecutor(6) as pool:
@@ -119,7 +120,7 @@ def _cost(seed: int) -> float:
         plan = plan_from(extreme(seed))
     except ValueError:
         return 0.0
-    return timed(lambda: solve(plan, parts=("water", "pins")))
+    return timed(lambda: solve(plan, parts=("water", "marks")))
 
 
 if __name__ == "__main__":

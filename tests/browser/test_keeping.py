@@ -137,7 +137,7 @@ class StorageTest(KeepingCase):
         head = self.server.call("GET", f"/jobs/{job_id}")
         plan = copy.deepcopy(head["plan"])
         plan["shower"]["drain"]["centre"] = NUDGED
-        for name in ("waste", "services", "users", "transfer", "assumed", "staff_on_high_spot"):
+        for name in ("waste", "services", "users", "transfer", "assumed", "setting_out"):
             del plan[name]
         plan |= {"version": 3, "laser": 900}
         draft = {"base": head["revision"], "plan": plan}
@@ -151,7 +151,7 @@ class StorageTest(KeepingCase):
         self.saved()
         stored = self.stored(job_id)
         self.assertEqual(stored["shower"]["drain"]["centre"], NUDGED)
-        self.assertEqual(stored["staff_on_high_spot"], 900)
+        self.assertEqual(stored["setting_out"]["staff_on_high_spot"], 900)
         self.assertNotIn(
             "calm-basin.draft", self.driver.execute_script("return JSON.stringify(localStorage)")
         )

@@ -28,7 +28,7 @@ STEPS = (
     "water",
     "order",
     "days",
-    "pins",
+    "marks",
 )
 
 
@@ -328,7 +328,7 @@ class ChartTest(DemoCase):
     SOUNDED: ClassVar[dict[str, str]] = {
         "drain": "main .sounding text",
         "levels": "main .sounding text",
-        "pins": "main [data-part=pins] text",
+        "marks": "main [data-part=pins] text",
     }
     """Steps whose chart has soundings, and what they are."""
 
@@ -355,15 +355,18 @@ class ChartTest(DemoCase):
         return found
 
     def soundings_apart(self, step: str, length: str, where: str) -> None:
+        for group in self.driver.find_elements(By.CSS_SELECTOR, '[data-group="pin"]'):
+            self.driver.execute_script("arguments[0].click()", group)
+            self.until(lambda: self.one('[data-part="pins"]'), "the pins are drawn")
         boxes = self.boxes(self.SOUNDED[step])
         # A tray needs no pins; of the pins a third at least shows its height, however close they
         # stand.
         pins = self.driver.find_elements(By.CSS_SELECTOR, "g[data-pin]")
-        least = {"drain": 4 if length == "mm" else 1, "levels": 0, "pins": len(pins) // 3}[step]
+        least = {"drain": 4 if length == "mm" else 1, "levels": 0, "marks": len(pins) // 3}[step]
         self.assertGreaterEqual(len(boxes), least, where)
         met = [(i, j) for i, j in combinations(boxes, 2) if not self.apart(i, j)]
         self.assertEqual(met, [], where)
-        if step == "pins":
+        if step == "marks":
             return
         points = self.driver.execute_script(self.LINES)
         struck = [one for one in boxes for x, y in points if not self.apart(one, [x, y, x, y])]
@@ -381,8 +384,9 @@ class ChartTest(DemoCase):
         return float(self.one("[data-zoom]").get_attribute("data-zoom"))
 
     def test_the_chart_comes_closer_by_wheel_keys_and_buttons(self) -> None:
-        self.open(f"/jobs/{self.jobs[4]}/pins")
+        self.open(f"/jobs/{self.jobs[4]}/marks")
         self.ready()
+        self.driver.execute_script("document.querySelector('[data-group=pin]').click()")
         chart = self.one("[data-zoom]")
         origin = ScrollOrigin.from_element(chart, 60, 40)
         before = self.one('[data-part="pins"]').rect["width"]
@@ -426,7 +430,7 @@ class ChartTest(DemoCase):
         self.until(lambda: self.zoom() > 1.2, "closer by two fingers")
 
     def test_a_row_and_its_pin_light_up_together(self) -> None:
-        self.open(f"/jobs/{self.jobs[1]}/pins")
+        self.open(f"/jobs/{self.jobs[1]}/marks")
         self.ready()
         row = self.one('tr[data-pin="7"]')
         self.assertIn("from wall", row.text)

@@ -181,28 +181,65 @@ class WaterTest(WaterCase):
         self.press(".")
         self.says("The days are worked out once")
         self.press(".")
-        self.says("The pins follow")
+        self.says("There is something to mark once")
 
 
-class PinsTest(WaterCase):
+class MarksTest(WaterCase):
+    def group(self, kind: str) -> None:
+        self.one(f'[data-group="{kind}"]').click()
+        self.until(
+            lambda: self.one(f'[data-group="{kind}"][aria-expanded="true"]'), "the group opens"
+        )
+
+    def marked(self) -> list[str]:
+        return [mark["name"] for mark in self.plan()["setting_out"]["marked"]]
+
     def test_pins_are_listed_drawn_and_saved(self) -> None:
-        self.begin("pins")
+        self.begin("marks")
+        self.group("pin")
         self.says("No neighbours are turned round")
-        rows = len(self.all('[aria-label="Pins in laying order"] tbody tr'))
+        rows = len(self.all("[data-mark]"))
         self.assertEqual(len(self.all('[data-part="pins"] g[data-pin]')), rows)
         self.type("Between pins", "800")
-        self.until(
-            lambda: len(self.all('[aria-label="Pins in laying order"] tbody tr')) < rows, "fewer"
-        )
-        self.type("Staff on the high spot", "1200")
-        plan = self.plan()
+        self.until(lambda: 0 < len(self.all("[data-mark]")) < rows, "fewer")
+        self.type("Level line over the high spot", "1200")
+        plan = self.plan()["setting_out"]
         self.assertEqual((plan["pin_spacing"], plan["staff_on_high_spot"]), (800, 1200))
         link = self.button("Save the list as CSV").get_attribute("href")
-        self.assertTrue(link.endswith(f"/api/jobs/{self.job_id}/pins.csv"))
+        self.assertTrue(link.endswith(f"/api/jobs/{self.job_id}/marks.csv"))
         self.assertIn("line 6", self.aside())
 
+    def test_what_is_marked_leaves_the_chart_and_a_moved_drain_is_told(self) -> None:
+        self.begin("marks", drain=point(700, 1300))
+        self.group("drain")
+        self.until(lambda: self.all('[data-line="drain"]'), "drawn")
+        total = len(self.all("[data-mark]"))
+        self.one('[data-mark="drain"] button').click()
+        self.until(lambda: not self.all('[data-line="drain"]'), "leaves the chart")
+        self.assertEqual((self.marked(), total), (["drain"], 1))
+        self.group("entry")
+        self.one('[data-mark="entry"] button').click()
+        self.until(lambda: self.marked() == ["drain", "entry"], "both are noted")
+        self.press("2")
+        self.until(lambda: self.one('[data-panel="drain"]'), "falls")
+        self.tab_to("Drain. Arrow keys move it")
+        self.chord(Keys.SHIFT, Keys.ARROW_LEFT)
+        self.driver.execute_script("document.activeElement.blur()")
+        self.press("3")
+        for _ in range(2):
+            self.press(".")
+        self.says("Holds no more: drain")
+        self.assertIn("500 from wall 3, 700 from wall 4", self.aside())
+        self.assertIn("It has moved by 10 mm", self.aside())
+        self.assertEqual(len(self.all('[data-part="gone"]')), 1)
+        pressed = self.one('[data-mark="entry"] button').get_attribute("aria-pressed")
+        self.assertEqual(pressed, "true")
+        self.click("drain: rubbed out")
+        self.until(lambda: self.marked() == ["entry"], "it is rubbed out")
+        self.until(lambda: not self.all('[data-part="gone"]'), "and off the chart")
+
     def test_inches_and_a_tray(self) -> None:
-        self.begin_with("pins", document(former=tray()) | {"display": {"length": "in"}})
+        self.begin_with("marks", document(former=tray()) | {"display": {"length": "in"}})
         self.says("no pins are set")
         self.says("Check card")
 
@@ -237,10 +274,15 @@ class KeyboardTest(WaterCase):
         self.press(Keys.ENTER)
         self.until(lambda: "200 of 200 floors" in self.aside(), "all floors are made", 90)
         self.driver.execute_script("document.activeElement.blur()")
-        for key, step in (("3", "order"), (".", "days"), (".", "pins")):
+        for key, step in (("3", "order"), (".", "days"), (".", "marks")):
             self.press(key)
             self.until(lambda at=step: self.one(f'[data-panel="{at}"]'), step)  # type: ignore[misc]
+        self.tab_to("Screed pins")
+        self.press(Keys.ENTER)
         self.says("No neighbours are turned round")
+        self.tab_to("pin 1: marked")
+        self.press(Keys.SPACE)
+        self.until(lambda: len(self.plan()["setting_out"]["marked"]) == 1, "noted by keyboard")
         self.tab_to("Save the list as CSV")
 
 

@@ -30,11 +30,11 @@ class SolveCommandTest(unittest.TestCase):
         self.assertIn("CAUTION", result.stdout)
         self.assertRegex(result.stdout, r"750,960 +2 mm|750,960 +2")
 
-    def test_works_out_water_and_pins_when_asked(self) -> None:
-        result = run("--text", "--with", "water", "--with", "pins", text=json.dumps(document()))
+    def test_works_out_water_and_marks_when_asked(self) -> None:
+        result = run("--text", "--with", "water", "--with", "marks", text=json.dumps(document()))
         self.assertIn("Every drop reaches the drain", result.stdout)
         self.assertIn("6.6 L", result.stdout)
-        self.assertRegex(result.stdout, r"(?m)^ +2 rim +690 +1410 +16\b")
+        self.assertRegex(result.stdout, r"(?m)^ +pin 2: rim, cut to 16,")
         self.assertIn("No neighbours are turned round", result.stdout)
         self.assertNotIn("Water\n", run("--text", text=json.dumps(document())).stdout)
         self.assertEqual(run("--with", "ponds", text="{}").exit_code, 2)

@@ -27,7 +27,7 @@ class AnsweredTest(unittest.TestCase):
         met = set()
         for seed, plan in valid(some(30)):
             with self.subTest(seed=seed):
-                solution = solve(plan, parts=("water", "pins", "drain_map", "order", "days"))
+                solution = solve(plan, parts=("water", "marks", "drain_map", "order", "days"))
                 met.add(solution.complete)
                 for finding in solution.findings:
                     self.assertTrue(finding.title and finding.detail and finding.source)
@@ -53,7 +53,7 @@ class AnsweredTest(unittest.TestCase):
                 continue
             answered += 1
             with self.subTest(seed=seed):
-                solution = solve(plan, parts=("water", "pins", "drain_map", "order", "days"))
+                solution = solve(plan, parts=("water", "marks", "drain_map", "order", "days"))
                 self.assertTrue(solution.complete or solution.findings)
         self.assertGreater(answered, 20)
 
@@ -97,7 +97,7 @@ class AnsweredTest(unittest.TestCase):
         }.items():
             with self.subTest(name):
                 solution = solve(
-                    plan_from(doc), parts=("water", "pins", "drain_map", "order", "days")
+                    plan_from(doc), parts=("water", "marks", "drain_map", "order", "days")
                 )
                 self.assertTrue(solution.complete or solution.findings)
 

@@ -34,7 +34,7 @@ def whole(plan: Plan) -> Solution:
 
 
 def drawn(plan: Plan) -> tuple[Solution, Drawing]:
-    solution = solve(plan, parts=("pins",), cures=False)
+    solution = solve(plan, parts=("marks",), cures=False)
     return solution, ezdxf.read(io.StringIO(write_floor(plan, solution)))
 
 
@@ -62,7 +62,7 @@ class DxfTest(unittest.TestCase):
                 assert solution.surface is not None
                 planes = self.outlines(drawing, "FALLS")
                 self.assertEqual(len(planes), len(solution.surface.planes))
-                pins = solution.pins.pins if solution.pins else ()
+                pins = solution.marks.pins.pins if solution.marks else ()
                 circles = drawing.modelspace().query('CIRCLE[layer=="PINS"]')
                 self.assertEqual(len(circles), len(pins))
                 self.assertLessEqual({one.dxf.layer for one in drawing.modelspace()}, set(LAYERS))

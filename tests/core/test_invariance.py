@@ -134,8 +134,8 @@ def told(solution: Solution) -> list[tuple[object, ...]]:
 
 class InvarianceTest(unittest.TestCase):
     def same(self, doc: Document, other: Document) -> None:
-        first = solve(plan_from(doc), parts=("water", "pins"))
-        second = solve(plan_from(other), parts=("water", "pins"))
+        first = solve(plan_from(doc), parts=("water", "marks"))
+        second = solve(plan_from(other), parts=("water", "marks"))
         self.assertEqual(first.complete, second.complete)
         for (name, was), (_, now) in zip(first.figures, second.figures, strict=True):
             if was.value is None:

@@ -205,4 +205,4 @@ class AssumedTest(unittest.TestCase):
 
     def test_older_plans_are_measured_and_their_staff_is_read(self) -> None:
         plan = plan_from(document() | {"version": 3, "laser": 1234})
-        self.assertEqual((plan.assumed, plan.staff_on_high_spot), ((), 1234))
+        self.assertEqual((plan.assumed, plan.setting_out.staff_on_high_spot), ((), 1234))

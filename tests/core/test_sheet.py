@@ -23,7 +23,7 @@ from calm_basin.formats.sheet.style import PLAIN
 from calm_basin.plan import Plan, plan_from
 from tests.plans import answered, document, moved, point, starting
 from tests.reference.test_access_limits import roomy
-from tests.sweeps import examples, sweep
+from tests.sweeps import each, examples, sweep
 
 POINT = 25.4 / 72
 """Millimetres to a point: 72 of them make an inch (PDF, ISO 32000-1, 8.3.2.3; from memory)."""
@@ -64,9 +64,12 @@ class SheetTest(unittest.TestCase):
                     self.assertIn(finding.source[:30], told)
                 for caution in solution.cautions:
                     self.assertIn(caution.text[:40], told)
-                assert solution.pins is not None
-                for pin in solution.pins.pins:
-                    self.assertIn(pin.from_text, told)
+                assert solution.marks is not None
+                for group in each(solution.marks.groups):
+                    for mark in each(group.marks):
+                        self.assertIn(mark.text, told)
+                        for place in mark.places:
+                            self.assertIn(place.from_text, told)
                 self.assertIn(f"1 of {len(reader.pages)}", told)
                 self.assertIn("25 November 2026", told)
 
@@ -149,7 +152,7 @@ class SheetTest(unittest.TestCase):
     def test_every_sign_of_the_texts_is_in_the_font(self) -> None:
         known = getFont(PLAIN).face.charToGlyph
         for plan in demo_plans():
-            text = answered(plan, parts=("water", "pins")).model_dump_json()
+            text = answered(plan, parts=("water", "marks")).model_dump_json()
             self.assertEqual({c for c in text if ord(c) > 32 and ord(c) not in known}, set())
 
     def test_pages_are_chosen_by_name(self) -> None:
@@ -161,12 +164,12 @@ class SheetTest(unittest.TestCase):
         with self.assertRaisesRegex(UnknownPageError, "plan, levels, section"):
             made(plan, pages=["poster"])
         self.assertEqual(parts_of(["plan"]), ())
-        self.assertEqual(parts_of(["pins"]), ("pins",))
+        self.assertEqual(parts_of(["marks"]), ("marks",))
 
     def test_without_a_floor_what_is_known_is_printed(self) -> None:
         reader, solution = made(plan_from(document(drain=point(-500, 0))))
         self.assertIn(solution.findings[0].title, words(reader))
-        self.assertNotIn("Screed pins", words(reader))
+        self.assertNotIn("Setting out", words(reader))
 
     def test_the_command_writes_it_and_refuses_what_is_no_plan(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
@@ -223,20 +226,20 @@ class ScaleTest(unittest.TestCase):
             self.assertAlmostEqual(span * POINT * scale / size, 1, delta=0.005)
 
 
-class PinPlaceTest(unittest.TestCase):
+class MarkPlaceTest(unittest.TestCase):
     @examples(10)
     @given(st.integers(0, 359), st.booleans())
-    def test_pins_stand_where_their_two_walls_say(self, turn: int, mirror: bool) -> None:
+    def test_marks_stand_where_their_two_walls_say(self, turn: int, mirror: bool) -> None:
         plan = plan_from(moved(document(), turn=turn, mirror=mirror))
-        pins = answered(plan, parts=("pins",)).pins
-        assert pins is not None
+        marks = answered(plan, parts=("marks",)).marks
+        assert marks is not None
         outline = plan.room.outline
-        for pin in pins.pins:
-            said = re.findall(r"([\d.]+) from wall (\d+)", pin.from_text)
-            self.assertEqual(len(said), 2)
-            self.assertNotEqual(said[0][1], said[1][1])
+        places = [place for group in marks.groups for m in group.marks for place in m.places]
+        for place in each(places):
+            x, y = place.at
+            said = re.findall(r"([\d.]+) from wall (\d+)", place.from_text)
             for distance, number in said:
                 (x0, y0), (x1, y1) = outline[int(number) - 1], outline[int(number) % len(outline)]
                 length = ((x1 - x0) ** 2 + (y1 - y0) ** 2) ** 0.5
-                away = abs((x1 - x0) * (pin.y - y0) - (y1 - y0) * (pin.x - x0)) / length
+                away = abs((x1 - x0) * (y - y0) - (y1 - y0) * (x - x0)) / length
                 self.assertAlmostEqual(float(distance), away, delta=0.051)

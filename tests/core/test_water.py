@@ -113,7 +113,7 @@ class PlannedFloorTest(unittest.TestCase):
 
     def test_nothing_is_worked_out_that_was_not_asked_for(self) -> None:
         self.assertIsNone(solved(document()).water)
-        self.assertIsNone(solved(document()).pins)
+        self.assertIsNone(solved(document()).marks)
 
     def test_the_reserve_stands_first_among_the_cautions(self) -> None:
         first = solved(wet_room()).cautions[0]

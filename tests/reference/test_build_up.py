@@ -89,8 +89,9 @@ class TwoLiftTest(unittest.TestCase):
         """1/4 in per ft from all sides to the drain's body (common practice, no source), 13 mm
         thick there."""
         plan = two_lift(point())
-        pins = answered(plan, parts=("pins",)).pins
-        assert pins is not None
+        marks = answered(plan, parts=("marks",)).marks
+        assert marks is not None
+        pins = marks.pins
         self.assertIn("lower lift", pins.stands_on)
         rim = Polygon([(690, 1290), (810, 1290), (810, 1410), (690, 1410)])
         self.assertGreater(len(pins.pins), 8)

@@ -1,4 +1,4 @@
-"""Water, pins, sections and trials over HTTP."""
+"""Water, marks, sections and trials over HTTP."""
 
 import csv
 import io
@@ -14,12 +14,12 @@ class SolvePartsTest(ApiCase):
 
     def test_parts_come_when_they_are_asked_for(self) -> None:
         self.assertIsNone(self.solve()["water"])
-        both = self.solve(parts=["water", "pins"])
+        both = self.solve(parts=["water", "marks"])
         self.assertEqual(both["water"]["verdict"], "Every drop reaches the drain")
-        self.assertTrue(both["pins"]["pins"])
-        alone = self.solve(parts=["pins"])
+        self.assertTrue(both["marks"]["groups"])
+        alone = self.solve(parts=["marks"])
         self.assertIsNone(alone["water"])
-        self.assertEqual(alone["pins"], both["pins"])
+        self.assertEqual(alone["marks"], both["marks"])
 
     def test_the_section_follows_a_line(self) -> None:
         across = self.solve(cut=[[100, 1350], [1400, 1350]])["section"]
@@ -50,24 +50,26 @@ class SolvePartsTest(ApiCase):
             self.problem(self.client.post("/api/print", json=body | {"values": values}), 422)
 
 
-class PinsFileTest(ApiCase):
-    def test_the_list_in_laying_order(self) -> None:
+class MarksFileTest(ApiCase):
+    def test_the_list_in_the_order_of_work(self) -> None:
         job = self.made()["job_id"]
-        response = self.client.get(f"/api/jobs/{job}/pins.csv")
+        response = self.client.get(f"/api/jobs/{job}/marks.csv")
         self.assertEqual(response.mimetype, "text/csv")
         rows = list(csv.DictReader(io.StringIO(response.get_data(as_text=True))))
-        self.assertEqual([row["pin"] for row in rows], [str(i + 1) for i in range(len(rows))])
-        self.assertEqual(rows[0]["at"], "rim")
-        self.assertIn(rows[0]["stands on"], ("deck", "slab", "deck between the joists"))
+        self.assertEqual(rows[0]["group"], "Level line")
+        pins = [row for row in rows if row["group"] == "Screed pins"]
+        self.assertEqual([r["mark"] for r in pins], [f"pin {i + 1}" for i in range(len(pins))])
         # At least 12 mm, and down to the deck that was lowered by 18: 15.8, in whole millimetres.
-        self.assertEqual(rows[0]["cut to mm"], "16.00")
+        self.assertEqual((pins[0]["what"], pins[0]["cut to"]), ("rim", "16"))
+        self.assertEqual(pins[0]["height mm"], "16.00")
 
-    def test_a_tray_has_no_list(self) -> None:
+    def test_a_tray_has_its_lines_and_no_pins(self) -> None:
         job = self.made(document(former=tray()))["job_id"]
-        answer = self.problem(self.client.get(f"/api/jobs/{job}/pins.csv"), 422)
-        self.assertIn("no pins", answer["detail"])
+        told = self.client.get(f"/api/jobs/{job}/marks.csv").get_data(as_text=True)
+        self.assertIn("Entry line", told)
+        self.assertNotIn("Screed pins", told)
         hidden = self.made(document(drain=channel(0, 1800, 1500, 1800)))["job_id"]
-        self.problem(self.client.get(f"/api/jobs/{hidden}/pins.csv"), 422)
+        self.problem(self.client.get(f"/api/jobs/{hidden}/marks.csv"), 422)
 
 
 class TrialsTest(ApiCase):

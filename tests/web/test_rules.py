@@ -30,7 +30,7 @@ class OwnRulesTest(ApiCase):
         head = self.made(plan)
         codes = self.codes(plan)
         self.assertIn("step_over_limit", codes)
-        for url in ("sheet.pdf?pages=findings", "pins.csv"):
+        for url in ("sheet.pdf?pages=findings", "marks.csv"):
             with self.client.get(f"/api/jobs/{head['job_id']}/{url}") as answer:
                 self.assertEqual(answer.status_code, 200, answer.data)
         self.assertEqual(self.client.delete("/api/rules/ours").status_code, 204)

@@ -137,6 +137,7 @@ function OpenJob({ head, found }: Opened) {
     map: true,
     place: null,
     lit: null,
+    group: null,
   }));
   useKeys(job, head.job_id, step, () => setHelping(true));
   useEffect(() => {

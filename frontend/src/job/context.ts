@@ -13,6 +13,8 @@ export interface Shown {
   place: number | null;
   /** What is pointed at on the chart or in a list, such as "pin 7": both show it. */
   lit: string | null;
+  /** Which group of a list is open; null: the first with something left, "": none. */
+  group: string | null;
 }
 
 /** The job on screen and what its parts ask of the screen. */

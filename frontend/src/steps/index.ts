@@ -5,8 +5,8 @@ import { days } from "./days";
 import { depth } from "./depth";
 import { drain } from "./drain";
 import { levels } from "./levels";
+import { marks } from "./marks";
 import { order } from "./order";
-import { pins } from "./pins";
 import { room } from "./room";
 import { type Mark, PHASES, type Step } from "./step";
 import { under } from "./under";
@@ -23,7 +23,7 @@ export const STEPS: readonly Step[] = [
   water,
   order,
   days,
-  pins,
+  marks,
 ];
 
 /** The phases that have a step. */

@@ -19,7 +19,7 @@ COMMANDS = {
     "files": (
         "filing",
         "files",
-        "Work out PLAN and write all its files into FOLDER: sheet, drawing, order, days, pins.",
+        "Work out PLAN and write all its files into FOLDER: sheet, drawing, order, days, marks.",
     ),
     "import": ("keeping", "bring_in", "Add the job of FILE, with its history, to those there are."),
     "passphrase": (

@@ -21,7 +21,7 @@ from calm_basin.plan.reading import LARGEST_DOCUMENT
 @click.argument("folder", type=click.Path(file_okay=False, path_type=Path))
 @click.option("--replace", is_flag=True, help="Write over files that are there.")
 def files(plan: BinaryIO, folder: Path, replace: bool) -> None:
-    """Work out PLAN and write all its files into FOLDER: sheet, drawing, order, days, pins."""
+    """Work out PLAN and write all its files into FOLDER: sheet, drawing, order, days, marks."""
     try:
         document = read_plan(plan.read(LARGEST_DOCUMENT + 1))
         solution = solve(document, parts=get_args(Part))

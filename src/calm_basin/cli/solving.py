@@ -61,7 +61,7 @@ def _known(files: tuple[BinaryIO, ...]) -> dict[str, RuleSet]:
     "parts",
     multiple=True,
     type=click.Choice(get_args(Part)),
-    help="Also work out the water's way, the screed pins, what to buy, the days or where the drain "
+    help="Also work out the water's way, what is marked, what to buy, the days or where the drain "
     "can go. May be given again.",
 )
 @click.option(
@@ -130,15 +130,7 @@ def _for_people(solution: Solution) -> str:
             lines.append(f"  {figure.label:<30} {figure.text}")
         for way in water.capacities:
             lines.append(f"  {way.name:<30} {way.text}{'' if way.enough else ', too little'}")
-    if solution.pins:
-        lines += ["", "Pins: number, place, cut to, staff"]
-        for pin in solution.pins.pins:
-            lines.append(
-                f"  {pin.number:>3} {pin.kind:<6} {pin.x:7.0f} {pin.y:7.0f}  {pin.text:>8}"
-                f"  {pin.staff_text:>8}"
-            )
-        lines.append(f"  {solution.pins.cost or solution.pins.none_because}")
-    lines += [*_order(solution), *_days(solution)]
+    lines += [*_order(solution), *_days(solution), *_marks(solution)]
     if solution.assumed.text:
         lines += ["", f"All of it {solution.assumed.text}: measure and confirm them."]
         lines += [f"  {item.name:<40} {item.text}" for item in solution.assumed.listed]
@@ -207,6 +199,29 @@ def _days(solution: Solution) -> list[str]:
             lines.append(f"    {slot.agreed_text}")
         if slot.wait_text:
             lines.append(f"    then wait {slot.wait_text}")
+    return lines
+
+
+def _marks(solution: Solution) -> list[str]:
+    """What is marked, in the order of work."""
+    marks = solution.marks
+    if marks is None:
+        return []
+    lines = ["", f"Setting out: {marks.left} of {marks.total} still to mark", marks.measured_from]
+    for stale in marks.stale:
+        lines.append(f"  HOLDS NO MORE: {stale.noted.name}, {stale.from_text}. {stale.said}")
+    for group in marks.groups:
+        lines += ["", f"{group.title}. {group.said}"]
+        for mark in group.marks:
+            done = " (marked)" if mark.noted else ""
+            staff = f", staff {mark.staff_text}" if mark.staff_text else ""
+            cut = f", cut to {mark.cut_text}" if mark.cut_text else ""
+            lines.append(f"  {mark.name}: {mark.text}{cut}{staff}{done}")
+            for place in mark.places:
+                check = f"; check {place.check_text}" if place.check_text else ""
+                lines.append(f"    {place.from_text}{check}")
+    if marks.pins.none_because:
+        lines += ["", marks.pins.none_because]
     return lines
 
 

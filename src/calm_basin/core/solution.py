@@ -17,7 +17,7 @@ from calm_basin.core.falls.result import Arrangement, Corridor, FloorSurface, Sp
 from calm_basin.core.order.result import OrderResult
 from calm_basin.core.room.result import Assumed, Drawing, OwnValue
 from calm_basin.core.section.result import Section
-from calm_basin.core.setting_out.result import PinsResult
+from calm_basin.core.setting_out.result import MarksResult
 from calm_basin.core.structure.result import StructureResult
 from calm_basin.core.survey.result import SurveyResult
 from calm_basin.core.systems.result import SystemCards
@@ -72,7 +72,7 @@ class Solution(Result):
     drain_map: DrainMap | None = None
     access: AccessResult | None = None
     water: WaterResult | None = None
-    pins: PinsResult | None = None
+    marks: MarksResult | None = None
     order: OrderResult | None = None
     days: DaysResult | None = None
     survey: SurveyResult

@@ -6,13 +6,12 @@ import io
 import zipfile
 from datetime import datetime
 
-from calm_basin.core.answer.words import Words
 from calm_basin.core.solution import Solution
 from calm_basin.formats.days_files import write_calendar, write_days
 from calm_basin.formats.floor_dxf import write_floor
 from calm_basin.formats.levels_csv import write_levels
+from calm_basin.formats.marks_csv import write_marks
 from calm_basin.formats.order_csv import write_order
-from calm_basin.formats.pins_csv import write_pins
 from calm_basin.formats.sheet import write_sheet
 from calm_basin.plan import Plan
 
@@ -26,7 +25,7 @@ TOLD = {
     "order.csv": "what to buy, and the cut lists",
     "days.csv": "which task on which day",
     "days.ics": "the same as a calendar",
-    "pins.csv": "screed pins",
+    "marks.csv": "what is marked on floor and walls, the screed pins among it",
     "levels.csv": "readings of the old floor",
 }
 
@@ -51,10 +50,8 @@ def files_of(plan: Plan, solution: Solution, *, uid: str, made: datetime) -> dic
             found["days.ics"] = write_calendar(
                 days, job=plan.job.name, uid=uid, first=first, made=made
             )
-    if solution.pins is not None and solution.pins.pins:
-        words = Words.of(plan)
-        texts = [(words.bare(pin.x), words.bare(pin.y)) for pin in solution.pins.pins]
-        found["pins.csv"] = write_pins(solution.pins, texts)
+    if solution.marks is not None:
+        found["marks.csv"] = write_marks(solution.marks)
     if plan.survey.levels:
         found["levels.csv"] = write_levels(plan.survey.levels)
     told = [f"{plan.job.name}, {made:%Y-%m-%d}", ""]

@@ -13,6 +13,7 @@ from ezdxf.filemanagement import new
 from calm_basin.core.answer.result import XY
 from calm_basin.core.solution import Solution
 from calm_basin.plan import Plan
+from calm_basin.plan.setting_out import MarkKind
 
 INCH = 25.4
 
@@ -28,15 +29,21 @@ LAYERS = {
     "DECK": 3,
     "CLEATS": 2,
     "WASTE": 6,
+    "ENTRY": 1,
+    "CENTRES": 8,
+    "MEMBRANE": 140,
     "PINS": 30,
 }
 """Layers with the colour numbers of AutoCAD's index."""
+
+MARKED: dict[MarkKind, str] = {"entry": "ENTRY", "centre line": "CENTRES", "membrane": "MEMBRANE"}
+"""Marks that are drawn on layers of their own; pins are drawn with their heights."""
 
 
 def write_floor(plan: Plan, solution: Solution) -> str:
     """The floor as DXF (R2010), to scale 1:1 in millimetres, or in inches where the plan is.
 
-    The solution has its pins where they are wanted.
+    The solution has its marks where they are wanted.
     """
     inches = plan.display.length in ("in", "ft")
     drawing = new("R2010", units=units.IN if inches else units.MM)
@@ -72,7 +79,12 @@ def write_floor(plan: Plan, solution: Solution) -> str:
                 page.line("CLEATS", (batten.start, batten.end))
     if solution.waste is not None and solution.waste.run is not None:
         page.line("WASTE", solution.waste.run.line)
-    for pin in solution.pins.pins if solution.pins else ():
+    for group in solution.marks.groups if solution.marks else ():
+        if group.kind not in MARKED:
+            continue
+        for mark in group.marks:
+            page.line(MARKED[group.kind], [place.at for place in mark.places])
+    for pin in solution.marks.pins.pins if solution.marks else ():
         page.circle("PINS", (pin.x, pin.y), 5.0)
         page.text("PINS", f"{pin.number}: {pin.text}", (pin.x + 12, pin.y + 12))
     out = io.StringIO()

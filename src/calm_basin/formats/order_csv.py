@@ -6,6 +6,7 @@ import csv
 import io
 
 from calm_basin.core.order.result import OrderResult
+from calm_basin.formats.cells import plain
 
 COLUMNS = (
     "where",
@@ -24,9 +25,6 @@ COLUMNS = (
 
 CUTS = ("cut list", "number", "sheet", "strip", "cut", "left")
 
-FORMULA = ("=", "+", "-", "@", "\t", "\r")
-"""What a spreadsheet takes for the beginning of a formula (OWASP, CSV injection)."""
-
 
 def write_order(order: OrderResult) -> str:
     """The order as CSV; a cell that a spreadsheet would work out is told as text."""
@@ -41,20 +39,16 @@ def write_order(order: OrderResult) -> str:
             ticks = (_tick(line.bought), _tick(line.on_site), _tick(line.checked))
             told = (where, line.name, line.needed_text, line.waste_text, line.pack_text)
             cells = (*told, line.buy_text, price, line.cost_text, *ticks, "; ".join(line.held))
-            rows.writerow([_plain(cell) for cell in cells])
+            rows.writerow([plain(cell) for cell in cells])
     for cuts in order.cuts:
         rows.writerow([])
         rows.writerow(CUTS)
         for number, bar in enumerate(cuts.bars, start=1):
             sheet = str(bar.sheet or "")
             row = (cuts.name, str(number), sheet, bar.width_text, bar.pieces_text, bar.left_text)
-            rows.writerow([_plain(cell) for cell in row])
+            rows.writerow([plain(cell) for cell in row])
     return out.getvalue()
 
 
 def _tick(done: bool) -> str:
     return "yes" if done else ""
-
-
-def _plain(cell: str) -> str:
-    return f"'{cell}" if cell.startswith(FORMULA) else cell

@@ -12,12 +12,13 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from calm_basin.plan.agreement import check_levels, check_parts, check_under
-from calm_basin.plan.base import Part, Size
+from calm_basin.plan.base import Part
 from calm_basin.plan.days import Days
 from calm_basin.plan.floor import Floor, Service
 from calm_basin.plan.job import DisplayChoice, Job
 from calm_basin.plan.order import Order
 from calm_basin.plan.room import Room
+from calm_basin.plan.setting_out import SettingOut
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.survey import Survey
 from calm_basin.plan.system import BuildSystem
@@ -27,14 +28,14 @@ from calm_basin.plan.water import Water
 
 FORMAT = "calm-basin-plan"
 
-VERSION = 10
+VERSION = 11
 
 
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[10] = 10
+    version: Literal[11] = 11
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)
@@ -62,12 +63,9 @@ class Plan(Part):
     services: tuple[Service, ...] = Field(
         default=(), max_length=30, description="pipes, cables and heating that were found"
     )
-    pin_spacing: Size = Field(default=400.0, ge=100, description="between screed pins")
-    staff_on_high_spot: Size = Field(
-        default=1000.0, description="what the staff reads on the existing floor's high spot"
-    )
     order: Order = Order()
     days: Days = Days()
+    setting_out: SettingOut = SettingOut()
 
     assumed: tuple[Annotated[str, Field(max_length=200)], ...] = Field(
         default=(),

@@ -78,6 +78,24 @@ def _with_order(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 10}
 
 
+def _with_marks(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 11 tells what was marked on the floor, and keeps pins and level line beside it."""
+    moved = ("pin_spacing", "staff_on_high_spot")
+    upgraded = {name: value for name, value in document.items() if name not in moved}
+    kept = {name: document[name] for name in moved if name in document}
+    if kept:
+        upgraded["setting_out"] = kept
+    assumed = document.get("assumed")
+    if isinstance(assumed, list | tuple):
+        upgraded["assumed"] = [
+            f"/setting_out{pointer}"
+            if isinstance(pointer, str) and pointer[1:] in moved
+            else pointer
+            for pointer in assumed
+        ]
+    return {**upgraded, "version": 11}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _with_survey,
     2: _with_water,
@@ -88,5 +106,6 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     7: _with_stock,
     8: _with_system,
     9: _with_order,
+    10: _with_marks,
 }
 """Per version, the function that turns a document of that version into one of the next."""

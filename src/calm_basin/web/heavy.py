@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from calm_basin.core.water.settings import TrialSettings
     from calm_basin.store.job_file import Beside, Revised
 
-PINS: tuple[Part, ...] = ("pins",)
+MARKS: tuple[Part, ...] = ("marks",)
 ORDER: tuple[Part, ...] = ("order",)
 DAYS: tuple[Part, ...] = ("days",)
 
@@ -94,18 +94,15 @@ def sheet(plan: Plan, own: Rules, paper: str, pages: list[str], made: str) -> It
         raise PlanError([Problem("/pages", str(unknown))]) from None
 
 
-def pins(plan: Plan, own: Rules) -> Iterator[str]:
-    """The screed pins as CSV. Raises `PlanError` where there are none."""
-    from calm_basin.core.answer.words import Words
+def marks(plan: Plan, own: Rules) -> Iterator[str]:
+    """What is marked, as CSV. Raises `PlanError` where the falls cannot be worked out."""
     from calm_basin.core.solve import solve
-    from calm_basin.formats.pins_csv import write_pins
+    from calm_basin.formats.marks_csv import write_marks
 
-    result = solve(plan, parts=PINS, known=with_own(own), cures=False).pins
-    if result is None or not result.pins:
-        reason = result.none_because if result else "The falls cannot be worked out yet."
-        raise PlanError([Problem("/shower/former", reason)])
-    words = Words.of(plan)
-    yield write_pins(result, [(words.bare(pin.x), words.bare(pin.y)) for pin in result.pins])
+    result = solve(plan, parts=MARKS, known=with_own(own), cures=False).marks
+    if result is None:
+        raise PlanError([Problem("/shower/drain", "The falls cannot be worked out yet.")])
+    yield write_marks(result)
 
 
 def order(plan: Plan, own: Rules) -> Iterator[str]:

@@ -1,4 +1,4 @@
-"""Screed pins as a file."""
+"""What is marked, as a file."""
 
 from __future__ import annotations
 
@@ -11,11 +11,11 @@ from calm_basin.web.requests import answered, database, own_rules
 blueprint = Blueprint("setting_out", __name__)
 
 
-@blueprint.get("/jobs/<job_id>/pins.csv")
-def export_pins(job_id: str) -> Response:
+@blueprint.get("/jobs/<job_id>/marks.csv")
+def export_marks(job_id: str) -> Response:
     plan = jobs.head(database(), job_id).plan
     return Response(
-        answered(heavy.pins, plan, own_rules()),
+        answered(heavy.marks, plan, own_rules()),
         mimetype="text/csv",
-        headers={"Content-Disposition": 'attachment; filename="pins.csv"'},
+        headers={"Content-Disposition": 'attachment; filename="marks.csv"'},
     )

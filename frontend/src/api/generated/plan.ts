@@ -5,7 +5,7 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 10;
+  version: 11;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
@@ -39,16 +39,9 @@ export interface Plan {
    * pipes, cables and heating that were found
    */
   services: Service[];
-  /**
-   * between screed pins
-   */
-  pin_spacing: number;
-  /**
-   * what the staff reads on the existing floor's high spot
-   */
-  staff_on_high_spot: number;
   order: Order;
   days: Days;
+  setting_out: SettingOut;
   /**
    * pointers of measures and choices that nobody has made or confirmed yet
    */
@@ -964,4 +957,32 @@ export interface Days {
 export interface Agreed {
   task: string;
   day: string;
+}
+/**
+ * Pins, the level line and the marks that were made.
+ */
+export interface SettingOut {
+  /**
+   * between screed pins
+   */
+  pin_spacing: number;
+  /**
+   * how high the laser or the line on the walls stands over the existing floor's high spot: what a staff reads there
+   */
+  staff_on_high_spot: number;
+  /**
+   * what has been marked, as it was then
+   */
+  marked: Marked[];
+}
+/**
+ * Something that was marked on the floor or the walls, as it was then: its ``places`` on plan
+ * and, where it stands for a height, that ``height``.
+ */
+export interface Marked {
+  kind:
+    "level line" | "drain" | "channel" | "centre line" | "entry" | "edge" | "saw line" | "cleat" | "membrane" | "pin";
+  name: string;
+  places: [number, number][];
+  height: number | null;
 }

@@ -32,7 +32,7 @@ export interface Solution {
   drain_map: DrainMap | null;
   access: AccessResult | null;
   water: WaterResult | null;
-  pins: PinsResult | null;
+  marks: MarksResult | null;
   order: OrderResult | null;
   days: DaysResult | null;
   survey: SurveyResult;
@@ -914,6 +914,80 @@ export interface Capacity {
   working: Working;
 }
 /**
+ * All that is marked, in the order of work, and what was marked and holds no more.
+ */
+export interface MarksResult {
+  groups: MarkGroup[];
+  stale: StaleMark[];
+  left: number;
+  total: number;
+  measured_from: string;
+  pins: PinsResult;
+}
+/**
+ * Marks that are made together, in the order of work.
+ */
+export interface MarkGroup {
+  title: string;
+  kind:
+    "level line" | "drain" | "channel" | "centre line" | "entry" | "edge" | "saw line" | "cleat" | "membrane" | "pin";
+  said: string;
+  marks: Mark[];
+}
+/**
+ * One thing that is marked: a place, a line by its ends, or a level.
+ *
+ * ``marked`` is what is noted in the plan once it is done, ``noted`` what the plan has of it; null
+ * while it is still to be marked. ``text`` says more of it, ``cut_text`` what a pin is cut to;
+ * ``level`` is where its top lies over the old floor's high spot, mm, and ``staff_text`` what the
+ * staff reads there.
+ */
+export interface Mark {
+  name: string;
+  kind:
+    "level line" | "drain" | "channel" | "centre line" | "entry" | "edge" | "saw line" | "cleat" | "membrane" | "pin";
+  places: MarkPlace[];
+  text: string;
+  cut_text: string;
+  level: number | null;
+  staff_text: string;
+  marked: Marked;
+  noted: Marked | null;
+}
+/**
+ * One place of a mark: from two walls, and a measure that shows a slip; ``check_to`` is the
+ * place it is taken to.
+ */
+export interface MarkPlace {
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  at: [number, number];
+  from_text: string;
+  check_text: string;
+  check_to: [number, number] | null;
+}
+/**
+ * Something that was marked on the floor or the walls, as it was then: its ``places`` on plan
+ * and, where it stands for a height, that ``height``.
+ */
+export interface Marked {
+  kind:
+    "level line" | "drain" | "channel" | "centre line" | "entry" | "edge" | "saw line" | "cleat" | "membrane" | "pin";
+  name: string;
+  places: [number, number][];
+  height: number | null;
+}
+/**
+ * What was marked, as it is ``noted`` in the plan, and holds no more.
+ */
+export interface StaleMark {
+  noted: Marked;
+  from_text: string;
+  said: string;
+}
+/**
  * Screed pins in laying order. ``worst`` is the largest change that rounding made, mm.
  */
 export interface PinsResult {
@@ -926,9 +1000,8 @@ export interface PinsResult {
   none_because: string;
 }
 /**
- * A screed pin: ``height`` from the base, cut to ``cut``; ``top`` is its level, ``staff`` what
- * a laser's staff reads on it. ``from_text`` says where it stands, from two walls, ``on`` on
- * what.
+ * A screed pin: ``height`` from the base, cut to ``cut``; ``top`` is its level; ``on`` what it
+ * stands on.
  */
 export interface Pin {
   number: number;
@@ -938,10 +1011,7 @@ export interface Pin {
   height: number;
   cut: number;
   text: string;
-  from_text: string;
   top: number;
-  staff: number;
-  staff_text: string;
   on: string;
 }
 /**

@@ -1,1 +1,1 @@
-"""Screed pins and check lines."""
+"""Setting out: what is marked on floor and walls, screed pins and check lines."""

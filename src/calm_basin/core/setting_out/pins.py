@@ -44,9 +44,6 @@ APART = 0.3
 MOST_NAMED = 6
 """Pairs of pins that are named where rounding turns them."""
 
-ACROSS = 0.5
-"""Walls whose directions differ by more than this sine, 30°, give a place."""
-
 MOST_PINS = 600
 
 LINES, STEPS = 6, 6
@@ -75,7 +72,8 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
         none = "A tray or panels have their falls built in: no pins are set."
     elif _about(plan, surface) > MOST_PINS:
         none = (
-            f"About {_about(plan, surface)} pins would stand {words.length(plan.pin_spacing)} "
+            f"About {_about(plan, surface)} pins would stand "
+            f"{words.length(plan.setting_out.pin_spacing)} "
             f"apart; at most {MOST_PINS} are laid out. Set them wider."
         )
     if none:
@@ -105,11 +103,10 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
         tops = np.where(inside, laid_on(plan, stack) + lift, tops)
         least = np.where(inside, lower.least_thickness, least)
         stands_on += "; they set the lower lift, and the membrane goes over them"
-    pairs = neighbours(places, surface, plan.pin_spacing)
+    pairs = neighbours(places, surface, plan.setting_out.pin_spacing)
     cut, turned = cut_to_units(pairs, tops, bases, unit, np.minimum(least, tops - bases))
     order = _laying_order(plan, places, kinds)
     numbers = {i: number for number, i in enumerate(order, start=1)}
-    on_high_spot = plan.staff_on_high_spot
     found = []
     for number, i in enumerate(order, start=1):
         top = float(bases[i] + cut[i])
@@ -122,10 +119,7 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
                 height=float(tops[i] - bases[i]),
                 cut=float(cut[i]),
                 text=words.bare(float(cut[i])),
-                from_text=_from_walls(plan, words, places[i]),
                 top=top,
-                staff=on_high_spot - top,
-                staff_text=words.bare(on_high_spot - top),
                 on=carrying(plan, stack, inside=bool(inside[i])),
             )
         )
@@ -153,12 +147,12 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
 def _about(plan: Plan, surface: Surface) -> int:
     """How many pins there will be, roughly."""
     area, length = float(surface.outline.area), float(surface.outline.length)
-    return round(area / plan.pin_spacing**2 + length / plan.pin_spacing)
+    return round(area / plan.setting_out.pin_spacing**2 + length / plan.setting_out.pin_spacing)
 
 
 def layout(plan: Plan, surface: Surface) -> tuple[Array, list[Kind]]:
     """Where pins stand: the rim's corners, along folds and edges, and a grid between them."""
-    spacing = plan.pin_spacing
+    spacing = plan.setting_out.pin_spacing
     found: list[tuple[Kind, Array]] = []
     for rim in surface.rims:
         found += [("rim", point) for point in shapely.get_coordinates(rim.exterior)[:-1]]
@@ -254,22 +248,6 @@ def _cost(
         f" On this floor no cut keeps the fall between pins {names}{more}: level the base there, "
         "or cut them to a finer measure."
     )
-
-
-def _from_walls(plan: Plan, words: Words, place: Array) -> str:
-    """Where a pin stands, square from the two nearest walls that do not run alike."""
-    walls = np.array(plan.room.outline)
-    along = np.roll(walls, -1, axis=0) - walls
-    along = along / np.hypot(*along.T)[:, None]
-    away = np.abs(along[:, 0] * (place - walls)[:, 1] - along[:, 1] * (place - walls)[:, 0])
-    # Of walls in one line the one that the pin stands before.
-    ends = np.stack([walls, np.roll(walls, -1, axis=0)], axis=1)
-    apart = shapely.distance(shapely.linestrings(ends), shapely.points(place))
-    order = np.lexsort((apart.round(3), away.round(3)))
-    first = int(order[0])
-    across = np.abs(along @ np.array([-along[first][1], along[first][0]]))
-    second = next((int(i) for i in order if across[i] > ACROSS), first)
-    return ", ".join(f"{words.bare(float(away[i]))} from wall {i + 1}" for i in (first, second))
 
 
 def _laying_order(plan: Plan, places: Array, kinds: list[Kind]) -> list[int]:

@@ -1,11 +1,9 @@
-"""Setting out as a subject of the trade: screed pins and the check card."""
+"""Setting out as a subject of the trade: what is marked, in the order of work."""
 
 from __future__ import annotations
 
 from calm_basin.core.answer.question import Subject
-from calm_basin.core.setting_out.pins import pins
+from calm_basin.core.setting_out.marks import marks
 
-SETTING_OUT = Subject(
-    "setting out",
-    parts={"pins": lambda asked, case: pins(case.plan, case.words, case.surface)},
-)
+SETTING_OUT = Subject("setting out", parts={"marks": lambda asked, case: marks(case)})
+"""It is worked out only while somebody looks at it."""

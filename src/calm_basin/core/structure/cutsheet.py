@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from functools import lru_cache
 from math import ceil
 from typing import NamedTuple
@@ -154,23 +153,3 @@ def _added(pieces: tuple[Polygon, ...], bays: Bays, widest: float) -> list[Bar]:
             v = v0 + (v1 - v0) * (i + 1) / (more + 1)
             found += _bars(LineString(bays.back(np.array([(u0, v), (u1, v)]))), piece)
     return found
-
-
-def taped_from(outline: Outline, zone: Outline) -> tuple[int, ...]:
-    """The two walls of a room from which a zone is taped: the nearest one that it can be taped
-    square to, and the nearest that stands across that."""
-    middle = shapely.get_coordinates(Polygon(zone).centroid)[0]
-    apart = distances(outline, range(len(outline)), middle)
-    order = sorted((i for i, d in enumerate(apart) if d >= 0), key=lambda i: (round(apart[i]), i))
-    first = order[0]
-    along = Side.of(outline, first).along
-    for i in order[1:]:
-        if abs(float(Side.of(outline, i).along @ along)) < 0.7:
-            return (first, i)
-    return (first,)
-
-
-def distances(outline: Outline, walls: Iterable[int], place: Array) -> list[float]:
-    """How far a place lies into the room from each of some walls, square to it, mm."""
-    sides = [Side.of(outline, number) for number in walls]
-    return [float((place - side.start) @ side.inward) for side in sides]

@@ -9,11 +9,12 @@ from shapely.geometry import LineString, Polygon
 from calm_basin.core.answer.build import figure, listed
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Figure
+from calm_basin.core.answer.taped import place_text
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.floor import points_of
 from calm_basin.core.geometry.levels import NO_DEPTH, levels
 from calm_basin.core.geometry.surface import Array, xy
-from calm_basin.core.structure.cutsheet import Opened, distances, opened, taped_from
+from calm_basin.core.structure.cutsheet import Opened, opened
 from calm_basin.core.structure.footing import fitting_family, outlet_of, standing
 from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.result import Batten, CutSheet, Piece, SawLine
@@ -188,13 +189,8 @@ def _hole(case: Case) -> str:
 
 
 def _taped(case: Case, place: Array) -> str:
-    """Where a place is, from the two walls that the shower is taped from."""
-    room, words = case.plan.room.outline, case.words
-    walls = taped_from(room, case.plan.shower.outline)
-    apart = distances(room, walls, place)
-    return ", ".join(
-        f"{words.bare(max(d, 0.0))} from wall {n + 1}" for n, d in zip(walls, apart, strict=True)
-    )
+    """Where a place is, as a tape finds it."""
+    return place_text(case.plan.room.outline, xy(place), case.words)
 
 
 def _saw_lines(case: Case, corners: Array) -> tuple[SawLine, ...]:

@@ -20,9 +20,9 @@ from calm_basin.formats.sheet.access import ACCESS
 from calm_basin.formats.sheet.days import DAYS
 from calm_basin.formats.sheet.floor_plan import FLOOR_PLAN
 from calm_basin.formats.sheet.levels import LEVELS
+from calm_basin.formats.sheet.marks import MARKS
 from calm_basin.formats.sheet.order import ORDER
 from calm_basin.formats.sheet.page import PAPERS, Page, Paper, Sheet
-from calm_basin.formats.sheet.pins import PINS
 from calm_basin.formats.sheet.section import SECTION
 from calm_basin.formats.sheet.style import BOLD, HEADING, PLAIN, SMALL_SIZE, text
 from calm_basin.formats.sheet.system import DRAIN, SYSTEM
@@ -49,7 +49,7 @@ PAGES: tuple[Page, ...] = (
     CAUTIONS,
     ORDER,
     DAYS,
-    PINS,
+    MARKS,
 )
 
 MARGIN = 15 * mm

@@ -1,0 +1,271 @@
+import type { Plan } from "../api/client";
+import type { Mark, MarksResult, Pin } from "../api/generated/solution";
+import { lights, type Screen } from "../job/context";
+import { notedAt } from "../steps/marks/noted";
+import { along, type Box, clearance, halfOf, short } from "./clear";
+import { HaloText } from "./HaloText";
+import { Light } from "./Light";
+import { SideLength } from "./Room";
+import { edges, path, type View, type XY } from "./view";
+
+const PIN: Record<Pin["kind"], string> = {
+  rim: "var(--hazard)",
+  fold: "var(--sounding)",
+  edge: "var(--entry)",
+  field: "var(--ink)",
+};
+
+const LINE: Partial<Record<Mark["kind"], { ink: string; dash?: string }>> = {
+  "centre line": { ink: "var(--ink)", dash: "14 4 3 4" },
+  entry: { ink: "var(--entry)" },
+  "saw line": { ink: "var(--hazard)", dash: "10 5" },
+  cleat: { ink: "var(--joist)" },
+  membrane: { ink: "var(--sounding)", dash: "3 4" },
+};
+
+/** Half of a pin's dot, pixels, and the size of its number. */
+const [DOT, NUMBER] = [5, 14];
+
+/** Pins that stand farther apart, pixels, carry their numbers. */
+const NUMBERED = 80;
+
+/** Where a pin's figures may stand: over it, under it, beside it. */
+function beside(text: string, size?: number): XY[] {
+  const half = halfOf(text, size);
+  const side = half + DOT + 5;
+  const up = DOT + 14;
+  return [
+    [0, -up],
+    [0, up],
+    [side, 0],
+    [-side, 0],
+    [half, -up],
+    [-half, -up],
+    [half, up],
+    [-half, up],
+  ];
+}
+
+interface Props {
+  plan: Plan;
+  result: MarksResult;
+  /** The group whose marks are drawn in full; the others are pale. */
+  open: string | null;
+  view: View;
+  /** What is pointed at, in the list or here. */
+  lit: string | null;
+  show: Screen["show"];
+}
+
+/** What is still to be marked, what was marked and holds no more, and the walls by their names. */
+export function Marks({ plan, result, open, view, lit, show }: Props) {
+  const left = result.groups.flatMap((group) =>
+    group.marks.filter((mark) => notedAt(plan, mark) < 0),
+  );
+  return (
+    <g aria-hidden data-part="marks">
+      <WallNames plan={plan} view={view} />
+      {left
+        .filter((mark) => mark.kind !== "pin")
+        .map((mark) => (
+          <Line
+            key={mark.name}
+            mark={mark}
+            strong={mark.kind === open || lit === mark.name}
+            lit={lit === mark.name}
+            view={view}
+            show={show}
+          />
+        ))}
+      {open === "pin" ? (
+        <Pins plan={plan} result={result} left={left} view={view} lit={lit} show={show} />
+      ) : (
+        result.pins.pins.map((pin) => (
+          <circle
+            key={pin.number}
+            cx={view.at([pin.x, pin.y])[0]}
+            cy={view.at([pin.x, pin.y])[1]}
+            r={2}
+            fill="var(--ink)"
+            opacity={0.35}
+          />
+        ))
+      )}
+      {result.stale.map(({ noted }, i) => (
+        <Gone key={i} places={noted.places} view={view} lit={lit === `was ${noted.name}`} />
+      ))}
+    </g>
+  );
+}
+
+/** The walls by their names, each beside what of it runs along the shower. */
+function WallNames({ plan, view }: { plan: Plan; view: View }) {
+  const outline = plan.room.outline;
+  return edges(outline).map(([a, b], i) => {
+    const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+    const on = ([x, y]: XY) =>
+      Math.min(
+        Math.max(((x - a[0]) * (b[0] - a[0]) + (y - a[1]) * (b[1] - a[1])) / length, 0),
+        length,
+      );
+    const reach = plan.shower.outline.map(on);
+    const [from, to] = [Math.min(...reach), Math.max(...reach)];
+    const beside = to - from > 1 ? [from, to] : [0, length];
+    const at = (s: number): XY => [
+      a[0] + ((b[0] - a[0]) * s) / length,
+      a[1] + ((b[1] - a[1]) * s) / length,
+    ];
+    // The section's letters stand at the middle: the name keeps clear of them.
+    const [near, far] = beside as [number, number];
+    const half: [XY, XY] = [at(near), at((near + far) / 2)];
+    return (
+      <SideLength
+        key={i}
+        edge={half}
+        outline={outline}
+        view={view}
+        offset={44}
+        text={`wall ${i + 1}`}
+        short={`${i + 1}`}
+      />
+    );
+  });
+}
+
+/** A line or a place that is marked; while it is pointed at, with the measures that check it. */
+function Line({
+  mark,
+  strong,
+  lit,
+  view,
+  show,
+}: {
+  mark: Mark;
+  strong: boolean;
+  lit: boolean;
+  view: View;
+  show: Screen["show"];
+}) {
+  const style = LINE[mark.kind] ?? { ink: "var(--ink)" };
+  const ends = mark.places.map((place) => view.at(place.at));
+  return (
+    <g opacity={strong ? 1 : 0.3} data-line={mark.name} {...lights(show, mark.name)}>
+      {ends.length > 1 && (
+        <>
+          <path d={path(ends, false)} fill="none" stroke="transparent" strokeWidth={16} />
+          <path
+            d={path(ends, false)}
+            fill="none"
+            stroke={style.ink}
+            strokeWidth={strong ? 3 : 1.5}
+            strokeDasharray={style.dash}
+          />
+        </>
+      )}
+      {strong &&
+        mark.places.map((place, i) => {
+          const at = ends[i] as XY;
+          return (
+            <g key={String(place.at)}>
+              <Light at={at} on={lit} />
+              {lit && place.check_to && (
+                <path
+                  d={path([at, view.at(place.check_to)], false)}
+                  stroke="var(--hazard)"
+                  strokeWidth={1.5}
+                  strokeDasharray="2 4"
+                />
+              )}
+              <circle
+                cx={at[0]}
+                cy={at[1]}
+                r={4}
+                fill="var(--paper)"
+                stroke={style.ink}
+                strokeWidth={2}
+              />
+              {ends.length > 1 && (
+                <HaloText at={[at[0], at[1] - 16]} ink={style.ink} size={14}>
+                  {lit ? "AB"[i] : ""}
+                </HaloText>
+              )}
+            </g>
+          );
+        })}
+    </g>
+  );
+}
+
+/** Something that was marked and holds no more: crossed out. */
+function Gone({ places, view, lit }: { places: XY[]; view: View; lit: boolean }) {
+  const ends = places.map(view.at);
+  return (
+    <g stroke="var(--hazard)" strokeWidth={lit ? 3 : 2} opacity={lit ? 1 : 0.8} data-part="gone">
+      {ends.length > 1 && <path d={path(ends, false)} strokeDasharray="2 6" />}
+      {ends.map(([x, y]) => (
+        <path key={`${x},${y}`} d={`M${x - 6},${y - 6}l12,12M${x - 6},${y + 6}l12,-12`} />
+      ))}
+    </g>
+  );
+}
+
+interface PinsProps extends Omit<Props, "open"> {
+  left: Mark[];
+}
+
+/** Screed pins with what they are cut to and, where there is room, their numbers; and the lines of
+ * the check card. */
+function Pins({ plan, result, left, view, lit, show }: PinsProps) {
+  const names = new Set(left.map((mark) => mark.name));
+  const nameOf = (pin: Pin) => `pin ${pin.number}`;
+  const at = (pin: Pin) => view.at([pin.x, pin.y]);
+  const isLit = (pin: Pin) => lit === nameOf(pin);
+  // The pin that is pointed at is served first.
+  const pins = result.pins.pins
+    .filter((pin) => names.has(nameOf(pin)))
+    .sort((a, b) => Number(isLit(b)) - Number(isLit(a)));
+  const walls = edges(plan.shower.outline);
+  const place = clearance([
+    ...pins.map((pin): Box => [...at(pin), DOT, DOT]),
+    ...walls.flatMap(([a, b]) => along(view.at(a), view.at(b))),
+  ]);
+  const heights = pins.map((pin) => place(at(pin), short(pin.text), beside(short(pin.text))));
+  // Numbers would be taken for heights where pins stand close together.
+  const apart = plan.setting_out.pin_spacing * view.scale > NUMBERED;
+  const numbers = pins.map((pin) =>
+    apart || isLit(pin)
+      ? place(at(pin), String(pin.number), beside(String(pin.number), NUMBER), NUMBER)
+      : null,
+  );
+  return (
+    <g data-part="pins">
+      <g stroke="var(--caution)" strokeWidth={1.6} strokeDasharray="2 5">
+        {result.pins.lines.map((line) => (
+          <path key={line.name} d={path([view.at(line.start), view.at(line.end)], false)} />
+        ))}
+      </g>
+      {pins.map((pin, i) => {
+        const [x, y] = at(pin);
+        const own = isLit(pin);
+        const height = heights[i] ?? (own ? ([x, y - DOT - 14] as XY) : null);
+        const number = numbers[i];
+        return (
+          <g key={pin.number} data-pin={pin.number} {...lights(show, nameOf(pin))}>
+            <Light at={[x, y]} on={own} />
+            <circle cx={x} cy={y} r={4.5} fill={PIN[pin.kind]} stroke="var(--paper)" />
+            {height && (
+              <HaloText at={height} ink={PIN[pin.kind]} size={17}>
+                {short(pin.text)}
+              </HaloText>
+            )}
+            {number && (
+              <HaloText at={number} ink="var(--ink)" size={NUMBER} bold={false}>
+                {pin.number}
+              </HaloText>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}

@@ -1,0 +1,36 @@
+import { MapPin } from "lucide-react";
+import { Marks } from "../../drawing/Marks";
+import { useScreen } from "../../job/context";
+import type { Step } from "../step";
+import { MarksStep } from "./MarksStep";
+import { openGroup } from "./noted";
+
+export const marks: Step = {
+  id: "marks",
+  phase: "Build",
+  label: "Setting out",
+  icon: MapPin,
+  fields: ["/setting_out"],
+  part: "marks",
+  says: (solution) => (solution.marks?.stale.length ? "caution" : "clear"),
+  Panel: MarksStep,
+  useChart: (plan, solution) => {
+    const { shown, show } = useScreen();
+    return {
+      focus: plan.shower.rest ? "room" : "shower",
+      handles: [],
+      bare: true,
+      overlay: (view) =>
+        solution?.marks && (
+          <Marks
+            plan={plan}
+            result={solution.marks}
+            open={openGroup(plan, solution.marks, shown.group)}
+            view={view}
+            lit={shown.lit}
+            show={show}
+          />
+        ),
+    };
+  },
+};

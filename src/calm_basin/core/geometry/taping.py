@@ -1,0 +1,216 @@
+"""Where places are found again with a tape: from two walls, and a check measure that shows a slip.
+
+Everything is measured in sight: no tape runs through a wall, and none to a wall that ends before
+it is reached.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import lru_cache
+from typing import Literal, NamedTuple
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import Polygon
+
+from calm_basin.core.geometry.surface import Array
+from calm_basin.plan.base import Outline, Point
+from calm_basin.plan.places import ON_EDGE
+
+ACROSS = 0.5
+"""Walls whose directions differ by more than this sine, 30°, give a place."""
+
+SEES = 0.4
+"""A check measure that grows or shrinks by this share of a slip, or more, shows it: of two walls
+that stand square one between 24° and 66°, a diagonal."""
+
+BLIND = 0.1
+"""One that shows less of a slip is none."""
+
+NEAR, FAR = 50.0, 5000.0
+"""A check measure is no shorter and no longer than this, mm."""
+
+MOST_TRIED = 12
+"""How many check measures are held against the walls, the likeliest first."""
+
+
+class Measure(NamedTuple):
+    """One measure of a place, mm: square from a ``wall``; along a ``wall`` from a ``corner``; or
+    straight from a ``corner``. Walls and corners are counted from 0."""
+
+    kind: Literal["from", "along", "straight"]
+    wall: int
+    corner: int
+    value: float
+
+
+class Taped(NamedTuple):
+    """How a place is found: two measures, and how it moves, (2, 2), as each of them does: row i
+    is the way in which measure i grows, mm a mm. ``outside`` tells that the first is behind its
+    wall."""
+
+    first: Measure
+    second: Measure
+    ways: Array
+    outside: bool
+
+    @property
+    def on_wall(self) -> bool:
+        """Whether it lies on its first wall."""
+        return self.first.kind == "from" and self.first.value == 0.0
+
+    @property
+    def in_corner(self) -> bool:
+        """Whether it is a corner of the room itself."""
+        return self.on_wall and self.second.value <= ON_EDGE
+
+
+class Check(NamedTuple):
+    """A measure between a place and another that is there already: ``other`` counts the room's
+    corners first, then the places before. ``sees`` is the least share of a slip in either measure
+    by which it changes."""
+
+    other: int
+    value: float
+    sees: float
+
+
+class Walls:
+    """The walls of a room as a tape meets them: ``outline`` (n, 2) either way round."""
+
+    def __init__(self, outline: Outline) -> None:
+        self.corners: Array = np.array(outline, dtype=float)
+        across = np.roll(self.corners, -1, axis=0) - self.corners
+        self.lengths: Array = np.hypot(*across.T)
+        self.along: Array = across / self.lengths[:, None]
+        room = Polygon(self.corners)
+        way = 1.0 if room.exterior.is_ccw else -1.0
+        self.inward: Array = way * np.column_stack([-self.along[:, 1], self.along[:, 0]])
+        self.room: Polygon = room.buffer(ON_EDGE, join_style="mitre")
+        shapely.prepare(self.room)
+
+    def sees(self, starts: Array, ends: Array) -> NDArray[np.bool_]:
+        """Whether a tape runs free between two places each, (n, 2)."""
+        lines = shapely.linestrings(np.stack([starts, ends], axis=1))
+        free: NDArray[np.bool_] = shapely.covers(self.room, lines)
+        return free
+
+    def taped(self, places: Array | Sequence[Point]) -> list[Taped]:
+        """How each of some places, (n, 2), is found.
+
+        Square from the two nearest walls that stand across each other, so far as their feet can
+        be reached; else from one wall and along it; else straight from two corners.
+        """
+        places = np.asarray(places, dtype=float).reshape(-1, 2)
+        apart = places[:, None] - self.corners[None]
+        run = (apart * self.along[None]).sum(axis=2)
+        off = (apart * self.inward[None]).sum(axis=2)
+        met = (run >= -ON_EDGE) & (run <= self.lengths[None] + ON_EDGE)
+        feet = self.corners[None] + np.clip(run, 0, self.lengths)[..., None] * self.along[None]
+        which, wall = np.nonzero(met)
+        inside = shapely.contains_xy(self.room, places)
+        free = np.zeros_like(met)
+        free[which, wall] = self.sees(places[which], feet[which, wall])
+        # Behind a wall there is nothing to see along.
+        free[~inside] = met[~inside]
+        return [
+            self._one(place, run[i], off[i], free[i], inside=bool(inside[i]))
+            for i, place in enumerate(places)
+        ]
+
+    def _one(
+        self, place: Array, run: Array, off: Array, free: NDArray[np.bool_], *, inside: bool
+    ) -> Taped:
+        # Measures that differ by rounding take the walls in their order.
+        nearest = [int(i) for i in np.argsort(np.abs(off).round(3), kind="stable") if free[i]]
+        if not nearest:
+            return self._straight(place)
+        first = nearest[0]
+        on_wall = abs(off[first]) <= ON_EDGE
+        if inside and not on_wall:
+            for second in nearest[1:]:
+                cross = abs(np.linalg.det([self.along[first], self.along[second]]))
+                if cross > ACROSS and abs(off[second]) > ON_EDGE:
+                    return Taped(
+                        Measure("from", first, first, float(off[first])),
+                        Measure("from", second, second, float(off[second])),
+                        self.inward[[first, second]],
+                        outside=False,
+                    )
+        # A middle is taped from the same end however the room is turned.
+        ahead = run[first] <= self.lengths[first] / 2 + 1e-3
+        corner = first if ahead else (first + 1) % len(self.corners)
+        along = float(run[first] if ahead else self.lengths[first] - run[first])
+        way = self.along[first] if ahead else -self.along[first]
+        return Taped(
+            Measure("from", first, first, 0.0 if on_wall else abs(float(off[first]))),
+            Measure("along", first, corner, max(along, 0.0)),
+            np.array([self.inward[first] * (1 if off[first] >= 0 else -1), way]),
+            outside=not inside,
+        )
+
+    def _straight(self, place: Array) -> Taped:
+        away = np.hypot(*(place - self.corners).T)
+        seen = self.sees(np.broadcast_to(place, self.corners.shape), self.corners)
+        order = sorted(range(len(away)), key=lambda i: (not seen[i], round(float(away[i]), 3), i))
+        first = order[0]
+        ways = (place - self.corners) / np.maximum(away, 1e-9)[:, None]
+        crossing = [i for i in order[1:] if abs(np.linalg.det(ways[[first, i]])) > ACROSS]
+        second = (crossing or order[1:])[0]
+        return Taped(
+            Measure("straight", first, first, float(away[first])),
+            Measure("straight", second, second, float(away[second])),
+            ways[[first, second]],
+            outside=False,
+        )
+
+    def checks(
+        self, places: Array, taped: Sequence[Taped], there: NDArray[np.bool_]
+    ) -> list[Check | None]:
+        """For each place, (n, 2), the measure that shows a slip in how it was ``taped``: to a
+        corner of the room or to one of the places before it that are still ``there``, (n,).
+
+        Notes
+        -----
+        A place is p with N p = measures, so a slip e in measure i moves it by N⁻¹ eᵢ; the way u to
+        another place changes by u·N⁻¹ eᵢ. The nearest in sight is taken that shows the worse of the
+        two by `SEES` or more, else the one that shows most.
+        """
+        count = len(self.corners)
+        others = np.vstack([self.corners, places])
+        usable = np.concatenate([np.ones(count, dtype=bool), there])
+        found: list[Check | None] = []
+        for k, (place, how) in enumerate(zip(places, taped, strict=True)):
+            reach = np.flatnonzero(usable[: count + k])
+            apart = place - others[reach]
+            away = np.hypot(*apart.T)
+            # What a place was taped from shows nothing that is not known.
+            used = [m.corner for m in (how.first, how.second) if m.kind != "from"]
+            kept = (away >= NEAR) & (away <= FAR) & ~np.isin(reach, used)
+            reach, apart, away = reach[kept], apart[kept], away[kept]
+            if not len(reach) or how.in_corner or abs(np.linalg.det(how.ways)) < 1e-6:
+                found.append(None)
+                continue
+            moves = np.linalg.inv(how.ways)
+            shown = np.abs((apart / away[:, None]) @ moves)
+            # On a wall only the measure along it can slip.
+            sees = shown[:, 1] if how.on_wall else shown.min(axis=1)
+            enough = sees >= SEES
+            order = np.lexsort((away.round(3), np.where(enough, 0.0, -sees.round(6)), ~enough))
+            order = order[:MOST_TRIED]
+            free = self.sees(np.broadcast_to(place, (len(order), 2)), others[reach[order]])
+            one = next((i for i, seen in zip(order, free, strict=True) if seen), None)
+            found.append(
+                None
+                if one is None or sees[one] < BLIND
+                else Check(int(reach[one]), float(away[one]), float(sees[one]))
+            )
+        return found
+
+
+@lru_cache(maxsize=64)
+def walls_of(outline: Outline) -> Walls:
+    """The walls of a room's outline."""
+    return Walls(outline)
