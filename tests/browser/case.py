@@ -294,7 +294,8 @@ class BrowserCase(unittest.TestCase):
         return wait.until(lambda _: test(), what)
 
     def ready(self) -> None:
-        self.seen("[data-ready] [data-zoom] path", "the drawings stand")
+        drawn = "[data-ready] :is([data-zoom], [data-part=schedule]) path"
+        self.seen(drawn, "the drawings stand")
         self.settled()
 
     def saved(self) -> None:

@@ -74,3 +74,53 @@ class DaysTest(BrowserCase):
         self.click("Back to the last good plan")
         self.saved()
         self.seen("[data-task]", "the tasks are back")
+
+    def test_a_task_is_begun_and_done_and_a_hold_point_is_signed(self) -> None:
+        job_id = self.job(document(), "days")
+        self.seen("[data-task]", "the tasks")
+        self.click("Open the floor: begin")
+        self.until(lambda: self.one('[data-task="open_deck"][data-state="begun"]'), "begun")
+        self.saved()
+        days = self.days(job_id)
+        # Without a first day it is the one on which the first task was begun.
+        self.assertEqual(days["start"], days["worked"][0]["began"][:10])
+        self.click("Open the floor: done")
+        self.until(lambda: self.one('[data-task="open_deck"][data-state="done"]'), "done")
+        self.assertTrue(self.one('[data-part="now"]'))
+        test = '[data-task="leak_test"]'
+        self.click("Leak test of the waste: begin")
+        self.until(lambda: self.one(f'{test}[data-state="begun"]'), "the test is on")
+        self.click("Leak test of the waste: sign")
+        self.until(lambda: "Type your initials" in self.one(test).text, "it says what it wants")
+        self.type("Initials", "AB")
+        self.until(lambda: self.one(f'{test}[data-state="done"]'), "signed")
+        self.assertIn("AB", self.one(test).text)
+        self.chord(Keys.CONTROL, "z")
+        self.until(lambda: self.one(f'{test}[data-state="begun"]'), "undone")
+
+    def test_what_was_agreed_stays_in_sight_when_a_task_of_ones_own_comes_in(self) -> None:
+        plan = document() | {"version": 10, "days": {"start": "2026-12-07"}}
+        job_id = self.job(plan, "days")
+        self.seen("[data-task]", "the tasks")
+        bars = len(self.driver.find_elements(By.CSS_SELECTOR, "[data-bar]"))
+        self.click("These days are agreed")
+        self.until(lambda: self.one('[data-first="as first agreed"]'), "agreed")
+        self.saved()
+        self.assertEqual(len(self.days(job_id)["first_agreed"]), bars)
+        self.click("Add the task")
+        self.until(lambda: "Give it a name" in self.one("aside").text, "it is named first")
+        self.field("What is done").send_keys("Scan the floor")
+        self.type("Hands, h", "x")
+        self.until(lambda: "no number of hours" in self.one("aside").text, "the field is named")
+        for label, task in (("After", "Open the floor"), ("Before", "Waste pipe, trap and riser")):
+            chosen = f'//select[@id=//label[normalize-space(.)="{label}"]/@for]'
+            self.driver.find_element(By.XPATH, chosen).send_keys(task)
+        self.type("Hands, h", "16")
+        self.until(lambda: self.one('[data-task="own_1"]'), "it is on the list")
+        self.saved()
+        own = self.days(job_id)["own"][0]
+        self.assertEqual((own["name"], own["hours"]), ("Scan the floor", 16))
+        self.assertEqual((own["after"], own["before"]), (["open_deck"], ["plumb"]))
+        self.until(lambda: "later than first agreed" in self.one("aside").text, "and told")
+        self.click("Remove Scan the floor")
+        self.until(lambda: self.one('[data-first="as first agreed"]'), "as before")

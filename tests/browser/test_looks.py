@@ -432,14 +432,15 @@ class ChartTest(DemoCase):
     def test_a_row_and_its_pin_light_up_together(self) -> None:
         self.open(f"/jobs/{self.jobs[1]}/marks")
         self.ready()
-        row = self.one('tr[data-pin="7"]')
+        self.driver.execute_script("document.querySelector('[data-group=pin]').click()")
+        row = self.until(lambda: self.one('[data-mark="pin 7"]'), "the pins")
         self.assertIn("from wall", row.text)
         ActionChains(self.driver, duration=60).move_to_element(row).perform()
         self.until(lambda: self.one('g[data-pin="7"] [data-lit]'), "its pin is lit")
         pin = self.one('g[data-pin="9"] circle')
         ActionChains(self.driver, duration=60).move_to_element(pin).perform()
         self.until(
-            lambda: "bg-info" in self.one('tr[data-pin="9"]').get_attribute("class"), "its row"
+            lambda: "bg-info" in self.one('[data-mark="pin 9"]').get_attribute("class"), "its row"
         )
 
     def test_what_gathers_and_its_mark_light_up_together(self) -> None:
@@ -466,7 +467,7 @@ class SheetTest(DemoCase):
         self.driver.execute_cdp_cmd("Browser.setDownloadBehavior", where)
         self.click("Job sheet for the site")
         dialog = self.until(lambda: self.one("dialog[open]"), "the dialog")
-        self.until(lambda: "Screed pins" in dialog.text, "the pages")
+        self.until(lambda: "Setting out" in dialog.text, "the pages")
         # It opens from the dark header: what stands in it is as dark as on the page.
         colour = "return getComputedStyle(arguments[0].querySelector('h2')).color"
         page = "return getComputedStyle(document.querySelector('main')).color"

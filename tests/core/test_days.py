@@ -94,14 +94,17 @@ def may_begin(task: Task, slots: dict[str, Slot]) -> int:
     return max([task.earliest, *waited, *(slots[b].end for b in task.behind)])
 
 
-def every_order(tasks: list[Task], hours: WorkHours) -> tuple[int, int]:
+def every_order(
+    tasks: list[Task], hours: WorkHours, fixed: dict[str, Slot] | None = None
+) -> tuple[int, int]:
     """The best finish and days on site over all orders of the crew's tasks (brute force)."""
-    known = {task.id: task for task in tasks}
+    known, there = {task.id: task for task in tasks}, fixed or {}
     best: tuple[int, int] | None = None
-    crew_tasks = [task.id for task in tasks if task.who == "crew"]
+    crew_tasks = [task.id for task in tasks if task.who == "crew" and task.id not in there]
+    busy = max([0, *(slot.end for one, slot in there.items() if known[one].who == "crew")])
     for order in itertools.permutations(crew_tasks):
-        slots: dict[str, Slot] = {}
-        crew, left, broken = 0, list(order), False
+        slots: dict[str, Slot] = dict(there)
+        crew, left, broken = busy, list(order), False
         while len(slots) < len(tasks) and not broken:
             for task in tasks:
                 if task.who != "crew" and task.id not in slots and ready(task, slots):
@@ -125,7 +128,7 @@ def every_order(tasks: list[Task], hours: WorkHours) -> tuple[int, int]:
             for one, slot in slots.items()
             if known[one].who == "crew"
             for day in range(slot.start // DAY, (slot.end - 1) // DAY + 1)
-            if hours.is_worked(day)
+            if hours.is_worked(day) or day == slot.start // DAY
         }
         if best is None or (finish, len(visits)) < best:
             best = (finish, len(visits))
@@ -158,6 +161,12 @@ class OrderTest(unittest.TestCase):
             self.assertTrue(made.proven)
             self.assertEqual((made.finish, made.visits), every_order(tasks, hours), seed)
             several += sum(task.who == "crew" for task in tasks) > 2
+            # Some of it was done, a day later than it might have been.
+            begun = sorted(made.slots, key=lambda one: made.slots[one].start)[: count // 2]
+            fixed = {one: Slot(*(moment + DAY for moment in made.slots[one])) for one in begun}
+            rest = scheduled(tasks, hours, fixed=fixed)
+            self.assertEqual((rest.finish, rest.visits), every_order(tasks, hours, fixed), seed)
+            self.assertEqual({one: rest.slots[one] for one in begun}, fixed)
         self.assertGreater(several, some(200) // 3)
 
     def test_sixty_tasks_are_ordered_and_none_before_its_time(self) -> None:
@@ -354,6 +363,139 @@ class PlanTest(unittest.TestCase):
         self.assertGreaterEqual(mondays.finish, (mondays.visits - 1) * 7 * DAY)
         self.assertGreater(mondays.finish, usual.finish)
         self.assertEqual(span_text(90), "1.5 h")
+
+
+MONDAY = "2026-12-07"
+
+
+def done(task: str, began: str, ended: str | None = None, signed: str = "") -> dict[str, Any]:
+    """What was done on days of that week, such as ``08T13:00``."""
+    return {
+        "task": task,
+        "began": f"2026-12-{began}",
+        "ended": f"2026-12-{ended}" if ended else None,
+        "signed": signed,
+    }
+
+
+class WorkedTest(unittest.TestCase):
+    """Real starts and ends, hold points, tasks of one's own, and what was first agreed."""
+
+    def test_what_was_done_later_moves_the_rest(self) -> None:
+        usual = planned(start=MONDAY)
+        late = planned(start=MONDAY, worked=[done("open_deck", "09T10:00", "09T15:00")])
+        slots = {slot.task: slot for slot in late.tasks}
+        opened = slots.pop("open_deck")
+        self.assertEqual((opened.start, opened.end), (2 * DAY + 10 * H, 2 * DAY + 15 * H))
+        self.assertEqual((opened.state, opened.critical, opened.spare), ("done", False, 0))
+        for slot in each(slots.values(), least=8):
+            self.assertGreaterEqual(slot.start, 2 * DAY + 15 * H)
+            self.assertEqual(slot.state, "to come")
+        self.assertGreater(late.finish, usual.finish)
+
+    def test_a_cure_counts_from_when_it_was_really_laid(self) -> None:
+        found = planned(start=MONDAY, worked=[done("bed", "08T13:00", "08T18:30")])
+        bed = next(slot for slot in found.tasks if slot.task == "bed")
+        self.assertEqual(bed.free, DAY + 18 * H + 30 + 14 * H)
+        begun = planned(start=MONDAY, worked=[done("bed", "08T13:00")])
+        bed = next(slot for slot in begun.tasks if slot.task == "bed")
+        # Three hours of hands at the usual pace, from one o'clock.
+        self.assertEqual((bed.state, bed.end), ("begun", DAY + 16 * H))
+
+    def test_a_hold_point_stops_what_is_behind_it_until_it_is_signed(self) -> None:
+        test = done("leak_test", "07T11:00", "07T11:15")
+        unsigned = planned(start=MONDAY, worked=[test])
+        signed = planned(start=MONDAY, worked=[test | {"signed": "AB"}])
+        state = {slot.task: slot.state for slot in unsigned.tasks}
+        self.assertEqual(state["leak_test"], "begun")
+        self.assertEqual(
+            [(s.state, s.signed) for s in signed.tasks if s.task == "leak_test"], [("done", "AB")]
+        )
+        self.assertEqual(signed.warned, ())
+        past = planned(start=MONDAY, worked=[test, done("frame", "07T12:00")])
+        self.assertIn("before “Leak test of the waste” was signed", past.warned[0])
+
+    def test_a_task_of_ones_own_stands_between_those_it_names(self) -> None:
+        own = {
+            "id": "own_1",
+            "name": "Scan the floor",
+            "hours": 2,
+            "wait": 5,
+            "after": ["open_deck"],
+            "before": ["plumb"],
+        }
+        slots = {slot.task: slot for slot in planned(start=MONDAY, own=[own]).tasks}
+        mine = slots["own_1"]
+        self.assertTrue(mine.own)
+        self.assertEqual(mine.end - mine.start, 2 * H)
+        self.assertGreaterEqual(mine.start, slots["open_deck"].free)
+        self.assertGreaterEqual(slots["plumb"].start, mine.end + 5 * H)
+        self.assertEqual(mine.why.source, "Typed for this job")
+
+    def test_own_tasks_that_wait_for_each_other_are_named(self) -> None:
+        one = {"id": "own_1", "name": "Paint", "after": ["own_2"]}
+        other = {"id": "own_2", "name": "Sand", "after": ["own_1"]}
+        found = planned(own=[one, other])
+        self.assertEqual(found.tasks, ())
+        self.assertIn("“Paint”", found.none_because)
+        self.assertIn("“Sand”", found.none_because)
+        around = {"id": "own_1", "name": "Paint", "after": ["grout"], "before": ["plumb"]}
+        self.assertIn("“Paint”", planned(own=[around]).none_because)
+        self.assertIn("“Grout”", planned(own=[around]).none_because)
+
+    def test_a_link_to_a_task_that_the_plan_has_no_more_is_told(self) -> None:
+        own = {"id": "own_1", "name": "Heat", "after": ["bed"]}
+        self.assertEqual(planned(own=[own]).warned, ())
+        of_tray = planned(document(former=tray()), own=[own])
+        self.assertIn("tied to a task that this plan has not: bed", of_tray.warned[0])
+        self.assertIn("own_1", {slot.task for slot in of_tray.tasks})
+
+    def test_what_was_first_agreed_stays_and_the_difference_is_told(self) -> None:
+        free, midnight = planned(start=MONDAY), datetime(2026, 12, 7)
+
+        def moment(minutes: int) -> str:
+            return f"{midnight + timedelta(minutes=minutes):%Y-%m-%dT%H:%M}"
+
+        agreed = [
+            {"task": slot.task, "begins": moment(slot.start), "ends": moment(slot.end)}
+            for slot in free.tasks
+        ]
+        same = planned(start=MONDAY, first_agreed=agreed)
+        self.assertEqual(same.first_text, "as first agreed")
+        self.assertEqual({slot.first_text for slot in same.tasks}, {"as first agreed"})
+        moved = planned(start="2026-12-14", first_agreed=agreed)
+        self.assertEqual(moved.first_text, "7 days later than first agreed")
+        sooner = planned(start="2026-11-30", first_agreed=agreed)
+        self.assertEqual(sooner.first_text, "7 days earlier than first agreed")
+        self.assertEqual(planned(start=MONDAY).first_text, "")
+
+    def test_walls_at_once_keep_a_tray_down_and_do_not_wait_for_it(self) -> None:
+        doc = document(former=tray())
+        weights = {slot.task: slot for slot in planned(doc).tasks}
+        at_once = {slot.task: slot for slot in planned(doc, tray="walls at once").tasks}
+        self.assertGreaterEqual(weights["walls"].start, weights["set_tray"].free)
+        self.assertLess(at_once["walls"].start, at_once["set_tray"].free)
+        self.assertGreaterEqual(at_once["membrane_sheet"].start, at_once["set_tray"].free)
+
+    def test_plumbing_last_comes_from_below_before_the_membrane(self) -> None:
+        last = {slot.task: slot for slot in planned(plumbing="last").tasks}
+        self.assertGreaterEqual(last["plumb"].start, last["falls_check"].end)
+        self.assertGreaterEqual(last["membrane_sheet"].start, last["leak_test"].end)
+
+    def test_what_cannot_have_been_is_refused_by_its_field(self) -> None:
+        own = {"id": "own_1", "name": "Paint"}
+        for typed, path in (
+            ({"worked": [done("bed", "08T13:00", "08T12:00")]}, "/days/worked/0/ended"),
+            ({"worked": [{"task": "bed", "began": "2026-02-30T08:00"}]}, "/days/worked/0/began"),
+            ({"worked": [{"task": "bed", "began": "2026-02-20T25:00"}]}, "/days/worked/0/began"),
+            ({"worked": [done("bed", "08T13:00")] * 2}, "/days/worked/1/task"),
+            ({"own": [own, own]}, "/days/own/1/id"),
+            ({"own": [own | {"hours": 0}]}, "/days/own/0/hours"),
+            ({"own": [own | {"id": "bed"}]}, "/days/own/0/id"),
+        ):
+            with self.subTest(typed), self.assertRaises(PlanError) as caught:
+                planned(**typed)
+            self.assertEqual(caught.exception.problems[0].path, path)
 
 
 class ReferenceTest(unittest.TestCase):

@@ -464,10 +464,10 @@ class CutSheetTest(unittest.TestCase):
         self.assertEqual(
             told,
             {
-                "900 from wall 3, 0 from wall 4",
-                "900 from wall 3, 1500 from wall 4",
-                "0 from wall 3, 1500 from wall 4",
-                "0 from wall 3, 0 from wall 4",
+                "on wall 4, 900 from corner 4",
+                "900 from wall 1, 900 from wall 2",
+                "on wall 3, 900 from corner 3",
+                "in corner 4",
             },
         )
         self.assertIn("450 from wall 3, 750 from wall 4", solution.structure.sheet.hole)

@@ -177,10 +177,18 @@ function OpenJob({ head, found }: Opened) {
                 className={`lg:flex-1 min-w-0 ${refused ? "opacity-60" : ""}`}
                 data-ready={solution && !refused ? "yes" : undefined}
               >
-                <Panes
-                  chart={solution && <Chart key={step.id} step={step} cut={cut} setCut={setCut} />}
-                  section={solution && <Cut solution={solution} cut={cut} setCut={setCut} />}
-                />
+                {step.Drawing ? (
+                  <div className="h-55 lg:h-full min-h-0">
+                    <step.Drawing />
+                  </div>
+                ) : (
+                  <Panes
+                    chart={
+                      solution && <Chart key={step.id} step={step} cut={cut} setCut={setCut} />
+                    }
+                    section={solution && <Cut solution={solution} cut={cut} setCut={setCut} />}
+                  />
+                )}
               </div>
               <aside className="lg:w-[25rem] shrink-0 min-h-0 flex flex-col lg:border-l border-base-300 bg-base-200/50">
                 <Tabs current={step} />

@@ -43,5 +43,7 @@ export interface Step {
   /** What the step itself says, beside its findings; null while that is not known. */
   says?: (solution: Solution) => Mark | null;
   Panel: ComponentType;
+  /** What is drawn in place of chart and section. */
+  Drawing?: ComponentType;
   useChart: (plan: Plan, solution: Solution | null) => StepChart;
 }

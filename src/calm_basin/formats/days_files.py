@@ -9,6 +9,7 @@ from datetime import UTC, datetime, timedelta
 from icalendar import Calendar, Event, vText
 
 from calm_basin.core.days.result import DaysResult, TaskSlot
+from calm_basin.formats.cells import plain
 
 COLUMNS = (
     "day",
@@ -20,6 +21,9 @@ COLUMNS = (
     "wait",
     "hold point",
     "may end later by",
+    "state",
+    "signed",
+    "to what was first agreed",
 )
 
 
@@ -72,7 +76,8 @@ def write_days(days: DaysResult) -> str:
     rows.writerow(COLUMNS)
     for slot in days.tasks:
         rows.writerow(
-            [
+            plain(cell)
+            for cell in (
                 slot.day_text,
                 slot.begin_text,
                 slot.end_text,
@@ -82,6 +87,9 @@ def write_days(days: DaysResult) -> str:
                 slot.wait_text,
                 "yes" if slot.hold else "",
                 slot.spare_text,
-            ]
+                slot.state,
+                slot.signed,
+                slot.first_text,
+            )
         )
     return out.getvalue()

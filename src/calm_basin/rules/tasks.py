@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from functools import cache
-from typing import Literal
 
+from calm_basin.plan.days import Who
 from calm_basin.rules.trade import Given, Sourced, table
-
-Who = Literal["crew", "plumber", "electrician", "inspector"]
 
 GIVEN = ("usual_warmth", "slower_per_10_degrees")
 

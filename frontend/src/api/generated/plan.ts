@@ -950,6 +950,17 @@ export interface Days {
   agreed: Agreed[];
   membrane: "sheet" | "liquid";
   walls: "floor first" | "walls first";
+  /**
+   * what keeps a tray down while its mortar sets
+   */
+  tray: "weights" | "walls at once";
+  /**
+   * before the shower's base is set, or after it, from below
+   */
+  plumbing: "first" | "last";
+  own: OwnTask[];
+  worked: Worked[];
+  first_agreed: FirstAgreed[];
 }
 /**
  * A task that does not begin before a day: a trade's appointment, or a choice.
@@ -957,6 +968,41 @@ export interface Days {
 export interface Agreed {
   task: string;
   day: string;
+}
+/**
+ * A task of one's own: hours of hands, hours of the clock that are waited after it, the tasks
+ * ``after`` which it comes and those that come after it (``before``).
+ */
+export interface OwnTask {
+  id: string;
+  name: string;
+  who: "crew" | "plumber" | "electrician" | "inspector";
+  hours: number;
+  wait: number;
+  /**
+   * nothing behind it goes on until it is signed
+   */
+  hold: boolean;
+  after: string[];
+  before: string[];
+}
+/**
+ * What was really done of a task: when it was begun and ended, and who ``signed`` for a hold
+ * point, by initials.
+ */
+export interface Worked {
+  task: string;
+  began: string;
+  ended: string | null;
+  signed: string;
+}
+/**
+ * When a task was to begin and end as it was first agreed.
+ */
+export interface FirstAgreed {
+  task: string;
+  begins: string;
+  ends: string;
 }
 /**
  * Pins, the level line and the marks that were made.

@@ -1122,7 +1122,9 @@ export interface ToolList {
 /**
  * The days of the job: its tasks in the order of the work, the calendar, when it is done, at
  * the usual pace and between quick and slow, on how many ``visits``. ``proven`` where no order is
- * done sooner.
+ * done sooner, ``first_text`` how its end lies to what was first agreed. ``warned`` is what went
+ * on past a hold point that nobody signed, and what does not hang together; minutes count from
+ * midnight before ``first_day``, "" where none is agreed.
  */
 export interface DaysResult {
   tasks: TaskSlot[];
@@ -1138,6 +1140,9 @@ export interface DaysResult {
   proven: boolean;
   slower: number;
   said: string[];
+  first_text: string;
+  warned: string[];
+  first_day: string;
   none_because: string;
 }
 /**
@@ -1146,7 +1151,9 @@ export interface DaysResult {
  *
  * ``spare`` is by how many minutes it may end later with nothing behind it moved, ``critical``
  * whether that is none; ``meanwhile`` names what can be done in its wait. ``agreed`` is the day
- * before which it does not begin, and ``agreed_text`` what is to be known of that.
+ * before which it does not begin, and ``agreed_text`` what is to be known of that. ``state`` tells
+ * whether it was done, is being done or is still to come; ``signed`` by whom a hold point was,
+ * ``first_text`` how it lies to what was first agreed, and ``own`` that it is of one's own.
  */
 export interface TaskSlot {
   task: string;
@@ -1168,6 +1175,10 @@ export interface TaskSlot {
   critical: boolean;
   meanwhile: string[];
   after: string[];
+  state: "done" | "begun" | "to come";
+  signed: string;
+  first_text: string;
+  own: boolean;
   why: Working;
 }
 /**

@@ -1,9 +1,10 @@
 import { Lock } from "lucide-react";
 import { useState } from "react";
 import type { DaysResult, TaskSlot, WorkDay } from "../../api/generated/solution";
-import { useScreen } from "../../job/context";
+import { lights, useScreen } from "../../job/context";
 import { Labelled } from "../../ui/Labelled";
 import { WhyButton } from "../../ui/WhyButton";
+import { Working } from "./Working";
 
 const DAY = 24 * 60;
 
@@ -31,8 +32,14 @@ export function DayList({ result }: { result: DaysResult }) {
 function Task({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: DaysResult }) {
   const begins = slot.start >= day.number * DAY;
   const ends = slot.end <= (day.number + 1) * DAY;
+  const { shown, show } = useScreen();
   return (
-    <li className="py-2" data-task={slot.task}>
+    <li
+      className={`py-2 ${shown.lit === slot.task ? "bg-info/15" : ""}`}
+      data-task={slot.task}
+      data-state={slot.state}
+      {...lights(show, slot.task)}
+    >
       <div className="flex gap-2 items-start">
         <div className="flex-1 min-w-0">
           <span className="font-semibold leading-snug flex items-center gap-1.5">
@@ -46,6 +53,9 @@ function Task({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: Day
           </span>
           {slot.agreed_text && begins && (
             <span className="block text-sm font-semibold">{slot.agreed_text}</span>
+          )}
+          {slot.first_text && slot.first_text !== "as first agreed" && begins && (
+            <span className="block text-sm">{slot.first_text}</span>
           )}
           {slot.wait_text && ends && (
             <span className="block text-sm">Then wait {slot.wait_text}.</span>
@@ -64,7 +74,12 @@ function Task({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: Day
         />
       </div>
       <Bar slot={slot} day={day} result={result} />
-      {begins && <Agree slot={slot} />}
+      {begins && (
+        <div className="flex flex-wrap gap-1 items-end mt-1">
+          <Working slot={slot} />
+          {slot.state === "to come" && <Agree slot={slot} />}
+        </div>
+      )}
     </li>
   );
 }

@@ -1,9 +1,12 @@
 import { Download } from "lucide-react";
+import type { DaysResult } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { Labelled } from "../../ui/Labelled";
 import { NumberField } from "../../ui/NumberField";
 import { DayList } from "./DayList";
+import { after } from "./moment";
+import { OwnTasks } from "./OwnTasks";
 
 const WEEK = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
@@ -36,6 +39,12 @@ export function DaysStep() {
           ))}
         </p>
       )}
+      {result.warned.map((said) => (
+        <p key={said} className="border-l-4 border-warning bg-warning/10 rounded-r-box px-3 py-2">
+          {said}
+        </p>
+      ))}
+      <FirstAgreed result={result} />
       <div className="flex flex-wrap gap-2">
         <a className="btn h-11" href={`/api/jobs/${jobId}/days.ics`}>
           <Download size={18} aria-hidden /> Calendar
@@ -127,6 +136,57 @@ export function DaysStep() {
         ]}
         onChange={(school) => set("/days/walls", school)}
       />
+      {plan.shower.former.kind !== "bed" && (
+        <Choice
+          label="What keeps the tray down"
+          value={days.tray}
+          options={[
+            { value: "weights", label: "Weights" },
+            { value: "walls at once", label: "Walls at once" },
+          ]}
+          onChange={(school) => set("/days/tray", school)}
+        />
+      )}
+      <Choice
+        label="Plumbing"
+        value={days.plumbing}
+        options={[
+          { value: "first", label: "First" },
+          { value: "last", label: "Last, from below" },
+        ]}
+        onChange={(school) => set("/days/plumbing", school)}
+      />
+      <OwnTasks result={result} />
+    </div>
+  );
+}
+
+/** The days as they were first agreed: kept once, and told against what becomes of them. */
+function FirstAgreed({ result }: { result: DaysResult }) {
+  const { plan, set } = useScreen();
+  const { start, first_agreed: first } = plan.days;
+  if (!start || result.tasks.length === 0) return null;
+  const agree = () =>
+    set(
+      "/days/first_agreed",
+      result.tasks.map(({ task, start: begin, end }) => ({
+        task,
+        begins: after(result.first_day, begin),
+        ends: after(result.first_day, end),
+      })),
+    );
+  if (first.length === 0)
+    return (
+      <button type="button" className="btn h-11" onClick={agree}>
+        These days are agreed
+      </button>
+    );
+  return (
+    <div className="flex flex-wrap gap-2 items-center" data-first={result.first_text}>
+      <span className="flex-1 font-semibold">Ends {result.first_text}</span>
+      <button type="button" className="btn h-11" onClick={agree}>
+        Agree anew
+      </button>
     </div>
   );
 }

@@ -1,6 +1,7 @@
 import { CalendarDays } from "lucide-react";
 import type { Step } from "../step";
 import { DaysStep } from "./DaysStep";
+import { Schedule } from "./Schedule";
 
 export const days: Step = {
   id: "days",
@@ -10,7 +11,8 @@ export const days: Step = {
   fields: ["/days"],
   part: "days",
   // That there is a day for each task says nothing of whether it is kept.
-  says: () => null,
+  says: (solution) => (solution.days?.warned.length ? "caution" : null),
   Panel: DaysStep,
+  Drawing: Schedule,
   useChart: (plan) => ({ focus: plan.shower.rest ? "room" : "shower", handles: [] }),
 };

@@ -9,8 +9,9 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Input
 from calm_basin.core.days.calendar import DAY, NeverError, WorkHours
 from calm_basin.core.days.result import DaysResult, TaskSlot, WorkDay
-from calm_basin.core.days.schedule import Schedule, Slot, floats, scheduled
-from calm_basin.core.days.tasks import HOUR, Placed, cure_times, hands, placed, tasks
+from calm_basin.core.days.schedule import CycleError, Schedule, Slot, floats, scheduled
+from calm_basin.core.days.tasks import HOUR, STEP, Placed, cure_times, hands, placed, tasks
+from calm_basin.core.days.worked import Record, first_text, warned, whole_text, worked
 from calm_basin.plan import Plan
 from calm_basin.rules.tasks import slower, usual_warmth
 
@@ -51,16 +52,26 @@ def days(case: Case) -> DaysResult:
     """The days of a job at the usual pace, and when it is done at a quick and at a slow one."""
     plan = case.plan
     hours, found, times = hours_of(plan), placed(case), cure_times(plan)
-    agreed = _agreed(plan)
+    record = worked(plan, found, first_day(plan), hours, times)
+    earliest = {
+        one.usual.id: max(record.since, agreed_minute(plan, one.usual.id) or 0) for one in found
+    }
     try:
         made, quick, slow = (
-            scheduled(tasks(found, pace, times, agreed), hours)
+            scheduled(tasks(found, pace, times, earliest), hours, record.since, record.slots(pace))
             for pace in ("usual", "quick", "slow")
         )
     except NeverError as error:
         return _none(plan, str(error))
-    spare = floats(tasks(found, "usual", times, agreed), made)
-    slots = tuple(_slot(case, one, made, spare[one.usual.id], found, times) for one in found)
+    except CycleError as error:
+        names = {one.usual.id: one.usual.name for one in found}
+        ring = ", ".join(f"“{names[task]}”" for task in error.ring)
+        why = f"These wait for each other: {ring}. Change what one of your own tasks comes after."
+        return _none(plan, why)
+    spare = floats(tasks(found, "usual", times, earliest), made)
+    slots = tuple(
+        _slot(case, one, made, max(spare[one.usual.id], 0), found, times, record) for one in found
+    )
     last = max(slot.end for slot in made.slots.values())
     return DaysResult(
         tasks=tuple(sorted(slots, key=lambda slot: (slot.start, slot.end))),
@@ -76,18 +87,18 @@ def days(case: Case) -> DaysResult:
         proven=made.proven and quick.proven and slow.proven,
         slower=times,
         said=_said(plan, times, made),
+        first_text=whole_text(plan, last, first_day(plan)),
+        warned=warned(plan, found, record),
+        first_day=plan.days.start or "",
     )
 
 
-def _agreed(plan: Plan) -> dict[str, int]:
-    """The minute before which each task that waits for a day does not begin."""
-    if plan.days.start is None:
-        return {}
-    first = first_day(plan)
-    return {
-        one.task: int((np.datetime64(one.day, "D") - first).astype(int)) * DAY
-        for one in plan.days.agreed
-    }
+def agreed_minute(plan: Plan, task: str) -> int | None:
+    """The minute before which a task that waits for a day does not begin; None for others."""
+    day = plan.days.day_of(task)
+    if plan.days.start is None or day is None:
+        return None
+    return int((np.datetime64(day, "D") - first_day(plan)).astype(int)) * DAY
 
 
 def _day_agreed(plan: Plan, one: Placed, start: int) -> str:
@@ -97,7 +108,7 @@ def _day_agreed(plan: Plan, one: Placed, start: int) -> str:
         return "" if one.usual.who == "crew" else "day to be agreed"
     if plan.days.start is None:
         return "its day counts once there is a first one"
-    wanted, begins = _agreed(plan)[one.usual.id] // DAY, start // DAY
+    wanted, begins = (agreed_minute(plan, one.usual.id) or 0) // DAY, start // DAY
     told = f"agreed for {day_text(plan, wanted)}"
     if begins > wanted:
         told += f", cannot begin before {day_text(plan, begins)}"
@@ -123,15 +134,28 @@ def _none(plan: Plan, why: str) -> DaysResult:
         proven=False,
         slower=cure_times(plan),
         said=(),
+        first_text="",
+        warned=(),
+        first_day=plan.days.start or "",
         none_because=why,
     )
 
 
 def _slot(
-    case: Case, one: Placed, made: Schedule, spare: int, found: list[Placed], times: float
+    case: Case,
+    one: Placed,
+    made: Schedule,
+    spare: int,
+    found: list[Placed],
+    times: float,
+    record: Record,
 ) -> TaskSlot:
     plan, words = case.plan, case.words
     usual, slot = one.usual, made.slots[one.usual.id]
+    state = record.state(usual.id)
+    signed = next((done.signed for done in plan.days.worked if done.task == usual.id), "")
+    if state == "done":
+        spare = 0
     waited = ""
     if slot.free > slot.end:
         waited = f"{span_text(slot.free - slot.end)} {usual.wait_for}".strip()
@@ -161,10 +185,14 @@ def _slot(
         agreed=plan.days.day_of(usual.id),
         agreed_text=_day_agreed(plan, one, slot.start),
         spare=spare,
-        spare_text=span_text(spare) if spare else "",
-        critical=spare == 0,
+        spare_text=span_text(spare // STEP * STEP) if spare >= STEP else "",
+        critical=spare == 0 and state != "done",
         meanwhile=_meanwhile(slot, found, made, usual.id),
         after=one.after,
+        state=state,
+        signed=signed,
+        first_text=first_text(plan, usual.id, slot.end, first_day(plan)),
+        own=usual.id in {own.id for own in plan.days.own},
         why=working(
             "begins when all before it is done and waited for, in the hours that are worked",
             inputs,

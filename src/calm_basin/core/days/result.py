@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from calm_basin.core.answer.result import Result, Working
+
+State = Literal["done", "begun", "to come"]
 
 
 class TaskSlot(Result):
@@ -11,7 +15,9 @@ class TaskSlot(Result):
 
     ``spare`` is by how many minutes it may end later with nothing behind it moved, ``critical``
     whether that is none; ``meanwhile`` names what can be done in its wait. ``agreed`` is the day
-    before which it does not begin, and ``agreed_text`` what is to be known of that.
+    before which it does not begin, and ``agreed_text`` what is to be known of that. ``state`` tells
+    whether it was done, is being done or is still to come; ``signed`` by whom a hold point was,
+    ``first_text`` how it lies to what was first agreed, and ``own`` that it is of one's own.
     """
 
     task: str
@@ -33,6 +39,10 @@ class TaskSlot(Result):
     critical: bool
     meanwhile: tuple[str, ...]
     after: tuple[str, ...]
+    state: State
+    signed: str
+    first_text: str
+    own: bool
     why: Working
 
 
@@ -50,7 +60,9 @@ class WorkDay(Result):
 class DaysResult(Result):
     """The days of the job: its tasks in the order of the work, the calendar, when it is done, at
     the usual pace and between quick and slow, on how many ``visits``. ``proven`` where no order is
-    done sooner."""
+    done sooner, ``first_text`` how its end lies to what was first agreed. ``warned`` is what went
+    on past a hold point that nobody signed, and what does not hang together; minutes count from
+    midnight before ``first_day``, "" where none is agreed."""
 
     tasks: tuple[TaskSlot, ...]
     days: tuple[WorkDay, ...]
@@ -65,4 +77,7 @@ class DaysResult(Result):
     proven: bool
     slower: float
     said: tuple[str, ...]
+    first_text: str
+    warned: tuple[str, ...]
+    first_day: str
     none_because: str = ""

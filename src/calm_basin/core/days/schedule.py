@@ -9,14 +9,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal, NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from calm_basin.core.days.calendar import DAY, WorkHours
+from calm_basin.plan.days import Who
 
 if TYPE_CHECKING:
     import networkx as nx
-
-Who = Literal["crew", "plumber", "electrician", "inspector"]
 
 MOST_STEPS = 1_200
 """So many steps are searched; what was best until then is kept, and said not to be proven."""
@@ -85,8 +84,14 @@ def network(tasks: Sequence[Task]) -> nx.DiGraph:
     raise CycleError([edge[0] for edge in ring])
 
 
-def scheduled(tasks: Sequence[Task], hours: WorkHours, begin: int = 0) -> Schedule:
-    """The order that is done first, and of those the one with the fewest days on site.
+def scheduled(
+    tasks: Sequence[Task],
+    hours: WorkHours,
+    begin: int = 0,
+    fixed: Mapping[str, Slot] | None = None,
+) -> Schedule:
+    """The order that is done first, and of those the one with the fewest days on site; tasks that
+    are ``fixed`` were or are being done then, whatever should have come before them.
 
     Raises `CycleError`, `KeyError` and `NeverError`.
     """
@@ -94,7 +99,9 @@ def scheduled(tasks: Sequence[Task], hours: WorkHours, begin: int = 0) -> Schedu
     known: dict[str, Task] = {task.id: task for task in tasks}
     tails = _tails(graph, known)
     search = _Search(graph, known, hours, begin, tails)
-    search.go({}, begin)
+    there = dict(fixed or {})
+    crew = [slot.end for one, slot in there.items() if known[one].who == "crew"]
+    search.go(there, max([begin, *crew]))
     assert search.best is not None
     slots, finish, visits = search.best
     return Schedule(slots, finish, visits, search.steps <= MOST_STEPS)
@@ -234,6 +241,8 @@ class _Search:
         days: set[int] = set()
         for one, slot in slots.items():
             if self.known[one].who == "crew":
+                # What was really begun on a day off was begun all the same.
+                days.add(slot.start // DAY)
                 for day in range(slot.start // DAY, (max(slot.end - 1, slot.start)) // DAY + 1):
                     if self.hours.is_worked(day):
                         days.add(day)

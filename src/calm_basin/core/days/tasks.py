@@ -12,6 +12,7 @@ from calm_basin.core.days.schedule import Task
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import NO_DEPTH, levels
 from calm_basin.plan import Plan
+from calm_basin.plan.days import OwnTask
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.room import layer_kind
 from calm_basin.plan.shower import MortarBed, SlopePanels
@@ -20,6 +21,9 @@ from calm_basin.rules.tasks import Usual, slower, usual_tasks, usual_warmth
 
 HOUR = 60
 """Minutes."""
+
+BASES = ("set_tray", "set_panels")
+"""What is set as the shower's base."""
 
 STEP = 15
 """Hands are planned in quarters of an hour, minutes."""
@@ -40,24 +44,58 @@ class Placed(NamedTuple):
 
 def placed(case: Case) -> list[Placed]:
     """The tasks of a plan in the order of the work."""
-    chain = _Chain()
+    chain, schools = _Chain(), case.plan.days
     _floor(case, chain)
     _former(case, chain)
-    walls = case.plan.days.walls
-    if walls == "walls first":
+    if schools.walls == "walls first":
         # They need the floor only once they are to stand on it.
         chain.beside("walls")
     else:
         chain.then("walls")
+    if schools.plumbing == "last":
+        _plumbing(chain)
     if case.plan.days.membrane == "liquid":
-        chain.then("first_coat", also=("walls",))
+        chain.then("first_coat", also=("walls", *BASES))
         chain.then("second_coat")
     else:
-        chain.then("membrane_sheet", also=("walls",))
+        chain.then("membrane_sheet", also=("walls", *BASES))
     chain.then("flood")
     chain.then("flood_read")
     _finish(case, chain)
-    return chain.placed
+    return _with_own(chain.placed, case.plan)
+
+
+def _with_own(found: list[Placed], plan: Plan) -> list[Placed]:
+    """The tasks with those of one's own among them, linked to those that there are."""
+    own = plan.days.own
+    there = {one.usual.id for one in found} | {one.id for one in own}
+    added = [
+        Placed(_usual(one), 0.0, tuple(before for before in one.after if before in there))
+        for one in own
+    ]
+    behind: dict[str, list[str]] = {}
+    for one in own:
+        for other in one.before:
+            behind.setdefault(other, []).append(one.id)
+    return [
+        one._replace(after=tuple(dict.fromkeys((*one.after, *behind.get(one.usual.id, ())))))
+        for one in (*found, *added)
+    ]
+
+
+def _usual(own: OwnTask) -> Usual:
+    """A task of one's own in the form of those of the trade."""
+    return Usual(
+        id=own.id,
+        name=own.name,
+        hands=(own.hours, own.hours),
+        who=own.who,
+        wait=own.wait,
+        hold=own.hold,
+        document="Typed for this job",
+        from_memory=False,
+        note="",
+    )
 
 
 def tasks(found: list[Placed], pace: Pace, times: float, earliest: Mapping[str, int]) -> list[Task]:
@@ -130,13 +168,18 @@ def _floor(case: Case, chain: _Chain) -> None:
     joists = isinstance(plan.floor, JoistFloor)
     if recessed or joists:
         chain.then("open_deck" if joists else "cut_slab")
-    chain.then("plumb")
-    chain.then("leak_test")
+    if plan.days.plumbing == "first":
+        _plumbing(chain)
     if recessed and joists:
         chain.then("frame")
     if isinstance(plan.survey.correction, Pour):
         chain.then("level_pour")
     chain.then("level_check")
+
+
+def _plumbing(chain: _Chain) -> None:
+    chain.then("plumb")
+    chain.then("leak_test")
 
 
 def _former(case: Case, chain: _Chain) -> None:
@@ -150,7 +193,13 @@ def _former(case: Case, chain: _Chain) -> None:
             chain.then("rest_bed")
     else:
         chain.then("dry_fit")
-        chain.then("set_panels" if isinstance(former, SlopePanels) else "set_tray")
+        base = "set_panels" if isinstance(former, SlopePanels) else "set_tray"
+        chain.then(base)
+        if case.plan.days.tray == "walls at once":
+            # Boards that stand on its edges keep it down: they do not wait until it is stepped on.
+            chain.last = ()
+            chain.then("falls_check", behind=(base,))
+            return
     chain.then("falls_check")
 
 

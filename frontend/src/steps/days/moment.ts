@@ -1,0 +1,31 @@
+import { useEffect, useState } from "react";
+
+const MINUTE = 60_000;
+
+const two = (value: number) => String(value).padStart(2, "0");
+
+/** A moment of the site as the plan writes it: a day and a time, of no time zone. */
+export const written = (moment: Date) =>
+  `${moment.getFullYear()}-${two(moment.getMonth() + 1)}-${two(moment.getDate())}T${two(moment.getHours())}:${two(moment.getMinutes())}`;
+
+export const rightNow = () => written(new Date());
+
+/** The moment that lies so many minutes after midnight before a day. */
+export function after(day: string, minutes: number): string {
+  const at = new Date(`${day}T00:00Z`).getTime() + minutes * MINUTE;
+  return new Date(at).toISOString().slice(0, 16);
+}
+
+/** Minutes from midnight before a day until a moment. */
+export const minutesFrom = (day: string, moment: string) =>
+  (new Date(`${moment}Z`).getTime() - new Date(`${day}T00:00Z`).getTime()) / MINUTE;
+
+/** Now, in minutes from midnight before a day, as it goes on; null without a day. */
+export function useNow(day: string): number | null {
+  const [now, setNow] = useState(rightNow);
+  useEffect(() => {
+    const timer = setInterval(() => setNow(rightNow()), MINUTE / 2);
+    return () => clearInterval(timer);
+  }, []);
+  return day ? minutesFrom(day, now) : null;
+}
