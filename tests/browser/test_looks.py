@@ -477,7 +477,8 @@ class SheetTest(DemoCase):
         paper = self.one("dialog[open] select")
         self.assertEqual(paper.get_attribute("value"), "letter")
         for label in dialog.find_elements(By.CSS_SELECTOR, "label.flex"):
-            if label.text != "Plan":
+            box = label.find_element(By.CSS_SELECTOR, "input")
+            if box.is_selected() != (label.text == "Plan"):
                 label.click()
         self.click("Save as PDF")
         file = self.until(lambda: next(iter(folder.glob("*.pdf"))), "the file")

@@ -2,18 +2,20 @@
 
 import io
 import json
+import re
 import unittest
 import zipfile
 from datetime import UTC, datetime
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import get_args
+from xml.etree import ElementTree
 
 import ezdxf
 from click.testing import CliRunner
 from ezdxf.document import Drawing
 from pypdf import PdfReader
-from shapely.geometry import Polygon
+from shapely.geometry import LinearRing, Polygon
 
 from calm_basin.cli import main
 from calm_basin.core.answer.result import Part
@@ -21,9 +23,10 @@ from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.formats.bundle import TOLD, files_of, zipped
+from calm_basin.formats.drawings_svg import write_plan, write_section
 from calm_basin.formats.floor_dxf import INCH, LAYERS, write_floor
 from calm_basin.plan import Plan, plan_from, read_plan
-from tests.plans import document
+from tests.plans import document, point
 from tests.sweeps import each
 
 MADE = datetime(2026, 12, 1, 9, tzinfo=UTC)
@@ -72,6 +75,48 @@ class DxfTest(unittest.TestCase):
         _, drawing = drawn(plan)
         self.assertFalse(drawing.audit().has_errors)
         self.assertGreater(len(drawing.modelspace()), 5)
+
+
+SVG = "{http://www.w3.org/2000/svg}"
+
+
+class SvgTest(unittest.TestCase):
+    """Read by the standard library's parser of XML."""
+
+    def walls(self, root: ElementTree.Element) -> list[tuple[float, float]]:
+        """The corners of the room, which is drawn with lines of 2.6 points."""
+        (way,) = (one for one in root.iter(f"{SVG}path") if one.get("stroke-width") == "2.6")
+        return [
+            (float(x), float(y)) for x, y in re.findall(r"[ML]([-\d.]+) ([-\d.]+)", way.get("d"))
+        ]
+
+    def test_the_plan_is_true_to_the_scale_that_it_states(self) -> None:
+        for plan in each(demo_plans(), least=8):
+            solution = solve(plan, cures=False)
+            root = ElementTree.fromstring(write_plan(plan, solution))
+            told = [one.text or "" for one in root.iter(f"{SVG}text")]
+            (scale,) = (int(s) for t in told for s in re.findall(r"at 1:(\d+)$", t))
+            width = float(root.get("width", "").removesuffix("mm"))
+            a_point = width / float(root.get("viewBox", "").split()[2])
+            drawn = LinearRing(self.walls(root)).length * a_point * scale
+            self.assertAlmostEqual(drawn / LinearRing(plan.room.outline).length, 1, delta=0.005)
+            assert solution.surface is not None
+            texts = {p.text for p in solution.surface.planes if p.labelled}
+            self.assertTrue(texts & set(told), plan.job.name)
+
+    def test_the_section_has_its_bands_and_no_name_does_harm(self) -> None:
+        doc = document(drain=point(700, 1300))
+        doc["room"]["fixtures"] = [
+            {"name": "<b>&\x01]]>", "centre": [2000, 300], "width": 300, "length": 300}
+        ]
+        plan = plan_from(doc | {"version": 11})
+        solution = solve(plan, cures=False)
+        root = ElementTree.fromstring(write_plan(plan, solution))
+        self.assertIn("<b>& ]]>", {one.text for one in root.iter(f"{SVG}text")})
+        assert solution.section is not None
+        section = ElementTree.fromstring(write_section(solution))
+        filled = [one for one in section.iter(f"{SVG}path") if one.get("fill") != "none"]
+        self.assertGreaterEqual(len(filled), len(solution.section.bands))
 
 
 class BundleTest(unittest.TestCase):

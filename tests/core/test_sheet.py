@@ -9,8 +9,9 @@ from pathlib import Path
 from click.testing import CliRunner
 from hypothesis import given
 from hypothesis import strategies as st
-from pypdf import PdfReader
+from pypdf import PageObject, PdfReader
 from reportlab.pdfbase.pdfmetrics import getFont
+from shapely.geometry import Polygon
 
 from calm_basin.cli import main
 from calm_basin.core.solution import Solution
@@ -19,7 +20,7 @@ from calm_basin.demo import demo_plans
 from calm_basin.formats.sheet import PAGES, UnknownPageError, parts_of, write_sheet
 from calm_basin.formats.sheet.floor_plan import FloorPlan
 from calm_basin.formats.sheet.page import SCALES, Sheet
-from calm_basin.formats.sheet.style import PLAIN
+from calm_basin.formats.sheet.style import PLAIN, SPARE
 from calm_basin.plan import Plan, plan_from
 from tests.plans import answered, document, moved, point, starting
 from tests.reference.test_access_limits import roomy
@@ -38,24 +39,59 @@ def printed(plan: Plan, solution: Solution, **options: object) -> PdfReader:
     return PdfReader(io.BytesIO(write_sheet(plan, solution, **options)))  # type: ignore[arg-type]
 
 
+def read(page: PageObject) -> tuple[str, float]:
+    """The words of a page, and how high over the foot of the paper the lowest of them stand, as a
+    share of it, the title block left out."""
+    high = float(page.mediabox.height)
+    found = [high]
+
+    def seen(text: str, outer: list[float], inner: list[float], *_: object) -> None:
+        y = inner[4] * outer[1] + inner[5] * outer[3] + outer[5]
+        if text.strip() and y > BLOCK:
+            found.append(y)
+
+    told = page.extract_text(visitor_text=seen)
+    return told, min(found) / high
+
+
+BLOCK = 23 / POINT
+"""The title block ends so high over the foot, points: a margin of 12 mm and 11 mm of its own."""
+
+
 def words(reader: PdfReader) -> str:
     return " ".join(" ".join(page.extract_text() for page in reader.pages).split())
 
 
 class SheetTest(unittest.TestCase):
     @sweep
-    def test_every_demo_job_on_both_papers(self) -> None:
+    def test_every_demo_job_on_every_paper(self) -> None:
         # A4 is 210 × 297 mm (ISO 216), Letter 8.5 × 11 in (ANSI Y14.1); from memory.
-        papers = [("a4", (210, 297)), ("letter", (215.9, 279.4))]
+        # A3 and Tabloid are twice as large, and lie.
+        papers = [
+            ("a4", (210, 297)),
+            ("letter", (215.9, 279.4)),
+            ("a3", (420, 297)),
+            ("tabloid", (431.8, 279.4)),
+        ]
         for nth, plan in enumerate(demo_plans()):
             solution = solve(plan, parts=parts_of())
-            # The same is said on both: the first three jobs show it, the others take turns.
-            for paper, size in papers if nth < 3 else papers[nth % 2 :][:1]:
+            # The same is said on all: the first job shows it, the others take turns.
+            for paper, size in papers if nth == 0 else papers[nth % 4 :][:1]:
                 reader = printed(plan, solution, paper=paper, made="25 November 2026")
-                for page in reader.pages:
+                first, *flowing = reader.pages
+                wide, high = (float(side) * POINT for side in first.mediabox[2:])
+                self.assertLess(abs(sorted((wide, high))[0] - min(size)), 0.1)
+                room = Polygon(plan.room.outline).bounds
+                self.assertEqual(wide > high, room[2] - room[0] > room[3] - room[1])
+                for page in flowing:
                     self.assertAlmostEqual(float(page.mediabox.width) * POINT, size[0], delta=0.1)
                     self.assertAlmostEqual(float(page.mediabox.height) * POINT, size[1], delta=0.1)
-                told = words(reader)
+                pages = [read(page) for page in reader.pages]
+                for number, (_, low) in enumerate(pages[:-1], start=1):
+                    self.assertLess(low, 0.5, (plan.job.name, paper, number))
+                told = " ".join(" ".join(told for told, _ in pages).split())
+                if len(reader.pages) > 4:
+                    self.assertIn("Contents", told)
                 for _, figure in solution.figures:
                     self.assertIn(figure.text, told)
                     self.assertIn(" ".join(figure.working.formula.split())[:40], told)
@@ -150,7 +186,7 @@ class SheetTest(unittest.TestCase):
 
     @sweep
     def test_every_sign_of_the_texts_is_in_the_font(self) -> None:
-        known = getFont(PLAIN).face.charToGlyph
+        known = getFont(PLAIN).face.charToGlyph | getFont(SPARE).face.charToGlyph
         for plan in demo_plans():
             text = answered(plan, parts=("water", "marks")).model_dump_json()
             self.assertEqual({c for c in text if ord(c) > 32 and ord(c) not in known}, set())
@@ -166,6 +202,32 @@ class SheetTest(unittest.TestCase):
         self.assertEqual(parts_of(["plan"]), ())
         self.assertEqual(parts_of(["marks"]), ("marks",))
 
+    def test_the_contents_say_on_which_page_each_part_begins(self) -> None:
+        plan = demo_plans()[1]
+        solution = solve(plan, parts=parts_of())
+        for paper in ("a4", "tabloid"):
+            reader = printed(plan, solution, paper=paper)
+            told = words(reader)
+            for page in PAGES:
+                listed = re.search(
+                    rf"{re.escape(page.title)} (\d+) ", told[told.index("Contents") :]
+                )
+                if page.alone or page.story(Sheet(plan, solution, 500, 700)) == []:
+                    self.assertIsNone(listed, page.name)
+                    continue
+                assert listed is not None, page.name
+                there = reader.pages[int(listed[1]) - 1].extract_text()
+                self.assertIn(page.title, there)
+
+    def test_the_page_for_the_wall_stands_alone(self) -> None:
+        for plan in demo_plans()[:3]:
+            reader, solution = made(plan, pages=["wall"])
+            self.assertEqual(len(reader.pages), 1)
+            told = words(reader)
+            self.assertIn(solution.figures.recess_needed.text, told)
+            self.assertIn(solution.drawing.drains[0], told)
+            self.assertNotIn("For the wall", words(made(plan)[0]))
+
     def test_without_a_floor_what_is_known_is_printed(self) -> None:
         reader, solution = made(plan_from(document(drain=point(-500, 0))))
         self.assertIn(solution.findings[0].title, words(reader))
@@ -177,7 +239,7 @@ class SheetTest(unittest.TestCase):
             job.write_text(demo_plans()[1].model_dump_json(), "utf-8")
             run = CliRunner().invoke(main, ["sheet", str(job), str(sheet), "--paper", "letter"])
             self.assertEqual(run.exit_code, 0, run.output)
-            self.assertGreaterEqual(len(PdfReader(sheet).pages), len(PAGES) - 4)
+            self.assertGreaterEqual(len(PdfReader(sheet).pages), 8)
             job.write_text("{}", "utf-8")
             run = CliRunner().invoke(main, ["sheet", str(job), str(sheet)])
             self.assertEqual(run.exit_code, 2)

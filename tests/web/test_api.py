@@ -206,6 +206,8 @@ class SurveyApiTest(ApiCase):
         order = self.client.get(f"/api/jobs/{first['job_id']}/order.csv")
         self.assertEqual(order.mimetype, "text/csv")
         self.assertIn("11.5", order.get_data(as_text=True))
+        cuts = self.client.get(f"/api/jobs/{first['job_id']}/cuts.csv").get_data(as_text=True)
+        self.assertIn("cut list,number", cuts)
 
     def test_the_days_go_out_as_a_calendar_once_there_is_a_first_one(self) -> None:
         head = self.client.post("/api/jobs", json={"plan": document()}).get_json()

@@ -271,11 +271,25 @@ export const shelf = (of: Shelf) => ({
     ),
 });
 
+/** The outlines of a drawing, layer by layer. */
+export interface Outlines {
+  unit: string | null;
+  said: string;
+  layers: {
+    name: string;
+    outlines: { points: [number, number][]; text: string }[];
+    told: string[];
+  }[];
+}
+
 export const api = {
   jobs: () => call<{ jobs: JobRow[] }>("GET", "/jobs").then((answer) => answer.jobs),
   /** The pages that the job sheet may have, and the papers it may be on. */
   sheetPages: () =>
-    call<{ pages: { name: string; title: string }[]; papers: string[] }>("GET", "/sheet-pages"),
+    call<{ pages: { name: string; title: string; alone: boolean }[]; papers: string[] }>(
+      "GET",
+      "/sheet-pages",
+    ),
   sheet: (id: string, paper: string, pages: string[]) =>
     answerTo("GET", `/jobs/${id}/sheet.pdf?paper=${paper}&pages=${pages.join(",")}`).then(
       (response) => response.blob(),
@@ -332,6 +346,8 @@ export const api = {
       "/levels/read",
       { csv, display },
     ),
+  readOutlines: (dxf: string, unit: string | null, display: DisplayChoice) =>
+    post<Outlines>("/outlines/read", { dxf, unit, display }),
   straightedge: (plan: Plan, start: [number, number], end: [number, number]) =>
     post<{ text: string; length_text: string; at: [number, number] }>("/straightedge", {
       plan,

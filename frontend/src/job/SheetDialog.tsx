@@ -5,7 +5,12 @@ import { api, type Problem } from "../api/client";
 import { Modal } from "../ui/Modal";
 import { useScreen } from "./context";
 
-const PAPERS: Record<string, string> = { a4: "A4", letter: "Letter" };
+const PAPERS: Record<string, string> = {
+  a4: "A4",
+  a3: "A3",
+  letter: "Letter",
+  tabloid: "Tabloid",
+};
 
 /** The plan for the site, as PDF: which pages, on which paper. */
 export function SheetDialog({ onClose }: { onClose: () => void }) {
@@ -13,11 +18,14 @@ export function SheetDialog({ onClose }: { onClose: () => void }) {
   const sheet = useQuery({ queryKey: ["sheet-pages"], queryFn: api.sheetPages });
   const imperial = plan.display.length === "in" || plan.display.length === "ft";
   const [paper, setPaper] = useState(imperial ? "letter" : "a4");
-  const [left, setLeft] = useState<string[]>([]);
+  /** Pages that are ticked otherwise than usual: what stands alone usually is not. */
+  const [turned, setTurned] = useState<string[]>([]);
   const [making, setMaking] = useState<"sheet" | "files" | null>(null);
   const [problem, setProblem] = useState("");
   const paperId = useId();
-  const wanted = sheet.data?.pages.filter((page) => !left.includes(page.name)) ?? [];
+  const isWanted = (page: { name: string; alone: boolean }) =>
+    page.alone === turned.includes(page.name);
+  const wanted = sheet.data?.pages.filter(isWanted) ?? [];
 
   async function make(what: "sheet" | "files") {
     setMaking(what);
@@ -56,17 +64,21 @@ export function SheetDialog({ onClose }: { onClose: () => void }) {
       </select>
       <fieldset className="mt-4">
         <legend className="text-sm mb-1">Pages</legend>
-        {sheet.data?.pages.map(({ name, title }) => (
-          <label key={name} className="flex items-center gap-3 min-h-11 cursor-pointer">
+        {sheet.data?.pages.map((page) => (
+          <label key={page.name} className="flex items-center gap-3 min-h-11 cursor-pointer">
             <input
               type="checkbox"
               className="checkbox"
-              checked={!left.includes(name)}
+              checked={isWanted(page)}
               onChange={() =>
-                setLeft(left.includes(name) ? left.filter((x) => x !== name) : [...left, name])
+                setTurned(
+                  turned.includes(page.name)
+                    ? turned.filter((name) => name !== page.name)
+                    : [...turned, page.name],
+                )
               }
             />
-            {title}
+            {page.title}
           </label>
         ))}
       </fieldset>

@@ -8,10 +8,11 @@ from datetime import datetime
 
 from calm_basin.core.solution import Solution
 from calm_basin.formats.days_files import write_calendar, write_days
+from calm_basin.formats.drawings_svg import write_plan, write_section
 from calm_basin.formats.floor_dxf import write_floor
 from calm_basin.formats.levels_csv import write_levels
 from calm_basin.formats.marks_csv import write_marks
-from calm_basin.formats.order_csv import write_order
+from calm_basin.formats.order_csv import write_cuts, write_order
 from calm_basin.formats.sheet import write_sheet
 from calm_basin.plan import Plan
 
@@ -22,7 +23,10 @@ TOLD = {
     "solution.json": "all that follows from it",
     "sheet.pdf": "the job sheet",
     "floor.dxf": "the floor to scale, on layers",
-    "order.csv": "what to buy, and the cut lists",
+    "chart.svg": "the plan as a drawing",
+    "section.svg": "the section as a drawing",
+    "order.csv": "what to buy",
+    "cuts.csv": "how it is cut",
     "days.csv": "which task on which day",
     "days.ics": "the same as a calendar",
     "marks.csv": "what is marked on floor and walls, the screed pins among it",
@@ -40,9 +44,13 @@ def files_of(plan: Plan, solution: Solution, *, uid: str, made: datetime) -> dic
         "solution.json": solution.model_dump_json(indent=2) + "\n",
         "sheet.pdf": write_sheet(plan, solution),
         "floor.dxf": write_floor(plan, solution),
+        "chart.svg": write_plan(plan, solution),
     }
+    if solution.section is not None:
+        found["section.svg"] = write_section(solution)
     if solution.order is not None:
         found["order.csv"] = write_order(solution.order)
+        found["cuts.csv"] = write_cuts(solution.order)
     if solution.days is not None and solution.days.tasks:
         days, first = solution.days, plan.days.start
         found["days.csv"] = write_days(days)

@@ -1,4 +1,4 @@
-"""What is bought, as CSV: a line a thing, grouped by where it is bought, and the cut lists."""
+"""What is bought and how it is cut, as CSV: a line a thing, grouped by where it is bought."""
 
 from __future__ import annotations
 
@@ -40,9 +40,15 @@ def write_order(order: OrderResult) -> str:
             told = (where, line.name, line.needed_text, line.waste_text, line.pack_text)
             cells = (*told, line.buy_text, price, line.cost_text, *ticks, "; ".join(line.held))
             rows.writerow([plain(cell) for cell in cells])
+    return out.getvalue()
+
+
+def write_cuts(order: OrderResult) -> str:
+    """How lengths and sheets are cut, a line a length or strip."""
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(CUTS)
     for cuts in order.cuts:
-        rows.writerow([])
-        rows.writerow(CUTS)
         for number, bar in enumerate(cuts.bars, start=1):
             sheet = str(bar.sheet or "")
             row = (cuts.name, str(number), sheet, bar.width_text, bar.pieces_text, bar.left_text)

@@ -20,6 +20,13 @@ def export_order(job_id: str) -> Response:
     return _file(answered(heavy.order, plan, own_rules()), "text/csv", "order.csv")
 
 
+@blueprint.get("/jobs/<job_id>/cuts.csv")
+def export_cuts(job_id: str) -> Response:
+    """How lengths and sheets are cut."""
+    plan = jobs.head(database(), job_id).plan
+    return _file(answered(heavy.cuts, plan, own_rules()), "text/csv", "cuts.csv")
+
+
 @blueprint.get("/jobs/<job_id>/days.csv")
 def export_days(job_id: str) -> Response:
     """The tasks with their days."""

@@ -18,7 +18,9 @@ if TYPE_CHECKING:
     from calm_basin.core.answer.result import XY, Part
     from calm_basin.core.days.result import DaysResult
     from calm_basin.core.water.settings import TrialSettings
+    from calm_basin.formats.outline_dxf import Unit
     from calm_basin.store.job_file import Beside, Revised
+    from calm_basin.units import Display
 
 MARKS: tuple[Part, ...] = ("marks",)
 ORDER: tuple[Part, ...] = ("order",)
@@ -78,7 +80,7 @@ def sheet_pages() -> Iterator[dict[str, Any]]:
     """The pages of the sheet by name and title, and the papers it may be on."""
     from calm_basin.formats.sheet import PAGES, PAPERS
 
-    pages = [{"name": page.name, "title": page.title} for page in PAGES]
+    pages = [{"name": p.name, "title": p.title, "alone": p.alone} for p in PAGES]
     yield {"pages": pages, "papers": list(PAPERS)}
 
 
@@ -105,15 +107,28 @@ def marks(plan: Plan, own: Rules) -> Iterator[str]:
     yield write_marks(result)
 
 
-def order(plan: Plan, own: Rules) -> Iterator[str]:
-    """What is bought, as CSV. Raises `PlanError` where the falls cannot be worked out."""
+def outlines(text: str, unit: Unit | None, display: Display) -> Iterator[dict[str, Any]]:
+    """The outlines of a DXF drawing. Raises `PlanError` where it cannot be read."""
+    from calm_basin.formats.outline_dxf import read_outlines
+
+    yield read_outlines(text, unit, display).model_dump(mode="json")
+
+
+def order(plan: Plan, own: Rules, *, cuts: bool = False) -> Iterator[str]:
+    """What is bought, or how it is cut, as CSV. Raises `PlanError` where the falls cannot be worked
+    out."""
     from calm_basin.core.solve import solve
-    from calm_basin.formats.order_csv import write_order
+    from calm_basin.formats.order_csv import write_cuts, write_order
 
     result = solve(plan, parts=ORDER, known=with_own(own), cures=False).order
     if result is None:
         raise PlanError([Problem("/shower/drain", "The falls cannot be worked out yet.")])
-    yield write_order(result)
+    yield write_cuts(result) if cuts else write_order(result)
+
+
+def cuts(plan: Plan, own: Rules) -> Iterator[str]:
+    """How lengths and sheets are cut, as CSV. Raises `PlanError` as `order` does."""
+    yield from order(plan, own, cuts=True)
 
 
 def bundle(plan: Plan, own: Rules, uid: str, made: datetime) -> Iterator[bytes]:

@@ -44,6 +44,18 @@ def export_csv(job_id: str) -> Response:
     )
 
 
+@blueprint.post("/outlines/read")
+def read_drawing() -> Response:
+    """The outlines that the drawing ``dxf`` holds, layer by layer; ``unit`` says what its numbers
+    are, null: what the drawing says. ``display`` is how sizes are printed."""
+    document = body()
+    unit = document.get("unit")
+    if unit is not None and unit not in ("mm", "cm", "m", "in", "ft"):
+        raise PlanError([Problem("/unit", "A drawing is in mm, cm, m, in or ft. Choose one.")])
+    display = plan_display(document.get("display", {}))
+    return jsonify(answered(heavy.outlines, field(document, "dxf", str), unit, display))
+
+
 @blueprint.post("/straightedge")
 def straightedge() -> Response:
     """The gap under a straightedge from ``start`` to ``end`` on the floor of ``plan``."""

@@ -311,7 +311,8 @@ export interface OwnValue {
 /**
  * Shapes on plan that follow from the document and are not of the floor's surface.
  *
- * ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start.
+ * ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start; ``drains``
+ * says where the middle of each drain is taped.
  */
 export interface Drawing {
   rims: [number, number][][];
@@ -323,6 +324,7 @@ export interface Drawing {
   shower_box: Box | null;
   room_sides: string[];
   shower_sides: string[];
+  drains: string[];
 }
 /**
  * A joist on plan, drawn under the floor.

@@ -42,9 +42,16 @@ export function OrderStep() {
             {said}
           </p>
         ))}
-        <a className="btn h-11" href={`/api/jobs/${jobId}/order.csv`}>
-          <Download size={18} aria-hidden /> Save as CSV
-        </a>
+        <div className="flex flex-wrap gap-2">
+          <a className="btn h-11" href={`/api/jobs/${jobId}/order.csv`}>
+            <Download size={18} aria-hidden /> Save as CSV
+          </a>
+          {result.cuts.length > 0 && (
+            <a className="btn h-11" href={`/api/jobs/${jobId}/cuts.csv`}>
+              <Download size={18} aria-hidden /> Cut lists as CSV
+            </a>
+          )}
+        </div>
       </div>
       <Cuts result={result} />
       <section aria-label="Before anything is cut">

@@ -4,6 +4,7 @@ import { MeasureField } from "../../ui/MeasureField";
 import { NumberField } from "../../ui/NumberField";
 import { OutlineFields } from "../OutlineFields";
 import { DoorFields } from "./DoorFields";
+import { DrawingFile } from "./DrawingFile";
 import { FixtureFields } from "./FixtureFields";
 import { TapeFields } from "./TapeFields";
 
@@ -13,6 +14,7 @@ export function RoomStep() {
     <div className="space-y-5">
       <OutlineFields of="room" title="Room" />
       <TapeFields />
+      <DrawingFile />
       <OutlineFields of="shower" title="Shower" />
       <FloorFields />
       <DoorFields />

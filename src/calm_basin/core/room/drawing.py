@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import numpy as np
 import shapely
 
 from calm_basin.core.answer.result import XY
+from calm_basin.core.answer.taped import place_text
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import rims_of, ring_of
 from calm_basin.core.falls.floor import points_of
@@ -41,7 +44,20 @@ def drawing(plan: Plan, words: Words) -> Drawing:
         shower_box=_box(plan.shower.outline, words),
         room_sides=_edge_lengths(plan.room.outline, words),
         shower_sides=_edge_lengths(plan.shower.outline, words),
+        drains=tuple(_drains(plan, words)),
     )
+
+
+def _drains(plan: Plan, words: Words) -> Iterator[str]:
+    """Where the middle of each drain is taped."""
+    shower = plan.shower
+    drains = [shower.drain, *([shower.second_drain] if shower.second_drain else [])]
+    for number, drain in enumerate(drains, start=1):
+        name = "Drain" if len(drains) == 1 else f"Drain {number}"
+        linear = isinstance(drain, LinearDrain)
+        place = drain.outlet_at if isinstance(drain, LinearDrain) else drain.centre
+        what = "where the waste leaves" if linear else "its middle"
+        yield f"{name}, {what}: {place_text(plan.room.outline, place, words)}."
 
 
 def _box(outline: tuple[XY, ...], words: Words) -> Box | None:

@@ -41,7 +41,8 @@ class Box(Result):
 class Drawing(Result):
     """Shapes on plan that follow from the document and are not of the floor's surface.
 
-    ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start.
+    ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start; ``drains``
+    says where the middle of each drain is taped.
     """
 
     rims: tuple[tuple[XY, ...], ...]
@@ -53,6 +54,7 @@ class Drawing(Result):
     shower_box: Box | None
     room_sides: tuple[str, ...]
     shower_sides: tuple[str, ...]
+    drains: tuple[str, ...]
 
 
 class OwnValue(Result):

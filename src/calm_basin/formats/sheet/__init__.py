@@ -5,30 +5,25 @@ Each page is brought by its own file; `PAGES` lists them in the order of the she
 
 from __future__ import annotations
 
-import io
 from collections.abc import Collection
-from functools import partial
-from typing import Any, get_args
-
-from reportlab.lib.units import mm
-from reportlab.pdfgen.canvas import Canvas
-from reportlab.platypus import PageBreak, Paragraph, SimpleDocTemplate
+from typing import get_args
 
 from calm_basin.core.answer.result import Part
 from calm_basin.core.solution import Solution
 from calm_basin.formats.sheet.access import ACCESS
 from calm_basin.formats.sheet.days import DAYS
 from calm_basin.formats.sheet.floor_plan import FLOOR_PLAN
+from calm_basin.formats.sheet.layout import Told, laid_out
 from calm_basin.formats.sheet.levels import LEVELS
 from calm_basin.formats.sheet.marks import MARKS
 from calm_basin.formats.sheet.order import ORDER
-from calm_basin.formats.sheet.page import PAPERS, Page, Paper, Sheet
+from calm_basin.formats.sheet.page import PAPERS, Page, Paper
 from calm_basin.formats.sheet.section import SECTION
-from calm_basin.formats.sheet.style import BOLD, HEADING, PLAIN, SMALL_SIZE, text
 from calm_basin.formats.sheet.system import DRAIN, SYSTEM
 from calm_basin.formats.sheet.texts import ASSUMED, CAUTIONS, DEPTH, FIGURES, FINDINGS
 from calm_basin.formats.sheet.tray import TRAY
 from calm_basin.formats.sheet.under import DECK, RISER, WASTE
+from calm_basin.formats.sheet.wall import WALL
 from calm_basin.plan import Plan
 
 PAGES: tuple[Page, ...] = (
@@ -50,10 +45,8 @@ PAGES: tuple[Page, ...] = (
     ORDER,
     DAYS,
     MARKS,
+    WALL,
 )
-
-MARGIN = 15 * mm
-HEAD, FOOT = 12 * mm, 8 * mm
 
 
 class UnknownPageError(LookupError):
@@ -80,9 +73,9 @@ def write_sheet(
     ----------
     plan, solution
         The solution has the parts that `parts_of` names.
-    paper : {"a4", "letter"}
+    paper : {"a4", "a3", "letter", "tabloid"}
     pages : collection of str, optional
-        Names of the pages that are wanted; all of them where none is named.
+        Names of the pages that are wanted; where none is named, all but those that stand alone.
     made : str, optional
         When the sheet was made, as the reader writes it.
 
@@ -92,29 +85,8 @@ def write_sheet(
     """
     if paper not in PAPERS:
         raise UnknownPageError(f"There is no paper “{paper}”. Choose one of: {', '.join(PAPERS)}.")
-    size = PAPERS[paper]
-    sheet = Sheet(plan, solution, size[0] - 2 * MARGIN, size[1] - 2 * MARGIN - HEAD - FOOT)
-    story: list[Any] = []
-    for page in _chosen(pages):
-        told = page.story(sheet)
-        if not told and pages:
-            told = [text("There is nothing to tell here for this job.")]
-        if told:
-            story += [PageBreak()] if story else []
-            story += [Paragraph(page.title, HEADING), *told]
-    out = io.BytesIO()
-    document = SimpleDocTemplate(
-        out,
-        pagesize=size,
-        leftMargin=MARGIN,
-        rightMargin=MARGIN,
-        topMargin=MARGIN + HEAD,
-        bottomMargin=MARGIN + FOOT,
-        title=f"{plan.job.name} · job sheet",
-        author="Calm Basin",
-    )
-    document.build(story, canvasmaker=partial(_Numbered, plan.job.name, solution.rule_set, made))
-    return out.getvalue()
+    told = Told(plan.job.name, solution.rule_set, made)
+    return laid_out(plan, solution, _chosen(pages), PAPERS[paper], told, named=bool(pages))
 
 
 def _chosen(pages: Collection[str]) -> list[Page]:
@@ -124,39 +96,7 @@ def _chosen(pages: Collection[str]) -> list[Page]:
         raise UnknownPageError(
             f"The sheet has no page “{unknown[0]}”. Choose from: {', '.join(names)}."
         )
-    return [page for page in PAGES if not pages or page.name in pages]
-
-
-class _Numbered(Canvas):  # type: ignore[misc]
-    """A canvas that writes head and foot when it knows how many pages there are."""
-
-    def __init__(self, job: str, rules: str, made: str, *args: Any, **options: Any) -> None:
-        super().__init__(*args, **options)
-        self.job, self.rules, self.made = job, rules, made
-        self._states: list[dict[str, Any]] = []
-
-    def showPage(self) -> None:  # noqa: N802
-        self._states.append(dict(self.__dict__))
-        self._startPage()
-
-    def save(self) -> None:
-        for number, state in enumerate(self._states, start=1):
-            self.__dict__.update(state)
-            self._frame(number)
-            super().showPage()
-        super().save()
-
-    def _frame(self, number: int) -> None:
-        width, height = self._pagesize
-        top = height - MARGIN
-        self.setFont(BOLD, 11)
-        self.drawString(MARGIN, top, self.job[:70])
-        self.setFont(PLAIN, SMALL_SIZE)
-        self.drawRightString(width - MARGIN, top, f"{number} of {len(self._states)}")
-        self.setLineWidth(0.6)
-        self.line(MARGIN, top - 4, width - MARGIN, top - 4)
-        self.drawString(MARGIN, MARGIN - 2, f"Calm Basin · {self.rules}")
-        self.drawRightString(width - MARGIN, MARGIN - 2, self.made)
+    return [page for page in PAGES if (page.name in pages if pages else not page.alone)]
 
 
 __all__ = ["PAGES", "PAPERS", "Paper", "UnknownPageError", "parts_of", "write_sheet"]

@@ -13,7 +13,10 @@ from shapely import LinearRing
 
 from calm_basin.core.answer.result import XY
 from calm_basin.formats.sheet.page import Page, Sheet, scale_for
-from calm_basin.formats.sheet.style import BOLD, PLAIN, SMALL, text
+from calm_basin.formats.sheet.style import PLAIN, SMALL, STRONG, font_for, text
+
+FOOT = 60.0
+"""Heading, scale and note of the page, points."""
 
 OUT = 26.0
 """What is written beside the walls needs so much room, points."""
@@ -78,7 +81,9 @@ class FloorPlan(Flowable):  # type: ignore[misc]
         walls = [frozenset((a, room[(i + 1) % len(room)])) for i, a in enumerate(room)]
         self.clockwise = not LinearRing(room).is_ccw
         for i, side in enumerate(drawing.room_sides):
-            self._along(room[i], room[(i + 1) % len(room)], side)
+            ends = room[i], room[(i + 1) % len(room)]
+            named = f"wall {i + 1} · {side}"
+            self._along(*ends, named if self._fits(*ends, named) else side)
         self.clockwise = not LinearRing(shower).is_ccw
         for i, side in enumerate(drawing.shower_sides):
             start, end = shower[i], shower[(i + 1) % len(shower)]
@@ -174,7 +179,7 @@ class FloorPlan(Flowable):  # type: ignore[misc]
     def _label(self, place: XY, words: str, size: float, *, bold: bool = False) -> None:
         """A figure on white, where it lies on no other."""
         x, y = self.at(place)
-        font = BOLD if bold else PLAIN
+        font = font_for(words, bold=bold)
         half = self.canv.stringWidth(words, font, size) / 2 + 1.5
         box = (x - half, y - size / 2 - 1, x + half, y + size / 2 + 1)
         if any(
@@ -188,17 +193,21 @@ class FloorPlan(Flowable):  # type: ignore[misc]
         self.canv.setFont(font, size)
         self.canv.drawCentredString(x, y - size * 0.36, words)
 
+    def _fits(self, start: XY, end: XY, words: str) -> bool:
+        """Whether words beside a line are hardly longer than it."""
+        (x0, y0), (x1, y1) = self.at(start), self.at(end)
+        wide: float = self.canv.stringWidth(words, font_for(words), 8)
+        return wide <= hypot(x1 - x0, y1 - y0) + 30
+
     def _along(self, start: XY, end: XY, words: str, *, inside: bool = False) -> None:
         """Words beside a line, outside an outline that runs anticlockwise or inside it."""
-        if not words:
+        if not words or not self._fits(start, end, words):
             return
         (x0, y0), (x1, y1) = self.at(start), self.at(end)
         angle = degrees(atan2(y1 - y0, x1 - x0))
-        if self.canv.stringWidth(words, PLAIN, 8) > hypot(x1 - x0, y1 - y0) + 30:
-            return
         turned = not -90 < angle <= 90
         inside ^= self.clockwise
-        wide = self.canv.stringWidth(words, PLAIN, 8) / 2
+        wide = self.canv.stringWidth(words, font_for(words), 8) / 2
         # The inside of an outline that runs anticlockwise lies to the left.
         off = 10 if inside else -10
         x = (x0 + x1) / 2 - off * sin(radians(angle))
@@ -211,7 +220,7 @@ class FloorPlan(Flowable):  # type: ignore[misc]
         self.canv.rotate(angle + 180 if turned else angle)
         below = inside == turned
         self.canv.setFillColor(black)
-        self.canv.setFont(PLAIN, 8)
+        self.canv.setFont(font_for(words), 8)
         self.canv.drawCentredString(0, -12 if below else 5, words)
         self.canv.restoreState()
 
@@ -228,8 +237,27 @@ class FloorPlan(Flowable):  # type: ignore[misc]
         self.canv.drawString(OUT + wide + 4, 2, f"{words} at 1:{self.scale}")
 
 
+MOST_SAID = 6
+"""Findings that are named beside the plan; the others are counted."""
+
+
 def _story(sheet: Sheet) -> list[Any]:
-    drawn = FloorPlan(sheet, sheet.height - 90)
+    told = [*_said(sheet), *_to_mend(sheet)]
+    spent = sum(one.wrap(sheet.width, sheet.height)[1] + one.getSpaceBefore() for one in told)
+    drawn = FloorPlan(sheet, sheet.height - spent - FOOT)
+    drawn.hAlign = "CENTER"
+    zero = "doors" if sheet.plan.shower.rest else "entry"
+    surface = sheet.solution.surface
+    every = f", a line every {surface.contour_interval_text}" if surface else ""
+    note = (
+        f"Scale 1:{drawn.scale}. Small figures: depth below the {zero}{every}; bold: fall of each "
+        "plane, with an arrow downhill. Dashed: folds. Measure on site before cutting: paper "
+        "shrinks."
+    )
+    return [*told, Spacer(1, 6), drawn, text(note, SMALL)]
+
+
+def _said(sheet: Sheet) -> list[Any]:
     figures = sheet.solution.figures
     said = " · ".join(
         f"{figure.label}: {figure.text}"
@@ -243,12 +271,19 @@ def _story(sheet: Sheet) -> list[Any]:
     )
     if sheet.solution.assumed.text:
         said += f" · {sheet.solution.assumed.text}: measure them first"
-    zero = "doors" if sheet.plan.shower.rest else "entry"
-    note = (
-        f"Scale 1:{drawn.scale}. Small figures: depth below the {zero}; bold: fall of each plane, "
-        "with an arrow downhill. Dashed: folds. Measure on site before cutting: paper shrinks."
-    )
-    return [text(said), Spacer(1, 6), drawn, text(note, SMALL)]
+    return [text(said), *(text(told) for told in sheet.solution.drawing.drains)]
 
 
-FLOOR_PLAN = Page("plan", "Plan", _story)
+def _to_mend(sheet: Sheet) -> list[Any]:
+    """What is to stop for, and what to heed, the gravest first."""
+    found = sheet.solution.findings
+    told = [
+        text(f"{'STOP' if one.severity == 'stop' else 'Caution'}: {one.title}", STRONG)
+        for one in found[:MOST_SAID]
+    ]
+    if len(found) > MOST_SAID:
+        told.append(text(f"and {len(found) - MOST_SAID} more: see the findings."))
+    return told
+
+
+FLOOR_PLAN = Page("plan", "Plan", _story, whole=True)

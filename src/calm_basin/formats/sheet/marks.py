@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
-from reportlab.platypus import KeepTogether, Spacer
+from reportlab.platypus import CondPageBreak, KeepTogether, Spacer
 
 from calm_basin.core.setting_out.result import CheckLine, Mark
-from calm_basin.formats.sheet.page import Page, Sheet
+from calm_basin.formats.sheet.page import HEAD, Page, Sheet
 from calm_basin.formats.sheet.style import STRONG, table, text
+
+MOST_KEPT = 8
+"""Groups of fewer rows are not parted."""
 
 COLUMNS = ("", "Mark", "Where", "Check", "Staff")
 SHARES = (0.05, 0.26, 0.4, 0.19, 0.1)
@@ -27,7 +30,8 @@ def _marks(sheet: Sheet) -> list[Any]:
         head = [Spacer(1, 6), text(group.title, STRONG), text(group.said)]
         rows = [list(COLUMNS), *(row for mark in group.marks for row in _rows(mark))]
         drawn = table(rows, [share * sheet.width for share in SHARES])
-        told += [KeepTogether([*head, drawn])] if len(rows) < 12 else [*head, drawn]
+        short = len(rows) < MOST_KEPT
+        told += [KeepTogether([*head, drawn])] if short else [CondPageBreak(HEAD), *head, drawn]
     if result.pins.none_because:
         told.append(text(result.pins.none_because))
     told += [_card(sheet, line) for line in result.pins.lines]

@@ -3,22 +3,33 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import groupby
+from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape
 
 from reportlab.lib.colors import black
 from reportlab.lib.styles import ParagraphStyle
-from reportlab.pdfbase.pdfmetrics import registerFont
+from reportlab.pdfbase.pdfmetrics import getFont, registerFont, registerFontFamily
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import Paragraph, Table, TableStyle
 
-PLAIN, BOLD = "Vera", "VeraBd"
+PLAIN, BOLD = "Sheet", "SheetBold"
+SPARE, SPARE_BOLD = "Vera", "VeraBd"
 SMALL_SIZE = 8.0
-# The library's own fonts: they have every sign that the solution's texts use.
-registerFont(TTFont(PLAIN, "Vera.ttf"))
-registerFont(TTFont(BOLD, "VeraBd.ttf"))
+FONTS = Path(__file__).parent / "fonts"
+# The letters of the screen, and for signs that they lack the library's own.
+registerFont(TTFont(PLAIN, str(FONTS / "AtkinsonHyperlegibleNext-Regular.ttf")))
+registerFont(TTFont(BOLD, str(FONTS / "AtkinsonHyperlegibleNext-Bold.ttf")))
+registerFont(TTFont(SPARE, "Vera.ttf"))
+registerFont(TTFont(SPARE_BOLD, "VeraBd.ttf"))
+registerFontFamily(PLAIN, normal=PLAIN, bold=BOLD, italic=PLAIN, boldItalic=BOLD)
+KNOWN = frozenset(getFont(PLAIN).face.charToGlyph) & frozenset(getFont(BOLD).face.charToGlyph)
+"""The signs that the letters of the screen have."""
 
-HEADING = ParagraphStyle("heading", fontName=BOLD, fontSize=14, leading=18, spaceAfter=8)
+HEADING = ParagraphStyle(
+    "heading", fontName=BOLD, fontSize=14, leading=18, spaceBefore=14, spaceAfter=6
+)
 STRONG = ParagraphStyle("strong", fontName=BOLD, fontSize=10, leading=13, spaceBefore=6)
 BODY = ParagraphStyle("body", fontName=PLAIN, fontSize=9, leading=12)
 SMALL = ParagraphStyle("small", fontName=PLAIN, fontSize=SMALL_SIZE, leading=10.5)
@@ -26,7 +37,24 @@ SMALL = ParagraphStyle("small", fontName=PLAIN, fontSize=SMALL_SIZE, leading=10.
 
 def text(words: str, style: ParagraphStyle = BODY) -> Paragraph:
     """A paragraph of plain words."""
-    return Paragraph(escape(words), style)
+    return Paragraph(_marked(words, style.fontName), style)
+
+
+def _marked(words: str, font: str) -> str:
+    """Words for a paragraph, the signs that its font lacks set in the spare one."""
+    spare = SPARE_BOLD if font == BOLD else SPARE
+    runs = groupby(words, key=lambda sign: ord(sign) in KNOWN or ord(sign) < ord(" "))
+    return "".join(
+        escape("".join(run)) if known else f'<font name="{spare}">{escape("".join(run))}</font>'
+        for known, run in runs
+    )
+
+
+def font_for(words: str, *, bold: bool = False) -> str:
+    """The font that words on a drawing are written in: one that has all of their signs."""
+    if all(ord(sign) in KNOWN for sign in words):
+        return BOLD if bold else PLAIN
+    return SPARE_BOLD if bold else SPARE
 
 
 def table(rows: Sequence[Sequence[Any]], widths: Sequence[float], *, head: bool = True) -> Table:

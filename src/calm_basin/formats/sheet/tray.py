@@ -6,7 +6,7 @@ from typing import Any
 
 from reportlab.lib.colors import black, white
 from reportlab.lib.units import mm
-from reportlab.platypus import PageBreak, Spacer
+from reportlab.platypus import Spacer
 
 from calm_basin.core.answer.result import XY
 from calm_basin.core.depth.result import TrayLayout
@@ -83,7 +83,7 @@ class TrayDrawing(Drawing):
 def _trays(sheet: Sheet) -> list[Any]:
     told: list[Any] = []
     for tray in sheet.solution.trays:
-        told += [*([PageBreak()] if told else []), *_tray(sheet, tray)]
+        told += [*([Spacer(1, 12)] if told else []), *_tray(sheet, tray)]
     return told
 
 

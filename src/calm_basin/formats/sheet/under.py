@@ -14,7 +14,7 @@ from calm_basin.core.answer.result import XY
 from calm_basin.core.structure.result import BodyMark, CutSheet
 from calm_basin.core.waste.result import RunMark
 from calm_basin.formats.sheet.page import Page, Sheet, scale_for
-from calm_basin.formats.sheet.style import PLAIN, SMALL, SMALL_SIZE, STRONG, table, text
+from calm_basin.formats.sheet.style import SMALL, SMALL_SIZE, STRONG, font_for, table, text
 from calm_basin.formats.sheet.texts import shares, working
 
 LIGHT, GREY = Color(0.88, 0.88, 0.88), Color(0.6, 0.6, 0.6)
@@ -52,7 +52,7 @@ class Drawing(Flowable):  # type: ignore[misc]
 
     def written(self, at: XY, words: str) -> None:
         """A word or figure, its middle at a place."""
-        self.canv.setFont(PLAIN, SMALL_SIZE)
+        self.canv.setFont(font_for(words), SMALL_SIZE)
         self.canv.setFillColor(black)
         self.canv.drawCentredString(at[0], at[1] - SMALL_SIZE / 3, words)
 
