@@ -2,17 +2,21 @@
 
 import math
 import unittest
+from fractions import Fraction
 
 import numpy as np
 from shapely.affinity import rotate
 from shapely.geometry import LineString, Point, Polygon, box
 
+from calm_basin.core.order.needs import AT_WALL, band_runs, sealed
 from calm_basin.core.order.result import OrderLine, OrderResult
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.shower import MortarBed
+from calm_basin.rules.packs import items
+from calm_basin.rules.tasks import usual_tasks
 from tests.extremes import extreme
 from tests.plans import L_SHAPE, channel, document, moved, point
 from tests.sweeps import some, sweep
@@ -56,8 +60,8 @@ class ByHandTest(unittest.TestCase):
         kept = 2400 * (2080 - 160) / 1e6
         self.holds(lines["membrane"], kept, 1)
         # At the walls: left from 160 to 2080, back from 0 to 2400; the joint: entry and right side;
-        # one corner, and two ends of 50 a corner and at the end.
-        self.holds(lines["band"], (1920 + 2400 + 1500 + 1020 + 2 * 50 * 2) / 1e3, 1)
+        # each of the four laps 50 at both ends.
+        self.holds(lines["band"], (1920 + 2400 + 1500 + 1020 + 4 * 2 * 50) / 1e3, 1)
         self.holds(lines["inside_corner"], 1, 1)
         self.assertNotIn("outside_corner", lines)
         room = Polygon([(0, 0), (2620, 0), (2605, 2080), (0, 2080)]).area / 1e6
@@ -89,7 +93,7 @@ class ByHandTest(unittest.TestCase):
         self.holds(lines["membrane"], 1.7 * 2.4, 1)
         self.holds(lines["inside_corner"], 4, 2)
         walls, joint = 2 * (1700 + 2400), 2 * 1000
-        self.holds(lines["band"], (walls + joint + 2 * 50 * 5) / 1e3, 2)
+        self.holds(lines["band"], (walls + joint + 6 * 2 * 50) / 1e3, 2)
         self.assertNotIn("cleat", lines)
         self.assertNotIn("deck", lines)
 
@@ -104,13 +108,85 @@ class ByHandTest(unittest.TestCase):
         self.assertAlmostEqual(lines["primer"].pack, 3.785 / 0.15, places=1)
         kept = (1219.2 + 900) * 1981.2
         self.holds(lines["membrane"], kept / 1e6, 1)
-        self.holds(lines["band"], (2 * 2119.2 + 1981.2 + 2 * 1219.2 + 300) / 1e3, 1)
+        self.holds(lines["band"], (2 * 2119.2 + 1981.2 + 2 * 1219.2 + 5 * 100) / 1e3, 1)
         self.holds(lines["tile"], 16 * SQUARE_FOOT / 1e6, 2)
         self.holds(lines["room_tile"], 36 * SQUARE_FOOT / 1e6, 4)
         # Six cleats of 4 ft lie two a length of 8 ft once each is a saw's cut short; three of deck.
         self.assertEqual(lines["cleat"].packs, 4)
         self.assertEqual(lines["deck"].packs, 1)
         self.assertIn("half a tube", " ".join(lines["sealant"].held).lower())
+
+
+class MixedTest(unittest.TestCase):
+    """How much is mixed at a time: by hand, from the usual hours and working times."""
+
+    def test_a_bed_is_mixed_by_the_hour_and_adhesive_by_two(self) -> None:
+        lines = lines_of(job("Heron Terrace"))
+        # A bed takes three hours of hands and can be worked for one: a third of 27.2 litres is 9.1,
+        # 0.7 of a bag of 13 litres, by quarters a half.
+        self.assertEqual(
+            lines["mud"].batch, "Mix at most 1/2 × 25 kg bag at a time: it can be worked for 60 min"
+        )
+        # Grout: an hour and a half, worked for half an hour; a third of 5.4 m² at 8 m² a bag.
+        room = Polygon([(0, 0), (2620, 0), (2605, 2080), (0, 2080)]).area / 1e6
+        self.assertEqual(math.floor(4 * room / 3 / 8), 0)
+        self.assertIn("Mix at most 1/4 × 5 kg bag", lines["grout"].batch)
+        # Adhesive: 5.4 m² in (5.4 / 0.7 + 5.4 / 0.35) / 2 = 11.6 h, worked for two: 0.93 m² of the
+        # five that a bag covers.
+        self.assertIn("Mix at most 1/4 × 20 kg bag", lines["tile_adhesive"].batch)
+        self.assertEqual(lines["tile"].batch, "")
+
+    @sweep
+    def test_no_more_is_mixed_than_hands_lay(self) -> None:
+        seen = 0
+        for plan in demo_plans():
+            for line in lines_of(plan).values():
+                item = items()[line.item]
+                if not line.batch or "at a time" not in line.batch:
+                    continue
+                seen += 1
+                told = line.batch.removeprefix("Mix at most ").split(" × ")[0].split()
+                mixed = sum(float(Fraction(part)) for part in told) * line.pack
+                usual = usual_tasks()[item.task]
+                hours = sum(usual.hands) / 2
+                if usual.rate:
+                    hours = sum(line.needed / rate for rate in usual.rate) / 2
+                laid = line.needed * item.works / 60 / hours
+                self.assertLessEqual(mixed, max(laid, line.pack / 4) + 1e-6, line.item)
+        self.assertGreater(seen, 10)
+
+
+class BandTest(unittest.TestCase):
+    @sweep
+    def test_bands_run_along_all_that_is_sealed_at_walls_and_across_the_joint(self) -> None:
+        """Against the whole outline with shapely: what of it runs at walls, and what of the shower
+        does not; pieces of less than 10 mm apart."""
+        for seed in range(some(60)):
+            try:
+                plan = plan_from(extreme(seed))
+            except PlanError:
+                continue
+            at_walls, across = band_runs(plan)
+            room = Polygon(plan.room.outline).exterior.buffer(AT_WALL)
+            near = sealed(plan).exterior.intersection(room).length
+            joint = Polygon(plan.shower.outline).exterior.difference(room).length
+            count = len(plan.room.outline) + len(plan.shower.outline) + 4
+            self.assertAlmostEqual(sum(at_walls), near, delta=10 * count)
+            self.assertAlmostEqual(sum(across), joint, delta=10 * count)
+
+    def test_rolls_are_cut_with_no_piece_lost(self) -> None:
+        for plan in demo_plans():
+            result = ordered(plan)
+            bands = next(cuts for cuts in result.cuts if cuts.item == "band")
+            runs = [run for part in band_runs(plan) for run in part]
+            wanted = sum(runs) + 100 * len(runs)
+            cut = sum(piece for bar in bands.bars for piece in bar.pieces)
+            self.assertAlmostEqual(cut, wanted, delta=0.1 * len(runs))
+            line = next(line for line in result.lines if line.item == "band")
+            self.assertEqual(line.packs, bands.bought)
+            self.assertAlmostEqual(line.needed * 1e3, wanted, delta=0.1)
+            for bar in bands.bars:
+                self.assertLessEqual(sum(bar.pieces), line.pack * 1e3 + 0.1)
 
 
 class EnclosedTest(unittest.TestCase):

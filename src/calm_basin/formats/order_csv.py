@@ -21,6 +21,8 @@ COLUMNS = (
     "on site",
     "checked",
     "held back",
+    "water",
+    "mixing",
 )
 
 CUTS = ("cut list", "number", "sheet", "strip", "cut", "left")
@@ -38,7 +40,8 @@ def write_order(order: OrderResult) -> str:
             price = "" if line.price is None else f"{line.price:.2f}"
             ticks = (_tick(line.bought), _tick(line.on_site), _tick(line.checked))
             told = (where, line.name, line.needed_text, line.waste_text, line.pack_text)
-            cells = (*told, line.buy_text, price, line.cost_text, *ticks, "; ".join(line.held))
+            heed = ("; ".join(line.held), line.water, line.batch)
+            cells = (*told, line.buy_text, price, line.cost_text, *ticks, *heed)
             rows.writerow([plain(cell) for cell in cells])
     return out.getvalue()
 

@@ -35,7 +35,8 @@ class Pack(Part):
 
 class Item(Sourced):
     """What is bought: ``where``, in which packs in either system of units, what a pack ``gives``
-    where its name does not say so, and the share that is added for waste."""
+    where its name does not say so, and the share that is added for waste; of what is mixed for how
+    many minutes it can be worked (``works``) and in which ``task``."""
 
     id: str
     name: str
@@ -46,6 +47,8 @@ class Item(Sourced):
     inch: Pack
     gives: str = ""
     water: str = ""
+    works: float = Field(default=0.0, ge=0)
+    task: str = ""
 
     def sold(self, *, inches: bool) -> Pack:
         """The pack in which it is sold."""

@@ -1051,8 +1051,8 @@ export interface OrderResult {
  *
  * ``item`` names it in the plan's order; ``pack`` is what a pack holds in what the thing is
  * counted in, ``pack_shown`` the same in ``pack_unit``, as people type it, of which one is
- * ``pack_one``; ``typed`` whether somebody said so. ``held`` is what is kept back of it, ``cost``
- * the packs at the typed price.
+ * ``pack_one``; ``typed`` whether somebody said so. ``held`` is what is kept back of it, ``batch``
+ * how much is mixed at a time, ``cost`` the packs at the typed price.
  */
 export interface OrderLine {
   item: string;
@@ -1072,6 +1072,7 @@ export interface OrderLine {
   why: Working;
   typed: boolean;
   water: string;
+  batch: string;
   held: string[];
   price: number | null;
   cost: number | null;

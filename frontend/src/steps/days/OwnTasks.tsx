@@ -120,18 +120,19 @@ export function OwnTasks({ result }: { result: DaysResult }) {
       </div>
       {choice("After", "after")}
       {choice("Before", "before")}
-      <label className="flex items-center gap-3 min-h-11 cursor-pointer">
-        <input
-          type="checkbox"
-          className="checkbox"
-          checked={typed.hold}
-          onChange={(event) => setTyped({ ...typed, hold: event.currentTarget.checked })}
-        />
-        Hold point: signed before anything goes on
-      </label>
-      <button type="button" className="btn h-11" onClick={add}>
-        Add the task
-      </button>
+      <div className="flex flex-wrap gap-2">
+        <button
+          type="button"
+          aria-pressed={typed.hold}
+          className={`btn h-11 font-medium ${typed.hold ? "btn-info" : ""}`}
+          onClick={() => setTyped({ ...typed, hold: !typed.hold })}
+        >
+          Hold point
+        </button>
+        <button type="button" className="btn h-11" onClick={add}>
+          Add the task
+        </button>
+      </div>
     </fieldset>
   );
 }

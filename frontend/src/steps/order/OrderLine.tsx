@@ -57,6 +57,7 @@ export function OrderLine({ line }: { line: Line }) {
             {line.needed_text} needed{line.waste_text && `, ${line.waste_text} for waste`}
           </span>
           {line.water && <span className="block text-sm">Water: {line.water}</span>}
+          {line.batch && <span className="block text-sm">{line.batch}.</span>}
           {line.held.map((held) => (
             <span key={held} className="block text-sm font-semibold">
               Keep back: {held}

@@ -11,6 +11,7 @@ from calm_basin.core.answer.build import listed, working
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Input
 from calm_basin.core.order.cuts import LEAST_STOCK, Cuts, cut_lists
+from calm_basin.core.order.mixing import batch_text
 from calm_basin.core.order.needs import M2, M, Need, Share, floor_of_shower, needs
 from calm_basin.core.order.result import (
     CutBar,
@@ -71,7 +72,7 @@ def order(case: Case) -> OrderResult:
     inches = words.display.imperial
     lengths = {
         name: (plan.order.of(name).pack or items()[name].sold(inches=inches).pack) * M
-        for name in ("cleat", "joist")
+        for name in ("cleat", "joist", "band")
     }
     cuts = cut_lists(case, lengths)
     wanted = _together([*needs(case), *_panels(cuts)])
@@ -152,6 +153,7 @@ def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
         why=working(formula, inputs, source=item.source, note=item.note),
         typed=typed.pack is not None,
         water=_water(case, item),
+        batch=batch_text(case, item, need, pack, sold.called),
         held=_held(case, item),
         price=typed.price,
         cost=cost,
@@ -217,7 +219,7 @@ def _cut_list(case: Case, cuts: Cuts) -> CutList:
     if case.plan.order.of(cuts.item).pack is not None and cuts.item != "deck":
         called = words.length(cuts.stock)
     over = (cuts.bought - cuts.least) / cuts.bought if cuts.bought else 0.0
-    unit = "sheet" if cuts.item == "deck" else "length"
+    unit = {"deck": "sheet", "band": "roll"}.get(cuts.item, "length")
     said = (
         f"No other way to cut takes fewer {unit}s."
         if not over
@@ -306,7 +308,7 @@ def _said(case: Case) -> tuple[str, ...]:
             )
     if isinstance(plan.survey.correction, Pour) and ground_of(plan) is None:
         said.append("Levelling compound is counted once the floor has been read.")
-    for name in ("cleat", "joist"):
+    for name in ("cleat", "joist", "band"):
         typed = plan.order.of(name).pack
         if typed is not None and typed * M < LEAST_STOCK:
             short = words.length(typed * M)

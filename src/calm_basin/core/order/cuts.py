@@ -1,4 +1,5 @@
-"""The cut lists of a job: timber from lengths, deck pieces from strips of sheets."""
+"""The cut lists of a job: timber from lengths, deck pieces from strips of sheets, bands from
+rolls."""
 
 from __future__ import annotations
 
@@ -11,6 +12,7 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.answer.case import Case
 from calm_basin.core.order.cutting import Bar, Cutting, cut
+from calm_basin.core.order.needs import band_runs
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.rules.packs import items, rate
 
@@ -45,7 +47,7 @@ class Cuts(NamedTuple):
 
 def cut_lists(case: Case, lengths: dict[str, float]) -> list[Cuts]:
     """The cut lists of a job; ``lengths`` is what a length of each item is, mm."""
-    return [*_timber(case, lengths), *_deck(case)]
+    return [*_timber(case, lengths), *_deck(case), *_bands(case, lengths["band"])]
 
 
 def _timber(case: Case, lengths: dict[str, float]) -> Iterator[Cuts]:
@@ -63,6 +65,15 @@ def _timber(case: Case, lengths: dict[str, float]) -> Iterator[Cuts]:
             strips = tuple(Strip(0.0, bar.pieces, 0, bar.left) for bar in made.bars)
             least = round(made.bound / stock)
             yield Cuts(item, stock, len(strips), least, strips, len(made.joined))
+
+
+def _bands(case: Case, roll: float) -> Iterator[Cuts]:
+    """Bands from rolls, each piece with what it laps at its ends; a knife takes nothing."""
+    runs = [run + 2 * rate("lap") for part in band_runs(case.plan) for run in part]
+    if runs and roll >= LEAST_STOCK:
+        made = cut([round(run, 1) for run in runs], (roll,), 0.0)
+        strips = tuple(Strip(0.0, bar.pieces, 0, bar.left) for bar in made.bars)
+        yield Cuts("band", roll, len(strips), round(made.bound / roll), strips, len(made.joined))
 
 
 def _deck(case: Case) -> Iterator[Cuts]:

@@ -6,6 +6,7 @@ Amounts are in what the thing is counted in: pieces, metres, square metres, litr
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import pairwise
 from math import ceil
 from typing import NamedTuple
 
@@ -22,7 +23,7 @@ from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.core.survey.ground import ground_of, pour_zone, poured
 from calm_basin.core.waste.answer import waste
 from calm_basin.plan import Plan
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.places import ON_EDGE, straight
 from calm_basin.plan.room import layer_kind
 from calm_basin.plan.shower import MortarBed, SlopePanels, Tray
 from calm_basin.plan.survey import Pour
@@ -211,7 +212,7 @@ def sealed(plan: Plan) -> Polygon:
 
 def _membrane(case: Case) -> Iterator[Need]:
     plan, shower, words = case.plan, floor_of_shower(case), case.words
-    kept, wall = sealed(plan), Polygon(plan.room.outline).exterior
+    kept = sealed(plan)
     far = words.length(rate("into_room"))
     beyond = kept.difference(shower).area / M2
     yield Need(
@@ -219,20 +220,20 @@ def _membrane(case: Case) -> Iterator[Need]:
         f"area of the shower and {far} beyond it, or of the whole wet room",
         (Share("shower", shower.area / M2), Share("into the room", beyond)),
     )
-    walls = wall.buffer(AT_WALL)
     corners = [
         turn
         for corner, turn in zip(plan.room.outline, _turns(plan.room.outline), strict=True)
         if kept.distance(shapely.Point(corner)) < AT_WALL
     ]
-    laps = rate("lap") * 2 * (len(corners) + 1)
+    at_walls, across = band_runs(plan)
     yield Need(
         "band",
-        f"lengths at the walls and across the joint, with laps of {words.length(rate('lap'))}",
+        f"lengths at the walls and across the joint, each lapping {words.length(rate('lap'))} at "
+        "its ends",
         (
-            Share("where floor and wall meet", kept.exterior.intersection(walls).length / M),
-            Share("joint of shower and room", shower.exterior.difference(walls).length / M),
-            Share("laps", laps / M),
+            Share("where floor and wall meet", sum(at_walls) / M),
+            Share("joint of shower and room", sum(across) / M),
+            Share("laps", 2 * rate("lap") * len((*at_walls, *across)) / M),
         ),
     )
     outward = sum(turn < 0 for turn in corners)
@@ -240,6 +241,28 @@ def _membrane(case: Case) -> Iterator[Need]:
     yield Need("inside_corner", "corners of the walls", (inward,))
     yield Need("outside_corner", "corners that stand out", (Share("corners", outward),))
     yield Need("collar", "one a pipe through the wall", (Share("valve and arm", 2),))
+
+
+def band_runs(plan: Plan) -> tuple[list[float], list[float]]:
+    """The straight lengths, mm, along which bands are laid: where the floor that is sealed meets
+    walls, and across the joint of shower and room."""
+    walls = Polygon(plan.room.outline).exterior.buffer(AT_WALL)
+    kept, shower = sealed(plan), ring_of(plan.shower).polygon
+    at_walls = [part for side in _sides(kept) for part in _lines(side.intersection(walls))]
+    across = [part for side in _sides(shower) for part in _lines(side.difference(walls))]
+    return at_walls, across
+
+
+def _sides(shape: Polygon) -> list[LineString]:
+    """The straight sides of an outline; a corner that is none parts no side."""
+    corners = straight(tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1]))
+    ring = shapely.LinearRing(corners).simplify(0)
+    return [LineString(pair) for pair in pairwise(ring.coords)]
+
+
+def _lines(shape: shapely.Geometry) -> list[float]:
+    lengths = [part.length for part in shapely.get_parts(shape) if isinstance(part, LineString)]
+    return [length for length in lengths if length > 2 * AT_WALL]
 
 
 def _turns(outline: tuple[tuple[float, float], ...]) -> list[float]:

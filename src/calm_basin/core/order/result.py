@@ -12,8 +12,8 @@ class OrderLine(Result):
 
     ``item`` names it in the plan's order; ``pack`` is what a pack holds in what the thing is
     counted in, ``pack_shown`` the same in ``pack_unit``, as people type it, of which one is
-    ``pack_one``; ``typed`` whether somebody said so. ``held`` is what is kept back of it, ``cost``
-    the packs at the typed price.
+    ``pack_one``; ``typed`` whether somebody said so. ``held`` is what is kept back of it, ``batch``
+    how much is mixed at a time, ``cost`` the packs at the typed price.
     """
 
     item: str
@@ -33,6 +33,7 @@ class OrderLine(Result):
     why: Working
     typed: bool
     water: str
+    batch: str
     held: tuple[str, ...]
     price: float | None
     cost: float | None

@@ -19,12 +19,11 @@ def _order(sheet: Sheet) -> list[Any]:
     if order is None:
         return []
     told: list[Any] = [text(said) for said in order.said]
-    held = any(line.held for line in order.lines)
-    heads = ["", "Buy", "What", "Needed", *(["Keep back"] if held else [])]
-    widths = [0.07, 0.26, 0.32, 0.13, 0.22] if held else [0.07, 0.3, 0.48, 0.15]
+    heads = ["", "Buy", "What", "Needed", "Mix, keep back"]
+    widths = [0.06, 0.24, 0.26, 0.12, 0.32]
     for where in dict.fromkeys(line.where for line in order.lines):
         rows: list[list[Any]] = [heads]
-        rows += [_row(line)[: len(heads)] for line in order.lines if line.where == where]
+        rows += [_row(line) for line in order.lines if line.where == where]
         told += [
             Spacer(1, 6),
             KeepTogether([text(where, STRONG), table(rows, [w * sheet.width for w in widths])]),
@@ -42,7 +41,13 @@ def _order(sheet: Sheet) -> list[Any]:
 
 def _row(line: OrderLine) -> list[Any]:
     done = "bought" if line.bought else BOX
-    return [done, line.buy_text, line.name, line.needed_text, "; ".join(line.held)]
+    return [
+        done,
+        line.buy_text,
+        line.name,
+        line.needed_text,
+        text("; ".join(one for one in (line.water, line.batch, *line.held) if one), SMALL),
+    ]
 
 
 def _cuts(sheet: Sheet, cuts: CutList) -> KeepTogether:
