@@ -12,11 +12,16 @@ from calm_basin.core.answer.result import Part
 from calm_basin.core.days.calendar import WorkHours
 from calm_basin.core.days.schedule import Task, scheduled
 from calm_basin.core.order.cutting import cut
+from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.formats.bundle import files_of, zipped
+from calm_basin.formats.drawings_svg import write_plan, write_section
 from calm_basin.formats.floor_dxf import write_floor
+from calm_basin.formats.outline_dxf import read_outlines
+from calm_basin.formats.sheet import write_sheet
 from calm_basin.plan import Plan
+from calm_basin.units import Display
 
 
 def bench_order(plans: list[Plan]) -> None:
@@ -77,6 +82,21 @@ def bench_days(plans: list[Plan]) -> None:
     report("sixty tasks", [timed(lambda n=n: scheduled(n, hours)) for n in nets], "aim 300 ms")
 
 
+def bench_marks(plans: list[Plan]) -> None:
+    print("\nSetting out, beside the solve")
+    report(
+        "solve with the marks",
+        [timed(lambda p=p: solve(p, parts=("marks",), cures=False)) for p in plans],
+        "aim 50 ms beside the solve",
+    )
+    report("the same solve without", [timed(lambda p=p: solve(p, cures=False)) for p in plans])
+
+
+def drawn(plan: Plan, solution: Solution) -> str:
+    """Both drawings."""
+    return write_plan(plan, solution) + write_section(solution)
+
+
 def bench_files(plan: Plan) -> None:
     print("\nAll files of a job")
     solution = solve(plan, parts=get_args(Part))
@@ -86,6 +106,18 @@ def bench_files(plan: Plan) -> None:
         [timed(lambda: write_floor(plan, solution)) for _ in range(5)],
         "aim 200 ms",
     )
+    text = write_floor(plan, solution)
+    report(
+        "outlines read out of it again",
+        [timed(lambda: read_outlines(text, None, Display("mm", 16, "ratio"))) for _ in range(5)],
+    )
+    report("plan and section as SVG", [timed(lambda: drawn(plan, solution)) for _ in range(5)])
+    for paper in ("a4", "a3"):
+        report(
+            f"the job sheet on {paper.upper()}",
+            [timed(lambda p=paper: write_sheet(plan, solution, paper=p)) for _ in range(3)],
+            "aim 3 s",
+        )
     report(
         "all of them in one zip",
         [timed(lambda: zipped(files_of(plan, solution, uid="x", made=made))) for _ in range(3)],
@@ -97,4 +129,5 @@ if __name__ == "__main__":
     demo = demo_plans()
     bench_order(demo)
     bench_days(demo)
+    bench_marks(demo)
     bench_files(demo[0])

@@ -178,36 +178,53 @@ class Walls:
         another place changes by u·N⁻¹ eᵢ. The nearest in sight is taken that shows the worse of the
         two by `SEES` or more, else the one that shows most.
         """
+        if not len(places):
+            return []
         count = len(self.corners)
         others = np.vstack([self.corners, places])
-        usable = np.concatenate([np.ones(count, dtype=bool), there])
-        found: list[Check | None] = []
-        for k, (place, how) in enumerate(zip(places, taped, strict=True)):
-            reach = np.flatnonzero(usable[: count + k])
-            apart = place - others[reach]
-            away = np.hypot(*apart.T)
-            # What a place was taped from shows nothing that is not known.
-            used = [m.corner for m in (how.first, how.second) if m.kind != "from"]
-            kept = (away >= NEAR) & (away <= FAR) & ~np.isin(reach, used)
-            reach, apart, away = reach[kept], apart[kept], away[kept]
-            if not len(reach) or how.in_corner or abs(np.linalg.det(how.ways)) < 1e-6:
-                found.append(None)
-                continue
-            moves = np.linalg.inv(how.ways)
-            shown = np.abs((apart / away[:, None]) @ moves)
-            # On a wall only the measure along it can slip.
-            sees = shown[:, 1] if how.on_wall else shown.min(axis=1)
-            enough = sees >= SEES
-            order = np.lexsort((away.round(3), np.where(enough, 0.0, -sees.round(6)), ~enough))
-            order = order[:MOST_TRIED]
-            free = self.sees(np.broadcast_to(place, (len(order), 2)), others[reach[order]])
-            one = next((i for i, seen in zip(order, free, strict=True) if seen), None)
-            found.append(
-                None
-                if one is None or sees[one] < BLIND
-                else Check(int(reach[one]), float(away[one]), float(sees[one]))
+        ways = np.array([how.ways for how in taped])
+        apart = places[:, None] - others[None]
+        away = np.hypot(apart[..., 0], apart[..., 1])
+        may = (away >= NEAR) & (away <= FAR)
+        # Only what is there already, and not what the place was taped from.
+        may &= np.arange(len(others))[None] < count + np.arange(len(places))[:, None]
+        may[:, count:] &= there[None]
+        for k, how in enumerate(taped):
+            may[k, [m.corner for m in (how.first, how.second) if m.kind != "from"]] = False
+        sound = np.abs(np.linalg.det(ways)) > 1e-6
+        may &= (sound & [not how.in_corner for how in taped])[:, None]
+        ways[~sound] = np.eye(2)
+        shown = np.abs((apart / np.maximum(away, 1e-9)[..., None]) @ np.linalg.inv(ways))
+        # On a wall only the measure along it can slip.
+        on_wall = np.array([how.on_wall for how in taped])[:, None]
+        sees = np.where(on_wall, shown[..., 1], shown.min(axis=2))
+        may &= sees >= BLIND
+        # The nearest that shows enough, to a thousandth; then the one that shows most.
+        rank = np.where(sees >= SEES, away.round(3), 2 * FAR - FAR * sees.round(6))
+        rank[~may] = np.inf
+        return [
+            self._first_seen(place, others, rank[k], away[k], sees[k], free=bool(free))
+            for k, (place, free) in enumerate(
+                zip(places, self.sees(places, others[rank.argmin(axis=1)]), strict=True)
             )
-        return found
+        ]
+
+    def _first_seen(
+        self, place: Array, others: Array, rank: Array, away: Array, sees: Array, *, free: bool
+    ) -> Check | None:
+        """The measure to the first of other places, (m, 2), by their ``rank``, (m,), that is in
+        sight; ``free`` whether the very first is."""
+        best = int(rank.argmin())
+        if not np.isfinite(rank[best]):
+            return None
+        if not free:
+            order = np.argsort(rank, kind="stable")[:MOST_TRIED]
+            order = order[np.isfinite(rank[order])]
+            clear = self.sees(np.broadcast_to(place, (len(order), 2)), others[order])
+            if not clear.any():
+                return None
+            best = int(order[clear.argmax()])
+        return Check(best, float(away[best]), float(sees[best]))
 
 
 @lru_cache(maxsize=64)
