@@ -124,3 +124,20 @@ class DaysTest(BrowserCase):
         self.until(lambda: "later than first agreed" in self.one("aside").text, "and told")
         self.click("Remove Scan the floor")
         self.until(lambda: self.one('[data-first="as first agreed"]'), "as before")
+
+    def test_fewest_days_on_site_may_end_later(self) -> None:
+        plan = document() | {"version": 11, "days": {"start": "2026-12-07"}}
+        plan["days"]["own"] = [
+            {"id": "own_1", "name": "Paint", "hours": 0.5},
+            {"id": "own_2", "name": "Hang the door", "hours": 0.5},
+        ]
+        plan["days"]["agreed"] = [
+            {"task": "own_1", "day": "2026-12-28"},
+            {"task": "own_2", "day": "2027-01-11"},
+        ]
+        self.job(plan, "days")
+        self.seen("[data-task]", "the tasks")
+        visits = self.one('[data-part="visits"]').text
+        self.one('input[aria-label="Fewest days on site"]').click()
+        self.until(lambda: self.one('[data-part="visits"]').text != visits, "fewer")
+        self.saved()

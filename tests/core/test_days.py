@@ -136,6 +136,36 @@ def every_order(
     return best
 
 
+def fewest(
+    tasks: list[Task], hours: WorkHours, slots: dict[str, Slot], crew: int
+) -> tuple[int, int]:
+    """The fewest days on site, and then the earliest end (brute force)."""
+    if len(slots) == len(tasks):
+        own = [slot for task in tasks if task.who == "crew" for slot in [slots[task.id]]]
+        days = {
+            day
+            for slot in own
+            for day in range(slot.start // DAY, (slot.end - 1) // DAY + 1)
+            if hours.is_worked(day)
+        }
+        return len(days), max(slot.free for slot in slots.values())
+    for task in tasks:
+        if task.who != "crew" and task.id not in slots and ready(task, slots):
+            start, end = hours.done(may_begin(task, slots), task.minutes, whole=task.whole)
+            return fewest(tasks, hours, {**slots, task.id: Slot(start, end, end + task.wait)}, crew)
+    best = []
+    for task in tasks:
+        if task.who != "crew" or task.id in slots or not ready(task, slots):
+            continue
+        begin = max(crew, may_begin(task, slots))
+        for later in range(5):
+            at = begin if not later else max(begin, (begin // DAY + later) * DAY)
+            start, end = hours.done(at, task.minutes, whole=task.whole)
+            found = {**slots, task.id: Slot(start, end, end + task.wait)}
+            best.append(fewest(tasks, hours, found, end))
+    return min(best)
+
+
 class OrderTest(unittest.TestCase):
     @sweep
     def test_no_order_is_done_sooner_or_with_fewer_days(self) -> None:
@@ -168,6 +198,34 @@ class OrderTest(unittest.TestCase):
             self.assertEqual((rest.finish, rest.visits), every_order(tasks, hours, fixed), seed)
             self.assertEqual({one: rest.slots[one] for one in begun}, fixed)
         self.assertGreater(several, some(200) // 3)
+
+    @sweep
+    def test_no_order_and_no_day_left_out_takes_fewer_days_on_site(self) -> None:
+        """Against every order with every task on each of the next days (brute force)."""
+        fewer = 0
+        for seed in range(some(120)):
+            chance = random.Random(seed)
+            count = chance.randrange(2, 5)
+            tasks = [
+                Task(
+                    id=f"t{i}",
+                    minutes=chance.choice((30, 120, 300)),
+                    wait=chance.choice((0, 0, 840, 1440)),
+                    after=tuple(f"t{j}" for j in range(i) if chance.random() < 0.4),
+                    who=chance.choice(("crew", "crew", "crew", "plumber")),
+                    earliest=chance.choice((0, 0, DAY, 3 * DAY)),
+                )
+                for i in range(count)
+            ]
+            hours = eight(chance.randrange(7))
+            made = scheduled(tasks, hours, goal="fewest days")
+            self.assertTrue(made.proven)
+            self.assertEqual((made.visits, made.finish), fewest(tasks, hours, {}, 0), seed)
+            first = scheduled(tasks, hours)
+            self.assertLessEqual(made.visits, first.visits)
+            self.assertGreaterEqual(made.finish, first.finish)
+            fewer += made.visits < first.visits
+        self.assertGreater(fewer, some(120) // 12)
 
     def test_sixty_tasks_are_ordered_and_none_before_its_time(self) -> None:
         chance = random.Random(3)

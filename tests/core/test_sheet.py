@@ -219,6 +219,23 @@ class SheetTest(unittest.TestCase):
                 there = reader.pages[int(listed[1]) - 1].extract_text()
                 self.assertIn(page.title, there)
 
+    def test_the_log_lists_the_hold_points_to_sign(self) -> None:
+        plan = demo_plans()[1]
+        signed = {
+            "task": "leak_test",
+            "began": "2026-12-07T09:00",
+            "ended": "2026-12-07T09:15",
+            "signed": "AB",
+        }
+        doc = plan.model_dump(mode="json")
+        doc["days"] |= {"start": "2026-12-07", "worked": [signed]}
+        reader, solution = made(plan_from(doc), pages=["log"])
+        told = words(reader)
+        assert solution.days is not None
+        for slot in each([slot for slot in solution.days.tasks if slot.hold], least=3):
+            self.assertIn(f"{slot.name} {slot.day_text}", told)
+        self.assertRegex(told, r"Leak test of the waste Mon 7 Dec.* AB")
+
     def test_the_page_for_the_wall_stands_alone(self) -> None:
         for plan in demo_plans()[:3]:
             reader, solution = made(plan, pages=["wall"])

@@ -26,6 +26,7 @@ MembraneSchool = Literal["sheet", "liquid"]
 WallSchool = Literal["floor first", "walls first"]
 TraySchool = Literal["weights", "walls at once"]
 PlumbingSchool = Literal["first", "last"]
+Goal = Literal["done first", "fewest days"]
 Who = Literal["crew", "plumber", "electrician", "inspector"]
 
 
@@ -92,6 +93,9 @@ class Days(Part):
     )
     agreed: tuple[Agreed, ...] = Field(
         default=(), max_length=60, description="tasks that wait for a day"
+    )
+    goal: Goal = Field(
+        default="done first", description="or the fewest days on site, though it ends later"
     )
     membrane: MembraneSchool = "sheet"
     walls: WallSchool = "floor first"

@@ -948,6 +948,10 @@ export interface Days {
    * tasks that wait for a day
    */
   agreed: Agreed[];
+  /**
+   * or the fewest days on site, though it ends later
+   */
+  goal: "done first" | "fewest days";
   membrane: "sheet" | "liquid";
   walls: "floor first" | "walls first";
   /**

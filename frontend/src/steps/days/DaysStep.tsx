@@ -29,7 +29,7 @@ export function DaysStep() {
           <strong className="block text-lg" data-finish={result.finish}>
             Done {result.finish_text}
           </strong>
-          <span className="block">
+          <span className="block" data-part="visits">
             {result.visits_text}; quick to slow: {result.range_text}
           </span>
           {result.said.map((said) => (
@@ -118,6 +118,15 @@ export function DaysStep() {
           </ul>
         )}
       </fieldset>
+      <Choice
+        label="What counts"
+        value={days.goal}
+        options={[
+          { value: "done first", label: "Done first" },
+          { value: "fewest days", label: "Fewest days on site" },
+        ]}
+        onChange={(goal) => set("/days/goal", goal)}
+      />
       <Choice
         label="Membrane"
         value={days.membrane}

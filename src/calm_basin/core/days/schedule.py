@@ -1,8 +1,8 @@
-"""In which order one crew works so that it is done first, and with the fewest days on site.
+"""In which order one crew works so that it is done first, or with the fewest days on site.
 
-Every order that the tasks allow is searched, bounded by what is left of the longest chain of work
-and waits, and of the crew's own work. Of two ways to have done the same tasks, one that is later
-nowhere is followed alone.
+Every order that the tasks allow is searched, with the days that are left out, bounded by what is
+left of the longest chain of work and waits, and of the crew's own work. Of two ways to have done
+the same tasks, one that is later nowhere is followed alone.
 """
 
 from __future__ import annotations
@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, NamedTuple
 
 from calm_basin.core.days.calendar import DAY, WorkHours
-from calm_basin.plan.days import Who
+from calm_basin.plan.days import Goal, Who
 
 if TYPE_CHECKING:
     import networkx as nx
@@ -89,16 +89,18 @@ def scheduled(
     hours: WorkHours,
     begin: int = 0,
     fixed: Mapping[str, Slot] | None = None,
+    goal: Goal = "done first",
 ) -> Schedule:
-    """The order that is done first, and of those the one with the fewest days on site; tasks that
-    are ``fixed`` were or are being done then, whatever should have come before them.
+    """The order that is done first, and of those the one with the fewest days on site, or the other
+    way round by the ``goal``; tasks that are ``fixed`` were or are being done then, whatever should
+    have come before them.
 
     Raises `CycleError`, `KeyError` and `NeverError`.
     """
     graph = network(tasks)
     known: dict[str, Task] = {task.id: task for task in tasks}
     tails = _tails(graph, known)
-    search = _Search(graph, known, hours, begin, tails)
+    search = _Search(graph, known, hours, begin, tails, goal)
     there = dict(fixed or {})
     crew = [slot.end for one, slot in there.items() if known[one].who == "crew"]
     search.go(there, max([begin, *crew]))
@@ -144,14 +146,16 @@ class _Search:
         hours: WorkHours,
         begin: int,
         tails: dict[str, int],
+        goal: Goal,
     ) -> None:
+        self.goal = goal
         self.known, self.hours, self.begin, self.tails = known, hours, begin, tails
         self.before = {one: tuple(graph.predecessors(one)) for one in graph}
         self.waits = {(a, b): bool(link["waits"]) for a, b, link in graph.edges(data=True)}
         self.behind = {one: tuple(graph.successors(one)) for one in graph}
         self.best: tuple[dict[str, Slot], int, int] | None = None
         self.steps = 0
-        self.seen: dict[frozenset[str], list[tuple[tuple[int, ...], int]]] = {}
+        self.seen: dict[tuple[frozenset[str], int], list[tuple[tuple[int, ...], int]]] = {}
 
     def go(self, slots: dict[str, Slot], crew: int) -> None:
         """Try every task that may come next after those that have their ``slots``; the crew is free
@@ -163,7 +167,7 @@ class _Search:
         if len(slots) == len(self.known):
             finish = max((slot.free for slot in slots.values()), default=self.begin)
             visits = self._visits(slots)
-            if self.best is None or (finish, visits) < self.best[1:]:
+            if self.best is None or self._cost(finish, visits) < self._cost(*self.best[1:]):
                 self.best = (slots, finish, visits)
             return
         if self._hopeless(slots, crew) or self._worse(slots, crew):
@@ -182,6 +186,28 @@ class _Search:
             tried.append((start, -self.tails[one], one, Slot(start, end, end + task.wait)))
         for *_, one, slot in sorted(tried):
             self.go({**slots, one: slot}, slot.end)
+        if self.goal == "fewest days" and tried:
+            self._another_day(slots, crew, min(tried)[0])
+
+    def _another_day(self, slots: dict[str, Slot], crew: int, first: int) -> None:
+        """Leave out a day on which nothing has been done yet: more may be ready on the next."""
+        day = first // DAY
+        if any(s.start // DAY <= day <= s.end // DAY for s in self._crews(slots)):
+            return
+        left = [task for one, task in self.known.items() if one not in slots]
+        later = [slot.free for slot in slots.values()] + [task.earliest for task in left]
+        hands = sum(task.minutes for task in left if task.who == "crew")
+        opening, closing = day * DAY + self.hours.begin, day * DAY + self.hours.end
+        # Later more may be ready, or more of it fits into a day that is begun with it.
+        more = max(later, default=0) > first or (first > opening and hands > closing - first)
+        if more:
+            self.go(slots, self.hours.opens((day + 1) * DAY))
+
+    def _crews(self, slots: Mapping[str, Slot]) -> list[Slot]:
+        return [slot for one, slot in slots.items() if self.known[one].who == "crew"]
+
+    def _cost(self, finish: int, visits: int) -> tuple[int, int]:
+        return (finish, visits) if self.goal == "done first" else (visits, finish)
 
     def _free(self, slots: Mapping[str, Slot], one: str) -> int:
         """When a task may begin, by those before it that have their time."""
@@ -218,7 +244,7 @@ class _Search:
             at = self._free(slots, task.id)
             at = max(at, crew) if task.who == "crew" else at
             least = max(least, self.hours.opens(at) + self.tails[task.id])
-        return (least, self._visits(slots)) >= self.best[1:]
+        return self._cost(least, self._visits(slots)) >= self._cost(*self.best[1:])
 
     def _worse(self, slots: Mapping[str, Slot], crew: int) -> bool:
         """Whether another way to have done the same is later nowhere, and comes to no more days
@@ -228,7 +254,9 @@ class _Search:
         last = max((slots[one].free for one in done), default=0)
         times = (crew, last, *(slots[one].free for one in open_ends))
         visits = self._visits(slots)
-        known = self.seen.setdefault(done, [])
+        # Whoever leaves out a day is not the same as who does not.
+        day = crew // DAY if self.goal == "fewest days" else 0
+        known = self.seen.setdefault((done, day), [])
         for other, others in known:
             later = crew // DAY > other[0] // DAY
             if all(a <= b for a, b in zip(other, times, strict=True)) and others + later <= visits:

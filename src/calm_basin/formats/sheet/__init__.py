@@ -15,6 +15,7 @@ from calm_basin.formats.sheet.days import DAYS
 from calm_basin.formats.sheet.floor_plan import FLOOR_PLAN
 from calm_basin.formats.sheet.layout import Told, laid_out
 from calm_basin.formats.sheet.levels import LEVELS
+from calm_basin.formats.sheet.log import LOG
 from calm_basin.formats.sheet.marks import MARKS
 from calm_basin.formats.sheet.order import ORDER
 from calm_basin.formats.sheet.page import PAPERS, Page, Paper
@@ -45,6 +46,7 @@ PAGES: tuple[Page, ...] = (
     ORDER,
     DAYS,
     MARKS,
+    LOG,
     WALL,
 )
 
