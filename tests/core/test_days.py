@@ -416,6 +416,25 @@ class PlanTest(unittest.TestCase):
         said = next(slot.agreed_text for slot in none.tasks if slot.task == "plumb")
         self.assertIn("once there is a first one", said)
 
+    def test_fewest_days_on_site_may_end_later_and_never_take_more_days(self) -> None:
+        own = [{"id": f"own_{i}", "name": f"Paint {i}", "hours": 0.5} for i in (1, 2)]
+        agreed = [{"task": "own_1", "day": "2026-12-28"}, {"task": "own_2", "day": "2027-01-11"}]
+        typed = {"start": "2026-12-07", "own": own, "agreed": agreed}
+        first, fewest = planned(**typed), planned(**typed, goal="fewest days")
+        self.assertLess(fewest.visits, first.visits)
+        self.assertGreaterEqual(fewest.finish, first.finish)
+        for plan in demo_plans():
+            found = [
+                solve(
+                    plan.model_copy(update={"days": plan.days.model_copy(update={"goal": goal})}),
+                    parts=("days",),
+                    cures=False,
+                ).days
+                for goal in ("done first", "fewest days")
+            ]
+            assert found[0] is not None and found[1] is not None
+            self.assertLessEqual(found[1].visits, found[0].visits)
+
     def test_one_day_a_week_takes_as_many_weeks(self) -> None:
         usual, mondays = planned(), planned(weekdays=[0])
         self.assertGreaterEqual(mondays.finish, (mondays.visits - 1) * 7 * DAY)

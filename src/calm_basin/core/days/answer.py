@@ -58,7 +58,13 @@ def days(case: Case) -> DaysResult:
     }
     try:
         made, quick, slow = (
-            scheduled(tasks(found, pace, times, earliest), hours, record.since, record.slots(pace))
+            scheduled(
+                tasks(found, pace, times, earliest),
+                hours,
+                record.since,
+                record.slots(pace),
+                plan.days.goal,
+            )
             for pace in ("usual", "quick", "slow")
         )
     except NeverError as error:
