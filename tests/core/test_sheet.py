@@ -202,6 +202,18 @@ class SheetTest(unittest.TestCase):
         self.assertEqual(parts_of(["plan"]), ())
         self.assertEqual(parts_of(["marks"]), ("marks",))
 
+    def test_nothing_is_told_by_colour(self) -> None:
+        """Read from the page's own commands (PDF, ISO 32000-1, 8.6.8; from memory)."""
+        reader, _ = made(demo_plans()[0])
+        inks = set()
+        for page in reader.pages:
+            stream = page.get_contents().get_data().decode("latin-1")  # type: ignore[union-attr]
+            self.assertNotRegex(stream, r"\s(k|K|sc|scn|SCN)\s")
+            inks |= set(re.findall(r"([\d.]+) ([\d.]+) ([\d.]+) (?:rg|RG)\b", stream))
+        self.assertGreater(len(inks), 4)
+        for red, green, blue in inks:
+            self.assertEqual((red, green), (green, blue))
+
     def test_the_contents_say_on_which_page_each_part_begins(self) -> None:
         plan = demo_plans()[1]
         solution = solve(plan, parts=parts_of())

@@ -28,7 +28,7 @@ from calm_basin.core.waste.run import Run, cheapest, laid
 from calm_basin.plan import plan_from
 from calm_basin.plan.document import VERSION
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.rules import guides_of, rule_sets
+from calm_basin.rules import bend_counts, guides_of, rule_sets
 from calm_basin.rules.families import drain_families
 from calm_basin.units import format_length
 from tests.core.test_structure import codes, floors, under
@@ -105,6 +105,35 @@ def run_along(lattice: Lattice, path: list[Node], start: float) -> Run:
 
 
 class RunTest(unittest.TestCase):
+    def test_a_run_that_touches_the_end_of_a_trimmer_by_a_hair_passes_it(self) -> None:
+        """By hand: 190 and 1 mm long with one bend, along the end of a trimmer at y 200. By a hair
+        in it or off it, it is the same run; a millimetre in it, the run goes round."""
+        trimmer = {"kind": "trimmer", "start": (200.0, 200), "end": (200.0, 1000), "width": 45}
+        joists = JoistFloor.model_validate(
+            {
+                "deck_thickness": 18,
+                "direction": 0,
+                "centres": 380,
+                "width": 45,
+                "depth": 220,
+                "first_offset": 0,
+                "members": (trimmer,),
+            }
+        )
+        guides = guides_of(rule_sets()["uk"])
+        corners = tuple((float(x), float(y)) for x, y in ROOM)
+        timbers = timbers_under(joists, corners)
+        passed = tuple((one, passing(one, joists, PIPE, guides)) for one in timbers)
+        ground = Ground(Bays.of(joists), passed, 1 / 80)
+        for off in (0.0, 3e-14, -3e-14, 1e-9, 1e-6, -1e-6, 5e-4, 1.0):
+            outlet, stack = np.array([60.0, 200.0 + off]), np.array([250.0, 201.0 + off])
+            found = cheapest(ground, ROOM, outlet, -70.0, stack, -120.0, PIPE / 2)
+            assert found is not None
+            if off == 1.0:
+                self.assertGreater(found.cost, 700)
+            else:
+                self.assertAlmostEqual(found.cost, 190 + 1 + bend_counts().given, places=3)
+
     @examples(60)
     @given(grounds(), places, places, st.floats(-190, -70), st.floats(-260, -120))
     def test_never_costs_more_than_the_best_of_all(

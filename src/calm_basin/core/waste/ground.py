@@ -14,6 +14,9 @@ from calm_basin.core.geometry.surface import Array
 from calm_basin.core.structure.joists import Bays, Timber
 from calm_basin.core.structure.passing import Passing
 
+TOUCH = 1e-3
+"""A stretch that shares so little with a timber, mm, only touches it."""
+
 
 @dataclass(frozen=True)
 class Crossing:
@@ -65,14 +68,14 @@ class Ground:
         for (timber, passing), (u0, u1, v0, v1, fills) in zip(
             self.timbers, self._boxes, strict=True
         ):
-            if high[0] <= u0 or low[0] >= u1 or high[1] <= v0 or low[1] >= v1:
+            if min(high[0] - u0, u1 - low[0], high[1] - v0, v1 - low[1]) <= TOUCH:
                 continue
             inside = (
                 _clipped(start, end, (u0, u1), (v0, v1))
                 if fills
                 else self._inside(timber, start, end)
             )
-            if inside is None or (inside[1] - inside[0]) * length < 1e-6:
+            if inside is None or (inside[1] - inside[0]) * length < TOUCH:
                 continue
             middle = (inside[0] + inside[1]) / 2
             along = start[0] + (end[0] - start[0]) * middle

@@ -18,15 +18,12 @@ from numpy.typing import NDArray
 
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.structure.passing import Passing
-from calm_basin.core.waste.ground import Crossing, Ground
+from calm_basin.core.waste.ground import TOUCH, Crossing, Ground
 
 Node = tuple[int, int]
 
 ASIDE = 1.0
 """A pipe keeps so far from a timber that it does not pass, mm."""
-
-TOUCH = 1e-3
-"""A stretch that shares so much of a timber's length only ends at it, mm."""
 
 
 @dataclass(frozen=True, eq=False)
