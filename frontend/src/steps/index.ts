@@ -5,6 +5,7 @@ import { days } from "./days";
 import { depth } from "./depth";
 import { drain } from "./drain";
 import { levels } from "./levels";
+import { log } from "./log";
 import { marks } from "./marks";
 import { order } from "./order";
 import { room } from "./room";
@@ -24,6 +25,7 @@ export const STEPS: readonly Step[] = [
   order,
   days,
   marks,
+  log,
 ];
 
 /** The phases that have a step. */

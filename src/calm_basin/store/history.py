@@ -24,9 +24,10 @@ PIECE = 500
 def thin(db: sqlite3.Connection, today: datetime) -> int:
     """Thin out the histories of all jobs; returns how many steps went.
 
-    Kept are a job's first step, where it stands, its newest `ALWAYS`, every step of the last
-    `EVERY_STEP` days, the last of each hour up to `EVERY_HOUR` days back and the last of each day
-    before. What followed a step that goes then follows the one before it.
+    Kept are a job's first step, where it stands, its newest `ALWAYS`, those that its site log was
+    judged by, every step of the last `EVERY_STEP` days, the last of each hour up to `EVERY_HOUR`
+    days back and the last of each day before. What followed a step that goes then follows the one
+    before it.
     """
     old = (today - timedelta(days=EVERY_STEP)).isoformat(timespec="milliseconds")
     jobs = db.execute(
@@ -47,6 +48,9 @@ def _thin_one(db: sqlite3.Connection, job_id: str, today: datetime) -> int:
         ).fetchall()
         kept = {head} | {row["id"] for row in rows if row["parent"] is None}
         kept |= {row["id"] for row in rows[-ALWAYS:]}
+        # What the site log was judged by is part of its proof.
+        logged = db.execute("SELECT revision FROM log_entry WHERE job_id = ?", (job_id,))
+        kept |= {row["revision"] for row in logged} & {row["id"] for row in rows}
         for _, steps in groupby(rows, key=lambda row: _span(row, today)):
             kept.add(max(row["id"] for row in steps))
         before = {row["id"]: row["parent"] for row in rows}

@@ -13,6 +13,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationErr
 
 from calm_basin.plan import PlanError, Problem
 from calm_basin.plan.reading import problems_of, upgraded
+from calm_basin.store import log as site_log
 from calm_basin.store.database import LARGEST_JOB, now, transaction
 from calm_basin.store.jobs import Head, NoSuchJobError, head
 from calm_basin.store.members import members_of
@@ -39,6 +40,24 @@ class _Revision(BaseModel):
     plan: dict[str, Any]
 
 
+Hash = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+
+
+class _Logged(BaseModel):
+    """An entry of the site log, as it was written: its hash is of these very texts."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    number: int = Field(ge=1, le=site_log.MOST)
+    id: Annotated[str, Field(min_length=1, max_length=64)]
+    made_at: Annotated[str, Field(min_length=1, max_length=40)]
+    body: dict[str, Any]
+    revision: int | None
+    plan_hash: Hash
+    previous: Hash
+    hash: Hash
+
+
 class _JobFile(BaseModel):
     """What such a file says beside its revisions."""
 
@@ -49,6 +68,7 @@ class _JobFile(BaseModel):
     name: Annotated[str, Field(min_length=1, max_length=120)]
     made_at: Moment
     head: int
+    log: Annotated[tuple[_Logged, ...], Field(max_length=site_log.MOST)] = ()
 
 
 class Revised(NamedTuple):
@@ -66,6 +86,7 @@ class Beside(NamedTuple):
     name: str
     made_at: str
     head: int
+    log: tuple[dict[str, Any], ...] = ()
 
 
 def export_job(db: sqlite3.Connection, job_id: str) -> str:
@@ -78,6 +99,9 @@ def export_job(db: sqlite3.Connection, job_id: str) -> str:
     )
     revisions = [dict(row) | {"plan": json.loads(row["plan"])} for row in rows]
     document = {"format": FORMAT, "version": 1, **dict(job), "revisions": revisions}
+    written = [entry._asdict() for entry in site_log.entries(db, job_id)]
+    if written:
+        document["log"] = written
     return json.dumps(document, ensure_ascii=False) + "\n"
 
 
@@ -121,7 +145,21 @@ def read_job(text: bytes) -> Iterator[Revised | Beside]:
     if beside.head not in seen:
         message = f"There is no revision {beside.head}. Name one there is."
         raise PlanError([Problem("/head", message)])
-    yield Beside(beside.name, beside.made_at, beside.head)
+    yield Beside(beside.name, beside.made_at, beside.head, _logged(beside.log))
+
+
+def _logged(entries: tuple[_Logged, ...]) -> tuple[dict[str, Any], ...]:
+    """The log of the file as it is stored. Raises `PlanError` where an entry is there twice."""
+    for name in ("number", "id"):
+        seen: set[Any] = set()
+        for place, entry in enumerate(entries):
+            value = getattr(entry, name)
+            if value in seen:
+                raise PlanError([Problem(f"/log/{place}/{name}", f"{value} is there twice.")])
+            seen.add(value)
+    for place, entry in enumerate(entries):
+        _text_of(entry.body, f"/log/{place}/body")
+    return tuple(entry.model_dump() for entry in entries)
 
 
 def add_job(db: sqlite3.Connection, read: list[Revised | Beside], press: str | None) -> Head:
@@ -132,6 +170,7 @@ def add_job(db: sqlite3.Connection, read: list[Revised | Beside], press: str | N
         if there is not None:
             return head(db, there["id"])
         numbers: dict[int, int] = {}
+        logged: list[dict[str, Any]] = []
         for item in read:
             if isinstance(item, Beside):
                 db.execute(
@@ -139,6 +178,7 @@ def add_job(db: sqlite3.Connection, read: list[Revised | Beside], press: str | N
                     "VALUES (?, ?, ?, ?, ?, ?)",
                     (job_id, item.name, item.made_at, now(), numbers[item.head], press),
                 )
+                logged = [{**one, "revision": numbers.get(one["revision"])} for one in item.log]
                 continue
             parent = None if item.parent is None else numbers[item.parent]
             numbers[item.number] = int(
@@ -148,6 +188,7 @@ def add_job(db: sqlite3.Connection, read: list[Revised | Beside], press: str | N
                 ).lastrowid
                 or 0
             )
+        site_log.insert(db, job_id, logged)
     return head(db, job_id)
 
 

@@ -15,6 +15,7 @@ from calm_basin.store.backup import BackupError
 from calm_basin.store.database import cure_of
 from calm_basin.store.door import LockedOutError, PassphraseError
 from calm_basin.store.jobs import ConflictError, DamagedError, NoSuchJobError
+from calm_basin.store.log import FullError
 from calm_basin.store.own import NotOwnError
 from calm_basin.units import UnitError
 from calm_basin.web.problems import problem
@@ -52,6 +53,10 @@ def register(app: Flask) -> None:
     @app.errorhandler(NoSuchJobError)
     def no_job(error: NoSuchJobError) -> Response:
         return problem(404, "No such job", str(error))
+
+    @app.errorhandler(FullError)
+    def full(error: FullError) -> Response:
+        return problem(422, "The log is full", str(error))
 
     @app.errorhandler(ConflictError)
     def conflict(error: ConflictError) -> Response:

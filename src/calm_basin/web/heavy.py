@@ -131,6 +131,31 @@ def cuts(plan: Plan, own: Rules) -> Iterator[str]:
     yield from order(plan, own, cuts=True)
 
 
+def log_forms() -> Iterator[list[dict[str, Any]]]:
+    """The kinds of entries that the site log takes, with their fields."""
+    from calm_basin.core.site_log.forms import FORMS
+
+    yield [form.model_dump(mode="json") for form in FORMS]
+
+
+def log_entry(plan: Plan, own: Rules, kind: str, typed: dict[str, Any]) -> Iterator[dict[str, Any]]:
+    """An entry of the site log out of what was typed, with the verdict on it. Raises `PlanError`
+    that names each field which cannot be read."""
+    from calm_basin.core.answer.words import Words
+    from calm_basin.core.site_log.forms import TITLES, lines_of, read_entry
+    from calm_basin.core.site_log.verdict import judged
+
+    words = Words.of(plan)
+    entry = read_entry(kind, typed, words)
+    yield {
+        "kind": kind,
+        "title": TITLES[kind],
+        "values": entry.model_dump(mode="json"),
+        "lines": [list(line) for line in lines_of(entry, words)],
+        "verdict": judged(entry, chosen_rules(plan, with_own(own)), words).model_dump(mode="json"),
+    }
+
+
 def bundle(plan: Plan, own: Rules, uid: str, made: datetime) -> Iterator[bytes]:
     """All files of a job in one zip."""
     from typing import get_args

@@ -3,9 +3,9 @@ import type { DaysResult } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { Labelled } from "../../ui/Labelled";
+import { after } from "../../ui/moment";
 import { NumberField } from "../../ui/NumberField";
 import { DayList } from "./DayList";
-import { after } from "./moment";
 import { OwnTasks } from "./OwnTasks";
 
 const WEEK = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];

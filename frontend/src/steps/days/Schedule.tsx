@@ -1,6 +1,6 @@
 import { DaysChart } from "../../drawing/DaysChart";
 import { useScreen } from "../../job/context";
-import { useNow } from "./moment";
+import { useNow } from "../../ui/moment";
 
 /** The schedule in place of chart and section. */
 export function Schedule() {

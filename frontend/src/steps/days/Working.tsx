@@ -3,7 +3,7 @@ import type { Plan } from "../../api/client";
 import type { TaskSlot } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 import { Labelled } from "../../ui/Labelled";
-import { rightNow } from "./moment";
+import { rightNow } from "../../ui/moment";
 
 type Worked = Plan["days"]["worked"][number];
 

@@ -1,0 +1,56 @@
+import { CircleAlert, CircleCheck, CircleDashed } from "lucide-react";
+import type { LogEntry } from "../../api/client";
+
+const MARKS = {
+  holds: [CircleCheck, "text-success"],
+  fails: [CircleAlert, "text-error"],
+  open: [CircleDashed, "text-warning"],
+} as const;
+
+const said = (moment: string) =>
+  new Date(moment).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
+
+/** One entry: what was written down, by whom, and the verdict with its sum. */
+export function Entry({ entry, correctedBy }: { entry: LogEntry; correctedBy?: number }) {
+  const { verdict } = entry;
+  const [Icon, ink] = verdict.state === "none" ? [null, ""] : MARKS[verdict.state];
+  return (
+    <li className="py-2" data-entry={entry.number} data-verdict={verdict.state}>
+      <div className="flex gap-2 items-baseline">
+        <span className="text-sm w-6 shrink-0">{entry.number}</span>
+        <span className={`flex-1 font-semibold ${correctedBy ? "line-through" : ""}`}>
+          {entry.title}
+        </span>
+        <span className="text-sm text-right">
+          {said(entry.at)}, {entry.by}
+        </span>
+      </div>
+      <div className="pl-8 leading-snug">
+        {correctedBy && (
+          <span className="block font-semibold">Corrected by entry {correctedBy}</span>
+        )}
+        {Icon && (
+          <span className={`flex items-center gap-1.5 font-semibold ${ink}`}>
+            <Icon size={18} aria-hidden className="shrink-0" /> {verdict.text}
+          </span>
+        )}
+        {verdict.cure && <span className="block">{verdict.cure}</span>}
+        <dl className="text-sm flex flex-wrap gap-x-4">
+          {entry.lines.map(([label, text]) => (
+            <div key={label} className="flex gap-1">
+              <dt>{label}</dt>
+              <dd className="font-semibold">{text}</dd>
+            </div>
+          ))}
+        </dl>
+        {verdict.why && (
+          <details className="text-sm">
+            <summary className="btn btn-ghost h-11 px-2 font-medium">why?</summary>
+            <p>{verdict.why}.</p>
+            {verdict.source && <p>{verdict.source}</p>}
+          </details>
+        )}
+      </div>
+    </li>
+  );
+}

@@ -1,0 +1,188 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, type LogForm, type LogWriting } from "../../api/client";
+import { Labelled } from "../../ui/Labelled";
+import { rightNow } from "../../ui/moment";
+import { keep, newKey, recall } from "../../ui/storage";
+import type { Outcome } from "./useLog";
+
+const BY = "calm-basin.log-by";
+
+type Field = LogForm["fields"][number];
+
+/** The form of an entry: its kind, its fields, by whom and when. */
+export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise<Outcome> }) {
+  const forms = useQuery({ queryKey: ["log-forms"], queryFn: api.logForms, staleTime: Infinity });
+  const [kind, setKind] = useState("hold");
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [by, setBy] = useState(() => recall(BY) ?? "");
+  const [at, setAt] = useState<string | null>(null);
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [told, setTold] = useState("");
+  const form = forms.data?.forms.find((one) => one.kind === kind);
+  if (!form) return <p aria-busy>{forms.isError ? "The forms need a connection." : "Opening…"}</p>;
+
+  async function add() {
+    if (!form) return;
+    const missing = form.fields
+      .filter((field) => field.needed && !(typed[field.name] ?? usual(field)).trim())
+      .map((field) => [field.name, `${field.label}: fill it in.`]);
+    if (!by.trim()) missing.push(["by", "Who writes it? Type initials or a name."]);
+    setErrors(Object.fromEntries(missing));
+    setTold("");
+    if (missing.length) return;
+    keep(BY, by.trim());
+    const fields = Object.fromEntries(
+      form.fields.map((field) => [field.name, typed[field.name] ?? usual(field)]),
+    );
+    const entry = { id: newKey(), kind, by: by.trim(), at: at ?? rightNow(), fields };
+    const outcome = await onWrite(entry);
+    if ("refused" in outcome) {
+      const found = outcome.refused.errors ?? [];
+      setErrors(
+        Object.fromEntries(found.map((error) => [error.path.split("/").at(-1), error.message])),
+      );
+      if (!found.length) setTold(outcome.refused.message);
+      return;
+    }
+    setTyped({});
+    setAt(null);
+    setTold(outcome.done === "written" ? "Written." : "It waits for the connection.");
+  }
+
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">Write an entry</legend>
+      <Labelled label="What it is">
+        {(id) => (
+          <select
+            id={id}
+            className="select w-full h-11 text-base"
+            value={kind}
+            onChange={(event) => {
+              setKind(event.currentTarget.value);
+              setTyped({});
+              setErrors({});
+              setTold("");
+            }}
+          >
+            {forms.data?.forms.map((one) => (
+              <option key={one.kind} value={one.kind}>
+                {one.title}
+              </option>
+            ))}
+          </select>
+        )}
+      </Labelled>
+      <p className="text-sm">{form.hint}</p>
+      <div className="grid grid-cols-2 gap-2">
+        {form.fields.map((field) => (
+          <div key={field.name} className={isWide(field) ? "col-span-2" : ""}>
+            <TypedField
+              field={field}
+              value={typed[field.name] ?? usual(field)}
+              error={errors[field.name]}
+              onChange={(text) => setTyped({ ...typed, [field.name]: text })}
+            />
+          </div>
+        ))}
+        <Labelled label="By" error={errors.by}>
+          {(id, note) => (
+            <input
+              id={id}
+              className={`input w-full h-11 text-lg px-2.5 ${errors.by ? "input-error" : ""}`}
+              maxLength={40}
+              value={by}
+              aria-invalid={errors.by ? true : undefined}
+              aria-describedby={note}
+              onChange={(event) => setBy(event.currentTarget.value)}
+            />
+          )}
+        </Labelled>
+        <Labelled label="At" error={errors.at}>
+          {(id) => (
+            <input
+              id={id}
+              type="datetime-local"
+              className="input w-full h-11 px-2.5"
+              value={at ?? rightNow()}
+              onChange={(event) => setAt(event.currentTarget.value.slice(0, 16) || null)}
+            />
+          )}
+        </Labelled>
+      </div>
+      <div className="flex items-center gap-3">
+        <button type="button" className="btn btn-info h-12 px-5" onClick={() => void add()}>
+          Add to the log
+        </button>
+        <span role="status">{told}</span>
+      </div>
+    </fieldset>
+  );
+}
+
+const isWide = (field: Field) => ["text", "long text", "yes or no", "choice"].includes(field.type);
+
+/** What a choice stands at before anybody chose. */
+const usual = (field: Field) => (field.type === "choice" ? (field.choices[0] ?? "") : "");
+
+interface TypedProps {
+  field: Field;
+  value: string;
+  error?: string;
+  onChange: (text: string) => void;
+}
+
+function TypedField({ field, value, error, onChange }: TypedProps) {
+  const unit = field.unit && field.unit !== "number" ? `, ${field.unit}` : "";
+  const label = `${field.label}${unit}${field.needed ? "" : " (if read)"}`;
+  const options = field.type === "yes or no" ? ["yes", "no"] : field.choices;
+  const ink = error ? "input-error" : "";
+  if (options.length > 0)
+    return (
+      <Labelled label={label} error={error}>
+        {(id) => (
+          <div id={id} role="group" aria-label={label} className="flex flex-wrap gap-2">
+            {options.map((option) => (
+              <button
+                key={option}
+                type="button"
+                aria-pressed={value === option}
+                className={`btn h-11 px-4 font-medium ${value === option ? "btn-info" : ""}`}
+                onClick={() => onChange(option)}
+              >
+                {option}
+              </button>
+            ))}
+          </div>
+        )}
+      </Labelled>
+    );
+  return (
+    <Labelled label={label} error={error}>
+      {(id, note) =>
+        field.type === "long text" ? (
+          <textarea
+            id={id}
+            rows={2}
+            className={`textarea w-full text-base ${error ? "textarea-error" : ""}`}
+            maxLength={2000}
+            value={value}
+            aria-describedby={note}
+            onChange={(event) => onChange(event.currentTarget.value)}
+          />
+        ) : (
+          <input
+            id={id}
+            inputMode={field.type === "number" ? "decimal" : undefined}
+            className={`input w-full h-11 text-lg px-2.5 ${ink}`}
+            value={value}
+            aria-invalid={error ? true : undefined}
+            aria-describedby={note}
+            onChange={(event) => onChange(event.currentTarget.value)}
+          />
+        )
+      }
+    </Labelled>
+  );
+}

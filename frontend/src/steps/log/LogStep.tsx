@@ -1,0 +1,77 @@
+import { Download, ShieldAlert, ShieldCheck } from "lucide-react";
+import { useScreen } from "../../job/context";
+import { Entry } from "./Entry";
+import { EntryForm } from "./EntryForm";
+import { useLog } from "./useLog";
+import { isFleeting } from "./waiting";
+
+/** What was done, read and tested: written down where it happens, and never changed. */
+export function LogStep() {
+  const { jobId } = useScreen();
+  const { log, waiting, write } = useLog(jobId);
+  const found = log.data;
+  const corrected = new Map(
+    found?.entries
+      .filter((entry) => entry.kind === "correction")
+      .map((entry) => [entry.values.entry, entry.number]),
+  );
+  return (
+    <div className="space-y-5">
+      {waiting.length > 0 && (
+        <p
+          className="border-l-4 border-warning bg-warning/10 rounded-r-box px-3 py-2"
+          data-waiting={waiting.length}
+        >
+          <strong>
+            {waiting.length} {waiting.length === 1 ? "entry waits" : "entries wait"} in this browser
+          </strong>
+          <span className="block">
+            {isFleeting(jobId)
+              ? "This browser keeps nothing: leave the page open until there is a connection."
+              : "They are written in their order once there is a connection."}
+          </span>
+        </p>
+      )}
+      <EntryForm onWrite={write} />
+      {log.isError && !found && <p>The log is read once there is a connection.</p>}
+      {found && (
+        <section aria-label="Entries" className="space-y-3">
+          {found.broken.length > 0 ? (
+            <div role="alert" className="border-l-4 border-error bg-error/10 rounded-r-box p-3">
+              <strong className="flex items-center gap-2">
+                <ShieldAlert size={20} aria-hidden /> The log is not what it was
+              </strong>
+              <ul>
+                {found.broken.map((told) => (
+                  <li key={told}>{told}</li>
+                ))}
+              </ul>
+            </div>
+          ) : (
+            found.entries.length > 0 && (
+              <p className="flex items-center gap-2 text-sm" data-whole={found.entries.length}>
+                <ShieldCheck size={18} aria-hidden className="text-success shrink-0" />
+                {found.entries.length} {found.entries.length === 1 ? "entry" : "entries"}, none
+                changed since; seal {found.last.slice(0, 12)}
+              </p>
+            )
+          )}
+          {found.entries.length === 0 ? (
+            <p>
+              Nothing is written down yet. Begin with what came: measure it before anything is cut.
+            </p>
+          ) : (
+            <a className="btn h-11" href={`/api/jobs/${jobId}/log.csv`}>
+              <Download size={18} aria-hidden /> Save as CSV
+            </a>
+          )}
+          <ol className="divide-y divide-base-300 border-y border-base-300" reversed>
+            {found.entries.toReversed().map((entry) => (
+              <Entry key={entry.id} entry={entry} correctedBy={corrected.get(entry.number)} />
+            ))}
+          </ol>
+        </section>
+      )}
+    </div>
+  );
+}

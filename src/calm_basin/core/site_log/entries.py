@@ -1,0 +1,169 @@
+"""Entries of the site log by their kinds: what is written down of each."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Length = Annotated[float, Field(ge=-50_000, le=50_000, allow_inf_nan=False)]
+Amount = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
+Share = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
+Note = Annotated[str, Field(max_length=2000)]
+
+
+class Written(BaseModel):
+    """What every entry may say besides."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    note: Note = ""
+
+
+class Hold(Written):
+    """A hold point that somebody signed."""
+
+    kind: Literal["hold"] = "hold"
+    task: Annotated[str, Field(min_length=1, max_length=80)]
+
+
+class FallChecked(Written):
+    """A fall as it was built: how far it falls, mm, over a run, mm, read to ``error``."""
+
+    kind: Literal["fall"] = "fall"
+    where: Annotated[str, Field(min_length=1, max_length=80)]
+    run: Annotated[float, Field(ge=100, le=20_000)]
+    drop: Length
+    error: Annotated[float, Field(ge=0, le=50)] = 1.0
+
+
+class LeakTest(Written):
+    """Pipe joints under water (``head``, mm) or air (``pressure``, kPa), for so many minutes; what
+    was read at the end."""
+
+    kind: Literal["leak"] = "leak"
+    head: Length | None = None
+    pressure: Amount | None = None
+    after: Amount | None = Field(default=None, description="kPa at the end")
+    minutes: Amount
+    dry: bool = Field(description="no joint was wet")
+
+
+class ConnectionTest(Written):
+    """One connection under water, apart from the flood test of the floor."""
+
+    kind: Literal["connection"] = "connection"
+    minutes: Amount
+    dry: bool
+
+
+class FloodTest(Written):
+    """The whole floor under water: its height at the drain at the beginning and at the end, mm, how
+    long it stood, and the moisture beside it before and after, per cent."""
+
+    kind: Literal["flood"] = "flood"
+    closed_by: Literal["plug", "insert turned over"] = "plug"
+    hours: Amount
+    first: Annotated[float, Field(ge=0, le=500)]
+    last: Annotated[float, Field(ge=0, le=500)]
+    evaporated: Annotated[float, Field(ge=0, le=100)] | None = Field(
+        default=None, description="from a dish beside it, mm; null: what is usual"
+    )
+    moist_before: Share | None = None
+    moist_after: Share | None = None
+
+
+class DrainageTest(Written):
+    """Water poured out: how long it took to run off, and how high some still stands, mm."""
+
+    kind: Literal["drainage"] = "drainage"
+    litres: Annotated[float, Field(gt=0, le=200)]
+    minutes: Amount
+    stands: Annotated[float, Field(ge=0, le=100)] = 0.0
+
+
+class Cable(Written):
+    """The resistance of a heating cable, ohm: by its label, before it was laid, after, and after
+    tiling; what has not been read yet is left out."""
+
+    kind: Literal["cable"] = "cable"
+    label: Annotated[float, Field(gt=0, le=100_000)]
+    tolerance: Share | None = Field(default=None, description="per cent, by its label")
+    before: Amount
+    laid: Amount | None = None
+    tiled: Amount | None = None
+
+
+class Moisture(Written):
+    """The moisture of a bed or floor, per cent, and what it may be."""
+
+    kind: Literal["moisture"] = "moisture"
+    where: Annotated[str, Field(min_length=1, max_length=80)]
+    reading: Share
+    limit: Share
+
+
+class Delivered(Written):
+    """A part that came: a size as planned and as measured, mm."""
+
+    kind: Literal["delivered"] = "delivered"
+    part: Annotated[str, Field(min_length=1, max_length=80)]
+    planned: Length
+    measured: Length
+
+
+class Told(Written):
+    """A note."""
+
+    kind: Literal["note"] = "note"
+    note: Annotated[str, Field(min_length=1, max_length=2000)]
+
+
+class Changed(Written):
+    """A change from the plan, and why."""
+
+    kind: Literal["change"] = "change"
+    what: Annotated[str, Field(min_length=1, max_length=300)]
+    reason: Annotated[str, Field(min_length=1, max_length=300)]
+
+
+class Corrected(Written):
+    """An entry that was wrong: its number, and what is right. The wrong one stays."""
+
+    kind: Literal["correction"] = "correction"
+    entry: Annotated[int, Field(ge=1)]
+    right: Annotated[str, Field(min_length=1, max_length=2000)]
+
+
+Entry = (
+    Hold
+    | FallChecked
+    | LeakTest
+    | ConnectionTest
+    | FloodTest
+    | DrainageTest
+    | Cable
+    | Moisture
+    | Delivered
+    | Told
+    | Changed
+    | Corrected
+)
+
+KINDS: dict[str, type[Entry]] = {
+    str(one.model_fields["kind"].default): one
+    for one in (
+        Hold,
+        FallChecked,
+        LeakTest,
+        ConnectionTest,
+        FloodTest,
+        DrainageTest,
+        Cable,
+        Moisture,
+        Delivered,
+        Told,
+        Changed,
+        Corrected,
+    )
+}

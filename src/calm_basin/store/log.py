@@ -1,0 +1,156 @@
+"""The site log of a job: entries that are only added, each bound to the one before it."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import sqlite3
+from collections.abc import Iterator, Mapping, Sequence
+from typing import Any, NamedTuple
+
+from calm_basin.store.database import now, transaction
+from calm_basin.store.jobs import NoSuchJobError
+
+FIRST = "0" * 64
+"""What the first entry has before it."""
+
+MOST = 20_000
+"""Entries of a job's log."""
+
+
+class Kept(NamedTuple):
+    """An entry as it is stored. ``body`` is what was written, by whom, when, and the verdict."""
+
+    number: int
+    id: str
+    made_at: str
+    body: dict[str, Any]
+    revision: int | None
+    plan_hash: str
+    previous: str
+    hash: str
+
+
+class Broken(NamedTuple):
+    """Where a log, or a plan that it was judged by, is not what it was."""
+
+    number: int
+    what: str
+
+
+class FullError(RuntimeError):
+    """The log takes no more entries."""
+
+
+def hashed(document: object) -> str:
+    """The SHA-256 of a document, whatever the order of its members and the spaces between them."""
+    text = json.dumps(document, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+def _bound(entry: Mapping[str, Any]) -> str:
+    """The hash that binds an entry to what is before it."""
+    names = ("number", "id", "made_at", "body", "plan_hash", "previous")
+    return hashed({name: entry[name] for name in names})
+
+
+def append(
+    db: sqlite3.Connection, job_id: str, entry_id: str, body: dict[str, Any], revision: int
+) -> Kept:
+    """Add an entry that was judged by a revision of the plan; once for an ``entry_id``.
+
+    Raises `NoSuchJobError`, and `FullError`.
+    """
+    with transaction(db):
+        there = db.execute(
+            "SELECT * FROM log_entry WHERE job_id = ? AND id = ?", (job_id, entry_id)
+        ).fetchone()
+        if there is not None:
+            return _kept(there)
+        plan = db.execute(
+            "SELECT plan FROM revision WHERE id = ? AND job_id = ?", (revision, job_id)
+        ).fetchone()
+        if plan is None:
+            raise NoSuchJobError(f"There is no job {job_id}. The jobs list says which there are.")
+        last = db.execute(
+            "SELECT number, hash FROM log_entry WHERE job_id = ? ORDER BY number DESC LIMIT 1",
+            (job_id,),
+        ).fetchone()
+        number = last["number"] + 1 if last else 1
+        if number > MOST:
+            raise FullError(f"The log has {MOST} entries and takes no more.")
+        entry = {
+            "number": number,
+            "id": entry_id,
+            "made_at": now(),
+            "body": body,
+            "plan_hash": hashed(json.loads(plan["plan"])),
+            "previous": last["hash"] if last else FIRST,
+        }
+        return insert(db, job_id, [{**entry, "revision": revision, "hash": _bound(entry)}])[0]
+
+
+def insert(db: sqlite3.Connection, job_id: str, entries: Sequence[Mapping[str, Any]]) -> list[Kept]:
+    """Write entries as they are, as those of a file are brought in."""
+    db.executemany(
+        """
+        INSERT INTO log_entry
+        (job_id, number, id, made_at, body, revision, plan_hash, previous, hash)
+        VALUES (:job_id, :number, :id, :made_at, :body, :revision, :plan_hash, :previous, :hash)
+        """,
+        [
+            {**entry, "job_id": job_id, "body": json.dumps(entry["body"], ensure_ascii=False)}
+            for entry in entries
+        ],
+    )
+    return [Kept(**entry) for entry in entries]
+
+
+def entries(db: sqlite3.Connection, job_id: str) -> list[Kept]:
+    """The log of a job, the first entry first."""
+    rows = db.execute("SELECT * FROM log_entry WHERE job_id = ? ORDER BY number", (job_id,))
+    return [_kept(row) for row in rows]
+
+
+def _kept(row: sqlite3.Row) -> Kept:
+    try:
+        body = json.loads(row["body"])
+    except ValueError:
+        body = None
+    told = {name: row[name] for name in Kept._fields if name != "body"}
+    return Kept(**told, body=body if isinstance(body, dict) else {})
+
+
+def broken(found: Sequence[Kept]) -> Iterator[Broken]:
+    """Where a log is not what it was: each entry against its hash, and against the one before."""
+    previous = FIRST
+    for place, entry in enumerate(found, start=1):
+        if entry.number != place:
+            yield Broken(entry.number, f"entry {place} is missing")
+            return
+        if entry.previous != previous:
+            yield Broken(entry.number, "does not follow the one before it")
+        if _bound(entry._asdict()) != entry.hash:
+            yield Broken(entry.number, "was changed after it was written")
+        previous = entry.hash
+
+
+def broken_plans(db: sqlite3.Connection, job_id: str, found: Sequence[Kept]) -> Iterator[Broken]:
+    """Entries whose plan is there and is not the one that they were judged by."""
+    hashes: dict[int, str | None] = {}
+    for entry in found:
+        if entry.revision is None:
+            continue
+        if entry.revision not in hashes:
+            row = db.execute(
+                "SELECT plan FROM revision WHERE id = ? AND job_id = ?", (entry.revision, job_id)
+            ).fetchone()
+            try:
+                hashes[entry.revision] = None if row is None else hashed(json.loads(row["plan"]))
+            except ValueError:
+                hashes[entry.revision] = ""
+        there = hashes[entry.revision]
+        if there is None:
+            yield Broken(entry.number, "the plan that it was judged by is gone")
+        elif there != entry.plan_hash:
+            yield Broken(entry.number, "the plan that it was judged by was changed")
