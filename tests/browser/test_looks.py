@@ -29,6 +29,7 @@ STEPS = (
     "order",
     "days",
     "marks",
+    "log",
 )
 
 

@@ -8,20 +8,28 @@ import random
 import signal
 import tempfile
 import time
+import uuid
 from collections import Counter
 from collections.abc import Callable, Iterator
 from contextlib import closing
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from calm_basin.store import backup, copies, job_file, jobs, restoring
+from calm_basin.store import backup, copies, job_file, jobs, log, restoring
 from calm_basin.store.database import connect, migrate
 from calm_basin.store.opening import Store
 from tests.store.test_jobs import plan
 
 Deed = Callable[[Path], Iterator[str]]
 
-LONGEST = {"saves": 0.1, "imports": 0.1, "restores": 0.5, "backups": 0.2, "copies": 0.2}
+LONGEST = {
+    "saves": 0.1,
+    "imports": 0.1,
+    "restores": 0.5,
+    "backups": 0.2,
+    "copies": 0.2,
+    "entries": 0.1,
+}
 """A process lives for up to so long, s: a few of what it does."""
 
 
@@ -62,12 +70,22 @@ def copying(path: Path) -> Iterator[str]:
         yield made.name if made else ""
 
 
+def writing(path: Path) -> Iterator[str]:
+    with closing(connect(path)) as db:
+        head = jobs.head(db, jobs.list_jobs(db)[0].id)
+        while True:
+            name = uuid.uuid4().hex
+            log.append(db, head.job_id, name, {"kind": "note", "by": "AB"}, head.revision)
+            yield name
+
+
 DEEDS: dict[str, Deed] = {
     "saves": saving,
     "imports": importing,
     "restores": restoring_it,
     "backups": backing_up,
     "copies": copying,
+    "entries": writing,
 }
 
 
@@ -135,7 +153,13 @@ def _looked_at(path: Path, name: str, told: list[str]) -> None:
         steps = {row["job_id"]: row["steps"] for row in rows}
         names = {row.name for row in jobs.list_jobs(db)}
         heads = {job.id: jobs.head(db, job.id).revision for job in jobs.list_jobs(db)}
+        logs = {job: log.entries(db, job) for job in heads}
+        wrong = {job: log.wrong(db, job, found) for job, found in logs.items()}
     assert set(heads) == set(steps), "each job has its steps"
+    assert not any(wrong.values()), "every chain is whole"
+    if name == "entries":
+        there = {entry.id for found in logs.values() for entry in found}
+        assert there >= set(told), "an entry that was told is there"
     if name == "saves" and told:
         assert max(heads.values()) >= int(told[-1]), "a save that was told is there"
     if name == "imports":

@@ -7,6 +7,9 @@ from datetime import UTC, datetime, timedelta
 from itertools import pairwise
 from typing import Any
 
+from click.testing import CliRunner, Result
+
+from calm_basin.cli import main
 from calm_basin.plan import PlanError
 from calm_basin.store import history, jobs, log
 from calm_basin.store.job_file import export_job, import_job
@@ -25,7 +28,7 @@ class LogCase(StoreCase):
 
     def wrong(self, job_id: str) -> list[log.Broken]:
         found = log.entries(self.db, job_id)
-        return [*log.broken(found), *log.broken_plans(self.db, job_id, found)]
+        return log.wrong(self.db, job_id, found)
 
     def forced(self, sql: str, *values: Any) -> None:
         """Write into the log past what guards it, as somebody with the file may."""
@@ -103,7 +106,7 @@ class ChangedTest(LogCase):
         self.assertEqual(self.wrong(head.job_id), [])
         self.db.execute("UPDATE revision SET plan = '{}' WHERE id = ?", (middle,))
         self.assertEqual(
-            self.wrong(head.job_id), [log.Broken(2, "the plan that it was judged by was changed")]
+            self.wrong(head.job_id), [log.Broken(2, "was judged by a plan that was changed")]
         )
 
 
@@ -127,6 +130,34 @@ class FileTest(LogCase):
         document["log"][1]["body"]["by"] = "XY"
         made = import_job(self.db, json.dumps(document).encode())
         self.assertEqual([one.number for one in self.wrong(made.job_id)], [2])
+
+    def verified(self, text: str, *options: str) -> Result:
+        return CliRunner().invoke(main, ["verify", "-", *options], input=text)
+
+    def test_the_command_checks_a_file_without_a_server(self) -> None:
+        head = self.logged(3)
+        whole = export_job(self.db, head.job_id)
+        last = log.entries(self.db, head.job_id)[-1].hash
+        good = self.verified(whole, "--seal", last[:12])
+        self.assertEqual((good.exit_code, good.output.count(last)), (0, 1))
+        self.assertEqual(self.verified(whole, "--seal", "0000").exit_code, 4)
+        self.assertEqual(self.verified("{}").exit_code, 2)
+        chance = random.Random(9)
+        for _ in range(some(40)):
+            document = json.loads(whole)
+            part = chance.choice((document["log"], document["revisions"]))
+            place = chance.randrange(len(part))
+            if part is document["log"]:
+                name = chance.choice(("made_at", "plan_hash", "previous", "hash"))
+                part[place][name] = part[place][name].translate({ord("0"): "1", ord("1"): "0"})
+            else:
+                part[place]["plan"]["job"]["note"] = "otherwise"
+            text = json.dumps(document)
+            if json.loads(text) == json.loads(whole):
+                continue
+            found = self.verified(text)
+            self.assertEqual(found.exit_code, 4, found.output)
+            self.assertIn("Entry", found.output)
 
     def test_a_log_that_is_none_is_refused_with_its_place(self) -> None:
         head = self.logged(2)

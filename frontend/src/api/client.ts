@@ -4,6 +4,8 @@ import type { Part } from "./generated/part";
 import type { DisplayChoice, Plan } from "./generated/plan";
 import type { Solution } from "./generated/solution";
 import type { TrialResult } from "./generated/trial";
+import type { Log, LogEntry, LogForm, LogWriting } from "./log";
+import type { Outlines } from "./outlines";
 
 export type { Plan, Solution };
 
@@ -270,68 +272,6 @@ export const shelf = (of: Shelf) => ({
       ),
     ),
 });
-
-/** The outlines of a drawing, layer by layer. */
-export interface Outlines {
-  unit: string | null;
-  said: string;
-  layers: {
-    name: string;
-    outlines: { points: [number, number][]; text: string }[];
-    told: string[];
-  }[];
-}
-
-/** An entry of the site log as it was written, and the verdict on it. */
-export interface LogEntry {
-  number: number;
-  id: string;
-  made_at: string;
-  kind: string;
-  title: string;
-  by: string;
-  at: string;
-  lines: [label: string, text: string][];
-  verdict: {
-    state: "holds" | "fails" | "open" | "none";
-    text: string;
-    why: string;
-    cure: string;
-    source: string;
-  };
-  values: { entry?: number };
-}
-
-export interface Log {
-  entries: LogEntry[];
-  /** Where it is not what it was, in words. */
-  broken: string[];
-  /** The hash of the last entry, which binds all before it. */
-  last: string;
-}
-
-/** What is written down, as it was typed; known by its id, however often it arrives. */
-export interface LogWriting {
-  id: string;
-  kind: string;
-  by: string;
-  at: string;
-  fields: Record<string, string>;
-}
-
-export interface LogForm {
-  kind: string;
-  title: string;
-  hint: string;
-  fields: {
-    name: string;
-    label: string;
-    type: "length" | "number" | "text" | "long text" | "yes or no" | "choice";
-    unit: string;
-    needed: boolean;
-    choices: string[];
-  }[];
-}
 
 export const api = {
   jobs: () => call<{ jobs: JobRow[] }>("GET", "/jobs").then((answer) => answer.jobs),

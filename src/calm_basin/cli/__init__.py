@@ -44,6 +44,7 @@ COMMANDS = {
         "solve",
         "Work out PLAN, a plan file (or - for standard input), and print the solution as JSON.",
     ),
+    "verify": ("verifying", "verify", "Check the site log in FILE, a job's file."),
 }
 """Each command with the file and the function it is, and what it does in a line."""
 

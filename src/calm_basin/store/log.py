@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import sqlite3
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Any, NamedTuple
 
 from calm_basin.store.database import now, transaction
@@ -135,22 +135,33 @@ def broken(found: Sequence[Kept]) -> Iterator[Broken]:
         previous = entry.hash
 
 
-def broken_plans(db: sqlite3.Connection, job_id: str, found: Sequence[Kept]) -> Iterator[Broken]:
-    """Entries whose plan is there and is not the one that they were judged by."""
+def broken_plans(found: Sequence[Kept], plan_of: Callable[[int], str | None]) -> Iterator[Broken]:
+    """Entries whose plan is not the one that they were judged by; ``plan_of`` gives the plan of a
+    revision as text, None where it is gone."""
     hashes: dict[int, str | None] = {}
     for entry in found:
         if entry.revision is None:
             continue
         if entry.revision not in hashes:
-            row = db.execute(
-                "SELECT plan FROM revision WHERE id = ? AND job_id = ?", (entry.revision, job_id)
-            ).fetchone()
+            text = plan_of(entry.revision)
             try:
-                hashes[entry.revision] = None if row is None else hashed(json.loads(row["plan"]))
+                hashes[entry.revision] = None if text is None else hashed(json.loads(text))
             except ValueError:
                 hashes[entry.revision] = ""
         there = hashes[entry.revision]
         if there is None:
-            yield Broken(entry.number, "the plan that it was judged by is gone")
+            yield Broken(entry.number, "was judged by a plan that is gone")
         elif there != entry.plan_hash:
-            yield Broken(entry.number, "the plan that it was judged by was changed")
+            yield Broken(entry.number, "was judged by a plan that was changed")
+
+
+def wrong(db: sqlite3.Connection, job_id: str, found: Sequence[Kept]) -> list[Broken]:
+    """Where the log of a job, or a plan that it was judged by, is not what it was."""
+
+    def plan_of(revision: int) -> str | None:
+        row = db.execute(
+            "SELECT plan FROM revision WHERE id = ? AND job_id = ?", (revision, job_id)
+        ).fetchone()
+        return None if row is None else str(row["plan"])
+
+    return [*broken(found), *broken_plans(found, plan_of)]

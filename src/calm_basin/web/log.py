@@ -30,7 +30,7 @@ def show(job_id: str) -> Response:
     """The log, the first entry first, and where it is not what it was."""
     jobs.head(database(), job_id)
     found = log.entries(database(), job_id)
-    wrong = [*log.broken(found), *log.broken_plans(database(), job_id, found)]
+    wrong = log.wrong(database(), job_id, found)
     return jsonify(
         {
             "entries": [_told(entry) for entry in found],

@@ -1,5 +1,5 @@
 import { CircleAlert, CircleCheck, CircleDashed } from "lucide-react";
-import type { LogEntry } from "../../api/client";
+import type { LogEntry } from "../../api/log";
 
 const MARKS = {
   holds: [CircleCheck, "text-success"],

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type LogForm, type LogWriting } from "../../api/client";
+import { api } from "../../api/client";
+import type { LogForm, LogWriting } from "../../api/log";
 import { Labelled } from "../../ui/Labelled";
 import { rightNow } from "../../ui/moment";
 import { keep, newKey, recall } from "../../ui/storage";
@@ -135,7 +136,8 @@ interface TypedProps {
 
 function TypedField({ field, value, error, onChange }: TypedProps) {
   const unit = field.unit && field.unit !== "number" ? `, ${field.unit}` : "";
-  const label = `${field.label}${unit}${field.needed ? "" : " (if read)"}`;
+  const spare = field.type === "long text" ? " (if any)" : " (if read)";
+  const label = `${field.label}${unit}${field.needed ? "" : spare}`;
   const options = field.type === "yes or no" ? ["yes", "no"] : field.choices;
   const ink = error ? "input-error" : "";
   if (options.length > 0)

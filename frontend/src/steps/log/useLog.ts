@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { api, type LogWriting, type Problem } from "../../api/client";
+import { api, type Problem } from "../../api/client";
+import type { LogWriting } from "../../api/log";
 import { keep, kept } from "./waiting";
 
 /** So often it is tried again while there is no connection, ms. */

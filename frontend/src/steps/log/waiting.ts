@@ -1,4 +1,4 @@
-import type { LogWriting } from "../../api/client";
+import type { LogWriting } from "../../api/log";
 import { forget, recall, keep as store } from "../../ui/storage";
 
 const place = (jobId: string) => `calm-basin.log.${jobId}`;

@@ -1,6 +1,7 @@
 import { FileInput } from "lucide-react";
 import { useState } from "react";
-import { api, type Outlines, type Plan, type Problem } from "../../api/client";
+import { api, type Plan, type Problem } from "../../api/client";
+import type { Outlines } from "../../api/outlines";
 import { useScreen } from "../../job/context";
 import { Labelled } from "../../ui/Labelled";
 import { Modal } from "../../ui/Modal";

@@ -1,0 +1,117 @@
+"""The site log on the real interface: written with one thumb, without a connection, and once."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.case import BrowserCase
+from tests.plans import document
+from tests.sweeps import some
+
+
+class LogTest(BrowserCase):
+    def begin(self) -> str:
+        job_id = self.job(document(), "log")
+        self.ready()
+        self.until(lambda: self.one("section[data-panel] select"), "the form")
+        self.put("By", "AB")
+        return job_id
+
+    def kind(self, name: str) -> None:
+        self.one("section[data-panel] select").send_keys(name)
+        self.until(
+            lambda: self.driver.execute_script(
+                "const s = document.querySelector('section[data-panel] select');"
+                "return s.options[s.selectedIndex].text.startsWith(arguments[0])",
+                name,
+            ),
+            name,
+        )
+
+    def put(self, label: str, text: str) -> None:
+        by = f'//*[@id=//label[normalize-space(.)="{label}"]/@for]'
+        field = self.until(lambda: self.driver.find_element(By.XPATH, by), label)
+        field.send_keys(Keys.CONTROL, "a", Keys.NULL, text)
+
+    def add(self) -> None:
+        # On a phone the bar of the phases lies over the foot of the page.
+        button = self.button("Add to the log")
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", button)
+        button.click()
+
+    def log(self, job_id: str) -> list[Any]:
+        found: list[Any] = self.server.call("GET", f"/jobs/{job_id}/log")["entries"]
+        return found
+
+    def note(self, text: str) -> None:
+        self.put("Note", text)
+        self.add()
+
+    def network(self, *, there: bool) -> None:
+        self.driver.execute_cdp_cmd("Network.enable", {})
+        self.driver.execute_cdp_cmd(
+            "Network.emulateNetworkConditions",
+            {
+                "offline": not there,
+                "latency": 0,
+                "downloadThroughput": -1,
+                "uploadThroughput": -1,
+            },
+        )
+
+    def test_a_flood_test_is_written_judged_and_corrected_on_a_phone(self) -> None:
+        self.size(390, 844)
+        job_id = self.begin()
+        self.kind("Flood test")
+        self.add()
+        self.until(lambda: "Stood: fill it in." in self.one("aside").text, "what is missing")
+        self.put("Stood, h", "24")
+        self.put("Height at the drain, first", "deep")
+        self.put("Height at the drain, last", "40")
+        self.add()
+        self.until(lambda: "Height at the drain, first:" in self.one("aside").text, "its field")
+        self.assertEqual(self.log(job_id), [])
+        self.put("Height at the drain, first", "40")
+        self.add()
+        entry = self.until(lambda: self.one('[data-entry="1"][data-verdict="holds"]'), "judged")
+        self.assertIn("by its mark alone", entry.text)
+        self.kind("Correction")
+        self.put("Entry", "1")
+        self.put("What is right", "it stood 20 h")
+        self.add()
+        self.until(
+            lambda: "Corrected by entry 2" in self.one('[data-entry="1"]').text, "both stand"
+        )
+        self.assertEqual(self.one("[data-whole]").get_attribute("data-whole"), "2")
+
+    def test_what_is_written_without_a_connection_arrives_in_order_and_once(self) -> None:
+        job_id = self.begin()
+        self.kind("Note")
+        count = some(12)
+        self.network(there=False)
+        for i in range(count):
+            self.note(f"note {i}")
+            waiting = f'[data-waiting="{i + 1}"]'
+            self.until(lambda w=waiting: self.one(w), "it waits")  # type: ignore[misc]
+        # Somebody else writes meanwhile, and this window is gone before there is a connection.
+        other = {
+            "id": "other-0001",
+            "kind": "note",
+            "by": "CD",
+            "at": "2026-12-07T09:30",
+            "fields": {"note": "other"},
+        }
+        self.server.call("POST", f"/jobs/{job_id}/log", other)
+        self.driver.get("about:blank")
+        self.network(there=True)
+        self.open(f"/jobs/{job_id}/log")
+        self.until(lambda: len(self.log(job_id)) == count + 1, "all of it arrives")
+        texts = [entry["lines"][0][1] for entry in self.log(job_id)]
+        self.assertEqual(texts, ["other", *(f"note {i}" for i in range(count))])
+        self.until(
+            lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-waiting]"), "none waits"
+        )
+        self.until(lambda: self.one(f'[data-whole="{count + 1}"]'), "the chain is whole")
