@@ -227,6 +227,19 @@ class OrderTest(unittest.TestCase):
             fewer += made.visits < first.visits
         self.assertGreater(fewer, some(120) // 12)
 
+    def test_a_day_that_is_far_off_is_reached_at_once(self) -> None:
+        far = 60_000 * DAY
+        tasks = [Task(f"t{i}", 60, 0, (), earliest=far * (i % 2)) for i in range(6)]
+        made = scheduled(tasks, eight(), goal="fewest days")
+        self.assertEqual((made.visits, made.proven), (1, True))
+        self.assertGreaterEqual(min(slot.start for slot in made.slots.values()), far)
+        # Waits of months between appointments of years: answered, if not proven.
+        long = [
+            Task(f"t{i}", 60, 2000 * H, (f"t{i - 1}",) if i % 3 else (), earliest=i * 400 * DAY)
+            for i in range(30)
+        ]
+        self.assertEqual(len(scheduled(long, eight(), goal="fewest days").slots), 30)
+
     def test_sixty_tasks_are_ordered_and_none_before_its_time(self) -> None:
         chance = random.Random(3)
         tasks = [

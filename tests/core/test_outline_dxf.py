@@ -175,6 +175,30 @@ class ReadTest(unittest.TestCase):
             self.assertTrue(any(word in told for told in layer.told), (word, layer.told))
         self.assertTrue(any("1 lines do not close" in told for told in layer.told))
 
+    def test_lines_that_cross_are_parted_where_they_are_few_and_many_are_answered_all_the_same(
+        self,
+    ) -> None:
+        chance = random.Random(2)
+        for count, crossing in ((4, True), (150, True), (5000, False)):
+            drawing = ezdxf.new("R2010", units=4)
+            space = drawing.modelspace()
+            # Four walls drawn past their corners, among lines that lead nowhere.
+            for start, end in (
+                ((-50, 0), (2450, 0)),
+                ((-50, 1800), (2450, 1800)),
+                ((0, -50), (0, 1850)),
+                ((2400, -50), (2400, 1850)),
+            ):
+                space.add_line(start, end)
+            for _ in range(count - 4):
+                x, y = chance.uniform(3000, 9000), chance.uniform(0, 9000)
+                space.add_line((x, y), (x + chance.uniform(-900, 900), y + 700))
+            (layer,) = read(text_of(drawing)).layers
+            sizes = [outline.text for outline in layer.outlines]
+            self.assertEqual("2400 mm × 1800 mm, 4 corners" in sizes, crossing, count)
+            if not crossing:
+                self.assertIn("5000 lines do not close", layer.told[0])
+
     def test_the_unit_that_is_chosen_counts(self) -> None:
         drawing = ezdxf.new("R2010", units=1)
         drawing.modelspace().add_lwpolyline(

@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Archive, FolderUp, Moon, Plus, Scale, Sun } from "lucide-react";
+import { Archive, Moon, Plus, Scale, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type JobRow, type Problem } from "../api/client";
 import { dropDraftsBut } from "../job/draft";
+import { FileButton } from "../ui/FileButton";
 import { Masthead } from "../ui/Masthead";
 import { Refusal } from "../ui/Refusal";
 import { newKey } from "../ui/storage";
@@ -83,19 +84,12 @@ export function JobsList() {
             <h1 className="text-3xl font-bold">Jobs</h1>
             <p className="mt-1">Know how deep the floor has to go before anything is cut.</p>
           </div>
-          <label className="btn h-11">
-            <FolderUp size={20} aria-hidden /> Open a plan file
-            <input
-              type="file"
-              accept=".json,application/json"
-              className="sr-only"
-              onChange={(event) => {
-                const file = event.currentTarget.files?.[0];
-                if (file) bring.mutate({ file, press: newKey() });
-                event.currentTarget.value = "";
-              }}
-            />
-          </label>
+          <FileButton
+            accept=".json,application/json"
+            onFile={(file) => bring.mutate({ file, press: newKey() })}
+          >
+            Open a plan file
+          </FileButton>
           <button type="button" className="btn btn-info h-11" onClick={() => setMaking(true)}>
             <Plus size={20} aria-hidden /> New job
           </button>

@@ -29,8 +29,12 @@ NAMED: dict[int, Unit] = {1: "in", 2: "ft", 4: "mm", 5: "cm", 6: "m"}
 LARGEST = 4_000_000
 """Most signs of a drawing."""
 
-MOST_ENTITIES, MOST_LAYERS, MOST_OUTLINES, MOST_LINES = 50_000, 60, 8, 4000
-"""Of a drawing, of the answer, of a layer: the largest come first; and lines that are joined."""
+MOST_ENTITIES, MOST_LAYERS, MOST_OUTLINES = 50_000, 60, 8
+"""Of a drawing, of the answer, of a layer: the largest come first."""
+
+MOST_LINES, MOST_CROSSED = 20_000, 200
+"""Of a layer: lines that are joined at their ends, and lines that are parted where they cross; of
+more the crossings alone would be too many."""
 
 SAME_END = 1.0
 """Ends of lines no farther apart, mm, meet."""
@@ -159,15 +163,18 @@ def _layer(name: str, entities: Iterable[DXFEntity], factor: float, display: Dis
             others[f"{kind.lower()}: no outline"] += 1
     told += [f"{count} × {what}" for what, count in sorted(others.items())]
     joined, left = _joined(lines)
-    if left:
+    if len(lines) > MOST_LINES:
+        told.append(f"{len(lines)} lines: at most {MOST_LINES} are joined. Save the room alone")
+    elif left:
         told.append(f"{left} lines do not close: their ends have to meet within {SAME_END:g} mm")
-    found = []
+    found, unfit = [], Counter[str]()
     for shape in (*closed, *joined):
         why = _unfit(shape, display)
         if why:
-            told.append(why)
+            unfit[why] += 1
         else:
             found.append(_found(shape, display))
+    told += [f"{count} × {why}" for why, count in sorted(unfit.items())]
     found.sort(key=lambda one: -Polygon(one.points).area)
     if len(found) > MOST_OUTLINES:
         told.append(f"{len(found) - MOST_OUTLINES} smaller outlines are not listed")
@@ -191,7 +198,8 @@ def _way(entity: DXFEntity, kind: str) -> tuple[np.ndarray, bool] | None:
 
 
 def _joined(lines: list[np.ndarray]) -> tuple[list[Polygon], int]:
-    """The faces that single lines close, and how many lines close none."""
+    """The faces that single lines close, and how many lines close none: where they are few those
+    that cross are parted there, else they close at their ends alone."""
     kept = [
         line for line in lines if np.isfinite(line).all() and np.hypot(*(line[1] - line[0])) > 0
     ]
@@ -204,7 +212,8 @@ def _joined(lines: list[np.ndarray]) -> tuple[list[Polygon], int]:
     first = np.arange(len(ends))
     np.minimum.at(first, pairs[0], pairs[1])
     met = ends[first].reshape(-1, 2, 2)
-    noded = shapely.node(shapely.multilinestrings(shapely.linestrings(met)))
+    whole = shapely.multilinestrings(shapely.linestrings(met))
+    noded = shapely.node(whole) if len(kept) <= MOST_CROSSED else whole
     faces, cuts, dangles, invalid = shapely.polygonize_full([noded])
     left = sum(shapely.get_num_geometries(one) for one in (cuts, dangles, invalid))
     return [face for face in shapely.get_parts(faces) if isinstance(face, Polygon)], int(left)
@@ -214,16 +223,16 @@ def _unfit(shape: Polygon, display: Display) -> str:
     """Why an outline is no room's; empty where it may be one."""
     coordinates = shapely.get_coordinates(shape)
     if not np.isfinite(coordinates).all():
-        return "1 × outline with a corner that is no place"
+        return "outline with a corner that is no place"
     if not shape.is_valid:
-        return "1 × outline that crosses itself"
+        return "outline that crosses itself"
     if len(_corners(shape)) > MOST_CORNERS:
-        return f"1 × outline with more than {MOST_CORNERS} corners"
+        return f"outline with more than {MOST_CORNERS} corners"
     wide, deep = _size(shape)
     if min(wide, deep) < LEAST_SIZE:
-        return f"1 × outline under {format_length(LEAST_SIZE, display)} wide: check the unit"
+        return f"outline under {format_length(LEAST_SIZE, display)} wide: check the unit"
     if max(wide, deep) > 20_000:
-        return f"1 × outline over {format_length(20_000.0, display)} long: check the unit"
+        return f"outline over {format_length(20_000.0, display)} long: check the unit"
     return ""
 
 

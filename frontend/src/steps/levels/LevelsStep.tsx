@@ -1,10 +1,11 @@
-import { Download, FolderUp, Trash2 } from "lucide-react";
+import { Download, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { api, type Problem } from "../../api/client";
 import type { Figure, FloorResult } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 import { withValue } from "../../job/pointer";
 import { FigureRows } from "../../ui/FigureRows";
+import { FileButton } from "../../ui/FileButton";
 
 import { Laser } from "./Laser";
 import { TakeReading } from "./TakeReading";
@@ -109,19 +110,9 @@ function Listed() {
         {levels.length} {levels.length === 1 ? "reading" : "readings"}
       </h2>
       <div className="flex flex-wrap gap-2">
-        <label className="btn h-11">
-          <FolderUp size={20} aria-hidden /> Bring in CSV
-          <input
-            type="file"
-            accept=".csv,text/csv"
-            className="sr-only"
-            onChange={(event) => {
-              const file = event.currentTarget.files?.[0];
-              if (file) void bring(file);
-              event.currentTarget.value = "";
-            }}
-          />
-        </label>
+        <FileButton accept=".csv,text/csv" onFile={(file) => void bring(file)}>
+          Bring in CSV
+        </FileButton>
         {levels.length > 0 && (
           <>
             <a className="btn h-11" href={`/api/jobs/${jobId}/levels.csv`}>

@@ -1,8 +1,8 @@
-import { FileInput } from "lucide-react";
 import { useState } from "react";
 import { api, type Plan, type Problem } from "../../api/client";
 import type { Outlines } from "../../api/outlines";
 import { useScreen } from "../../job/context";
+import { FileButton } from "../../ui/FileButton";
 import { Labelled } from "../../ui/Labelled";
 import { Modal } from "../../ui/Modal";
 
@@ -54,19 +54,9 @@ export function DrawingFile() {
   const shown = found?.layers[layer];
   return (
     <>
-      <label className="btn h-11">
-        <FileInput size={20} aria-hidden /> Outline from a drawing (DXF)
-        <input
-          type="file"
-          accept=".dxf"
-          className="sr-only"
-          onChange={(event) => {
-            const file = event.currentTarget.files?.[0];
-            if (file) void bring(file);
-            event.currentTarget.value = "";
-          }}
-        />
-      </label>
+      <FileButton accept=".dxf" onFile={(file) => void bring(file)}>
+        Outline from a drawing (DXF)
+      </FileButton>
       {text !== null && (
         <Modal title="The room from a drawing" onClose={close}>
           {trouble && (

@@ -20,6 +20,9 @@ if TYPE_CHECKING:
 MOST_STEPS = 1_200
 """So many steps are searched; what was best until then is kept, and said not to be proven."""
 
+MOST_LEFT_OUT = 120
+"""So many days are left out one after the other at most."""
+
 
 @dataclass(frozen=True)
 class Task:
@@ -106,7 +109,7 @@ def scheduled(
     search.go(there, max([begin, *crew]))
     assert search.best is not None
     slots, finish, visits = search.best
-    return Schedule(slots, finish, visits, search.steps <= MOST_STEPS)
+    return Schedule(slots, finish, visits, search.steps <= MOST_STEPS and not search.cut)
 
 
 def floats(tasks: Sequence[Task], made: Schedule) -> dict[str, int]:
@@ -149,12 +152,15 @@ class _Search:
         goal: Goal,
     ) -> None:
         self.goal = goal
+        # Twice the longest chain of work and waits, in days, and a week: nights and days off.
+        self.reach = 2 * max(tails.values(), default=0) // DAY + 7
         self.known, self.hours, self.begin, self.tails = known, hours, begin, tails
         self.before = {one: tuple(graph.predecessors(one)) for one in graph}
         self.waits = {(a, b): bool(link["waits"]) for a, b, link in graph.edges(data=True)}
         self.behind = {one: tuple(graph.successors(one)) for one in graph}
         self.best: tuple[dict[str, Slot], int, int] | None = None
-        self.steps = 0
+        self.steps = self.left_out = 0
+        self.cut = False
         self.seen: dict[tuple[frozenset[str], int], list[tuple[tuple[int, ...], int]]] = {}
 
     def go(self, slots: dict[str, Slot], crew: int) -> None:
@@ -198,10 +204,18 @@ class _Search:
         later = [slot.free for slot in slots.values()] + [task.earliest for task in left]
         hands = sum(task.minutes for task in left if task.who == "crew")
         opening, closing = day * DAY + self.hours.begin, day * DAY + self.hours.end
-        # Later more may be ready, or more of it fits into a day that is begun with it.
-        more = max(later, default=0) > first or (first > opening and hands > closing - first)
-        if more:
+        # Later more is ready, or more of it fits into the next day. Of what is far off only the
+        # days are tried from which all that is left can still lead up to it.
+        coming = [moment // DAY for moment in later if moment > first]
+        if self.left_out >= MOST_LEFT_OUT:
+            self.cut = True
+            return
+        self.left_out += 1
+        if coming:
+            self.go(slots, self.hours.opens(max(day + 1, min(coming) - self.reach) * DAY))
+        elif first > opening and hands > closing - first:
             self.go(slots, self.hours.opens((day + 1) * DAY))
+        self.left_out -= 1
 
     def _crews(self, slots: Mapping[str, Slot]) -> list[Slot]:
         return [slot for one, slot in slots.items() if self.known[one].who == "crew"]

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from itertools import pairwise
+from collections.abc import Iterator, Sequence
+from itertools import pairwise, product
 from math import cos, radians, sin
 from typing import NamedTuple
 
@@ -42,6 +42,9 @@ SAME_HEIGHT = 0.3
 
 AT_WALL = 10 * ON_EDGE
 """What lies no farther from a wall, mm, is the wall."""
+
+CELL = 10.0
+"""Marks are looked for in cells of this size, mm: larger than what one may be off by."""
 
 SHORT = 20.0
 """Lines that are shorter, mm, are not marked."""
@@ -114,7 +117,7 @@ def marks(case: Case) -> MarksResult:
         for place, how, check in zip(places, taped, checks, strict=True)
     ]
     done = list(plan.setting_out.marked)
-    used: set[int] = set()
+    near, used = _by_place(done), set[int]()
     by_kind: dict[MarkKind, list[Mark]] = {}
     on_high_spot, at = plan.setting_out.staff_on_high_spot, 0
     for mark in plain:
@@ -126,7 +129,8 @@ def marks(case: Case) -> MarksResult:
             places=tuple(place.at for place in mine),
             height=mark.height,
         )
-        hit = next((i for i, one in enumerate(done) if i not in used and still(one, marked)), None)
+        likely = near.get(_cells(marked)[0], ())
+        hit = next((i for i in likely if i not in used and still(done[i], marked)), None)
         if hit is not None:
             used.add(hit)
         staff = None if mark.level is None else on_high_spot - mark.level
@@ -162,6 +166,28 @@ def marks(case: Case) -> MarksResult:
         measured_from=_measured_from(case),
         pins=laid,
     )
+
+
+_Cell = tuple[MarkKind, int, int]
+
+
+def _cells(marked: Marked) -> list[_Cell]:
+    """The cells of a mark's first and last place, with their neighbours; its own comes first."""
+    if not marked.places:
+        return [(marked.kind, 0, 0)]
+    ends = (marked.places[0], marked.places[-1])
+    middle = [(int(x // CELL), int(y // CELL)) for x, y in ends]
+    around = product((0, -1, 1), repeat=2)
+    return [(marked.kind, x + dx, y + dy) for dx, dy in around for x, y in middle]
+
+
+def _by_place(done: Sequence[Marked]) -> dict[_Cell, list[int]]:
+    """Which of the marks that were made lie in each cell, or next to it, in their order."""
+    found: dict[_Cell, list[int]] = {}
+    for i, one in enumerate(done):
+        for cell in dict.fromkeys(_cells(one)):
+            found.setdefault(cell, []).append(i)
+    return found
 
 
 def still(marked: Marked, now: Marked) -> bool:
