@@ -44,7 +44,12 @@ COMMANDS = {
         "solve",
         "Work out PLAN, a plan file (or - for standard input), and print the solution as JSON.",
     ),
-    "verify": ("verifying", "verify", "Check the site log in FILE, a job's file."),
+    "verify": (
+        "verifying",
+        "verify",
+        "Check the site log in FILE, a job's file: each entry against its seal and the one before, "
+        "and each plan that it was judged by.",
+    ),
 }
 """Each command with the file and the function it is, and what it does in a line."""
 

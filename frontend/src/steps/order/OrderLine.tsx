@@ -56,13 +56,6 @@ export function OrderLine({ line }: { line: Line }) {
           <span className="block text-sm">
             {line.needed_text} needed{line.waste_text && `, ${line.waste_text} for waste`}
           </span>
-          {line.water && <span className="block text-sm">Water: {line.water}</span>}
-          {line.batch && <span className="block text-sm">{line.batch}.</span>}
-          {line.held.map((held) => (
-            <span key={held} className="block text-sm font-semibold">
-              Keep back: {held}
-            </span>
-          ))}
           {line.cost_text && <span className="block text-sm">{line.cost_text}</span>}
         </div>
         <WhyButton of={line.name} text={line.buy_text} working={line.why} />
@@ -90,6 +83,17 @@ export function OrderLine({ line }: { line: Line }) {
           {line.typed ? "Pack as typed" : "Pack"}
         </button>
       </div>
+      {(line.water || line.batch || line.held.length > 0) && (
+        <div className="mt-1">
+          {line.water && <span className="block text-sm">Water: {line.water}</span>}
+          {line.batch && <span className="block text-sm">{line.batch}.</span>}
+          {line.held.map((held) => (
+            <span key={held} className="block text-sm font-semibold">
+              Keep back: {held}
+            </span>
+          ))}
+        </div>
+      )}
       {open && (
         <div className="flex gap-2 mt-1">
           <Typed
