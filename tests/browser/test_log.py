@@ -115,3 +115,25 @@ class LogTest(BrowserCase):
             lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-waiting]"), "none waits"
         )
         self.until(lambda: self.one(f'[data-whole="{count + 1}"]'), "the chain is whole")
+
+    def test_what_waited_and_cannot_be_read_is_kept_until_it_is_let_go(self) -> None:
+        job_id = self.begin()
+        self.kind("Fall checked")
+        self.network(there=False)
+        self.put("Where", "entry plane")
+        self.put("Run", "far")
+        self.put("It falls", "20")
+        self.add()
+        self.until(lambda: self.one('[data-waiting="1"]'), "it waits")
+        self.network(there=True)
+        refused = self.until(lambda: self.one("[data-refused]"), "it is told")
+        self.assertIn("Run:", refused.text)
+        self.assertIn("entry plane · far · 20", refused.text)
+        self.assertEqual(self.log(job_id), [])
+        self.kind("Note")
+        self.note("the others go on")
+        self.until(lambda: len(self.log(job_id)) == 1, "what follows is written")
+        self.click("Let it go")
+        self.until(
+            lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-refused]"), "let go"
+        )

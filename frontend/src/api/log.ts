@@ -33,6 +33,8 @@ export interface LogWriting {
   by: string;
   at: string;
   fields: Record<string, string>;
+  /** Why it could not be read, of one that had waited: it stays until somebody lets it go. */
+  refused?: string;
 }
 
 export interface LogForm {

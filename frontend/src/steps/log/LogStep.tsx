@@ -8,7 +8,8 @@ import { isFleeting } from "./waiting";
 /** What was done, read and tested: written down where it happens, and never changed. */
 export function LogStep() {
   const { jobId } = useScreen();
-  const { log, waiting, write } = useLog(jobId);
+  const { log, waiting, write, letGo } = useLog(jobId);
+  const going = waiting.filter((one) => !one.refused);
   const found = log.data;
   const corrected = new Map(
     found?.entries
@@ -17,13 +18,32 @@ export function LogStep() {
   );
   return (
     <div className="space-y-5">
-      {waiting.length > 0 && (
+      {waiting
+        .filter((one) => one.refused)
+        .map((one) => (
+          <div
+            key={one.id}
+            role="alert"
+            className="border-l-4 border-error bg-error/10 rounded-r-box px-3 py-2"
+            data-refused={one.id}
+          >
+            <strong className="block">Not in the log: {one.refused}</strong>
+            <span className="block">
+              {one.at.replace("T", ", ")}, {one.by}: {Object.values(one.fields).join(" · ")}
+            </span>
+            <span className="block text-sm">Write it anew below, then let this one go.</span>
+            <button type="button" className="btn h-11 mt-1" onClick={() => letGo(one.id)}>
+              Let it go
+            </button>
+          </div>
+        ))}
+      {going.length > 0 && (
         <p
           className="border-l-4 border-warning bg-warning/10 rounded-r-box px-3 py-2"
-          data-waiting={waiting.length}
+          data-waiting={going.length}
         >
           <strong>
-            {waiting.length} {waiting.length === 1 ? "entry waits" : "entries wait"} in this browser
+            {going.length} {going.length === 1 ? "entry waits" : "entries wait"} in this browser
           </strong>
           <span className="block">
             {isFleeting(jobId)

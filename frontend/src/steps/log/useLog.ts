@@ -15,6 +15,7 @@ export function useLog(jobId: string) {
   const client = useQueryClient();
   const log = useQuery({ queryKey: ["log", jobId], queryFn: () => api.log(jobId), retry: false });
   const [waiting, setWaiting] = useState<LogWriting[]>(() => kept(jobId));
+  const going = waiting.filter((one) => !one.refused).length;
   const busy = useRef<Promise<unknown> | null>(null);
 
   const put = useCallback(
@@ -27,39 +28,51 @@ export function useLog(jobId: string) {
     [jobId],
   );
 
-  /** Send what waits, the first first, until one does not arrive; the last one's outcome is told. */
-  const send = useCallback(async (): Promise<Outcome> => {
-    for (;;) {
-      const [next] = kept(jobId);
-      if (!next) return { done: "written" };
-      try {
-        await api.write(jobId, next);
-      } catch (error) {
-        const problem = error as Problem;
-        if (problem.status !== 422) return { done: "waits" };
-        put((old) => old.filter((one) => one.id !== next.id));
-        return { refused: problem };
+  /** Send what waits, the first first, until one does not arrive. One that cannot be read goes back
+   * to the form that it is typed in just now (`own`); any other is kept with the reason. */
+  const send = useCallback(
+    async (own?: string): Promise<Outcome> => {
+      for (;;) {
+        const next = kept(jobId).find((one) => !one.refused);
+        if (!next) return { done: "written" };
+        const gone = (old: LogWriting[]) => old.filter((one) => one.id !== next.id);
+        try {
+          await api.write(jobId, next);
+        } catch (error) {
+          const problem = error as Problem;
+          if (problem.status !== 422) return { done: "waits" };
+          if (next.id === own) {
+            put(gone);
+            return { refused: problem };
+          }
+          const refused = problem.errors[0]?.message ?? problem.message;
+          put((old) => old.map((one) => (one.id === next.id ? { ...one, refused } : one)));
+          continue;
+        }
+        put(gone);
+        void client.invalidateQueries({ queryKey: ["log", jobId] });
       }
-      put((old) => old.filter((one) => one.id !== next.id));
-      void client.invalidateQueries({ queryKey: ["log", jobId] });
-    }
-  }, [client, jobId, put]);
+    },
+    [client, jobId, put],
+  );
 
   const write = useCallback(
     async (entry: LogWriting): Promise<Outcome> => {
       put((old) => [...old, entry]);
       await busy.current;
-      const sent = send();
+      const sent = send(entry.id);
       busy.current = sent;
       return sent;
     },
     [put, send],
   );
 
+  const letGo = (id: string) => put((old) => old.filter((one) => one.id !== id));
+
   useEffect(() => {
-    if (waiting.length === 0) return;
+    if (going === 0) return;
     const again = () => {
-      const sent = (busy.current ?? Promise.resolve()).then(send);
+      const sent = (busy.current ?? Promise.resolve()).then(() => send());
       busy.current = sent;
     };
     const timer = setInterval(again, AGAIN);
@@ -68,7 +81,7 @@ export function useLog(jobId: string) {
       clearInterval(timer);
       window.removeEventListener("online", again);
     };
-  }, [waiting.length, send]);
+  }, [going, send]);
 
-  return { log, waiting, write };
+  return { log, waiting, write, letGo };
 }
