@@ -29,7 +29,7 @@ class DrawingTest(BrowserCase):
         self.one("dialog[open] select").send_keys("in")
         self.until(lambda: '96" × 75", 4 corners' in dialog.text, "its size")
         self.assertIn("WALLS (1)", dialog.text)
-        self.click("Take it")
+        self.click("Use this outline")
         self.saved()
         room = self.server.call("GET", f"/jobs/{job_id}")["plan"]["room"]
         self.assertEqual(sorted(room["outline"])[-1], [2438.4, 1905])

@@ -21,6 +21,7 @@ from calm_basin.plan.edits import (
     remove_item,
     split_side,
     stretch,
+    with_outline,
 )
 from calm_basin.units import MM_PER_INCH
 from tests.plans import Document, answered, channel, document, moved, point, starting, tray
@@ -292,3 +293,41 @@ class RemovalTest(unittest.TestCase):
         self.assertEqual(more.assumed, ("/shower/outline/3/0", "/shower/outline/4/1"))
         self.assertEqual(remove_corner(more, "shower", 2).assumed, plan.assumed)
         self.assertEqual(remove_corner(more, "shower", 3).assumed, ("/shower/outline/3/1",))
+
+
+class OutlineTest(unittest.TestCase):
+    """Another outline of the room, such as one out of a drawing."""
+
+    def test_it_lies_on_the_lower_left_corner_and_is_measured(self) -> None:
+        plan = starting("Upstairs", "mm", "us-dwelling")
+        left, low = np.array(plan.room.outline).min(axis=0)
+        right, high = np.array(plan.room.outline).max(axis=0)
+        points = [(7000.0, 500.0), (7400.0 + right - left, 500.0)]
+        points += [(points[1][0], 900.0 + high - low), (7000.0, 900.0 + high - low)]
+        new = with_outline(plan, tuple(points))
+        corners = np.array(new.room.outline)
+        np.testing.assert_allclose(corners.min(axis=0), (left, low))
+        np.testing.assert_allclose(corners.max(axis=0), (right + 400, high + 400))
+        self.assertTrue(any(p.startswith("/room/outline") for p in plan.assumed))
+        self.assertFalse(any(p.startswith("/room/outline") for p in new.assumed))
+        self.assertEqual(new.shower, plan.shower)
+
+    def test_a_door_that_its_wall_does_not_carry_goes_and_the_others_stay(self) -> None:
+        doc = document()
+        doc["room"]["doors"] = [
+            {"wall": 0, "offset": 1500, "width": 760},
+            {"wall": 1, "offset": 900, "width": 700},
+            {"wall": 4, "offset": 100, "width": 700},
+        ]
+        doc["room"]["outline"] = [[0, 0], [2400, 0], [2400, 1800], [1200, 1800], [0, 1800]]
+        doc["shower"]["outline"] = [[0, 900], [1500, 900], [1500, 1800], [0, 1800]]
+        room = ((0.0, 0.0), (2300.0, 0.0), (2300.0, 1850.0), (0.0, 1850.0))
+        new = with_outline(plan_from(doc), room)
+        self.assertEqual([(d.wall, d.offset) for d in new.room.doors], [(0, 1500), (1, 900)])
+        narrow = ((0.0, 0.0), (2200.0, 0.0), (2200.0, 1850.0), (0.0, 1850.0))
+        self.assertEqual([d.wall for d in with_outline(plan_from(doc), narrow).room.doors], [1])
+
+    def test_an_outline_that_the_shower_does_not_fit_is_refused(self) -> None:
+        with self.assertRaises(PlanError) as caught:
+            with_outline(plan_from(document()), ((0, 0), (1200, 0), (1200, 900), (0, 900)))
+        self.assertTrue(caught.exception.problems[0].path)

@@ -4,6 +4,7 @@ import io
 import math
 import random
 import unittest
+from pathlib import Path
 from typing import Any
 
 import ezdxf
@@ -149,6 +150,19 @@ class ReadTest(unittest.TestCase):
             writer.add_polyline_2d(corners, closed=True, layer="room")
         (outline,) = by_layer(read(out.getvalue(), "m"))["room"].outlines
         self.assertAlmostEqual(Polygon(outline.points).area, (6 + 0.5) * 1e6)
+
+    def test_a_room_drawn_by_another_program(self) -> None:
+        """Written with the DXF driver of GDAL, in metres. Its head says inches, whatever is in it:
+        the unit that is chosen counts."""
+        text = (Path(__file__).parent / "drawings" / "gdal.dxf").read_text()
+        found = read(text, "m")
+        self.assertIn("in in; read in m, as chosen", found.said)
+        (outline,) = by_layer(found)["ROOM"].outlines
+        drawn = [(10, 20), (13.6, 20), (13.6, 22), (12.1, 22), (12.1, 22.9), (10, 22.9)]
+        wanted = placed([(1000 * x, 1000 * y) for x, y in drawn])
+        self.assertLess(wanted.symmetric_difference(Polygon(outline.points)).area, 1)
+        (walls,) = by_layer(found)["WALLS"].outlines
+        self.assertEqual(walls.text, "2400 mm × 1800 mm, 4 corners")
 
     def test_our_own_drawing_gives_the_room_back(self) -> None:
         for plan in each(demo_plans(), least=8):

@@ -266,6 +266,14 @@ class SurveyApiTest(ApiCase):
         for wrong in ({"at": 99}, {"at": -1}, {"at": "1"}, {"act": "bend"}, {"which": "hall"}):
             self.problem(self.client.post("/api/edit", json=asked | wrong), 422)
 
+    def test_the_room_takes_another_outline_or_says_why_not(self) -> None:
+        points = [[0, 0], [3000, 0], [3000, 1900], [0, 1900]]
+        asked = {"plan": document(), "act": "outline", "points": points}
+        answer = self.client.post("/api/edit", json=asked).get_json()
+        self.assertEqual(answer["plan"]["room"]["outline"], points)
+        for wrong in (points[:2], points * 11, [[0, 0], [1, 2], "x"], None, [[0, 0]] * 3):
+            self.problem(self.client.post("/api/edit", json=asked | {"points": wrong}), 422)
+
     def test_outlines_are_stretched(self) -> None:
         asked = {"plan": document(), "act": "stretch", "which": "room", "axis": 0, "size": 3000}
         wide = self.client.post("/api/edit", json=asked).get_json()["plan"]

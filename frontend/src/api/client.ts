@@ -112,6 +112,7 @@ export type Outlined = "room" | "shower";
 export type Edit =
   | { act: "split" | "join"; which: Outlined; at: number }
   | { act: "stretch"; which: Outlined; axis: 0 | 1; size: number }
+  | { act: "outline"; points: [number, number][] }
   | { act: "add"; what: Addition; side?: number; kind?: string }
   | { act: "system"; system: string }
   | { act: "screws"; first: [number, number]; last: [number, number] }

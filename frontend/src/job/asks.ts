@@ -44,6 +44,7 @@ const PRESSED: Record<Edit["act"], string> = {
   split: "Add a corner",
   join: "Remove a corner",
   stretch: "Size",
+  outline: "Use another outline",
   add: "Add",
   system: "Use the build system",
   screws: "Set the line of screws",

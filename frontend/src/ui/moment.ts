@@ -10,14 +10,8 @@ export const written = (moment: Date) =>
 
 export const rightNow = () => written(new Date());
 
-/** The moment that lies so many minutes after midnight before a day. */
-export function after(day: string, minutes: number): string {
-  const at = new Date(`${day}T00:00Z`).getTime() + minutes * MINUTE;
-  return new Date(at).toISOString().slice(0, 16);
-}
-
 /** Minutes from midnight before a day until a moment. */
-export const minutesFrom = (day: string, moment: string) =>
+const minutesFrom = (day: string, moment: string) =>
   (new Date(`${moment}Z`).getTime() - new Date(`${day}T00:00Z`).getTime()) / MINUTE;
 
 /** Now, in minutes from midnight before a day, as it goes on; null without a day. */

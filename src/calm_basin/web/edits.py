@@ -7,6 +7,7 @@ from typing import Any
 from flask import Blueprint, Response, jsonify
 
 from calm_basin.plan import Plan, PlanError, Problem, plan_from
+from calm_basin.plan.base import MOST_CORNERS
 from calm_basin.plan.edits import (
     Which,
     add,
@@ -15,6 +16,7 @@ from calm_basin.plan.edits import (
     remove_item,
     split_side,
     stretch,
+    with_outline,
 )
 from calm_basin.plan.room import Layer
 from calm_basin.store.shelves import FAMILIES, LAYERS, SYSTEMS
@@ -38,9 +40,9 @@ def edit() -> Response:
 
     "system" builds it by the build system ``system``; "split" and "join" add a corner ``at`` a side
     of ``which`` outline or take the corner ``at`` from it; "stretch" gives that outline a ``size``,
-    mm, along ``axis`` 0 or 1; "add" puts in ``what`` in a common size, a layer of a ``kind``;
-    "screws" lays the joists through two screws of one line, ``first`` and ``last``; "remove" takes
-    out the list item that ``path`` points at.
+    mm, along ``axis`` 0 or 1; "outline" gives the room that of ``points``; "add" puts in ``what``
+    in a common size, a layer of a ``kind``; "screws" lays the joists through two screws of one
+    line, ``first`` and ``last``; "remove" takes out the list item that ``path`` points at.
     """
     document = body()
     edited = _edited(plan_from(document.get("plan")), document)
@@ -62,6 +64,14 @@ def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
             if isinstance(size, int | float) and size is not True and 0 < size < FARTHEST:
                 return stretch(plan, _which(document), 0 if axis == 0 else 1, float(size))
             raise PlanError([Problem("/size", "“size” has to be a length above 0, mm.")])
+        case "outline":
+            points = document.get("points")
+            if not isinstance(points, list) or not 3 <= len(points) <= MOST_CORNERS:
+                message = f"An outline has 3 to {MOST_CORNERS} corners. Choose another."
+                raise PlanError([Problem("/points", message)])
+            if not all(is_place(point) for point in points):
+                raise PlanError([Problem("/points", "A corner is a pair [x, y] in mm.")])
+            return with_outline(plan, tuple(_place(point) for point in points))
         case "add":
             side = None if document.get("side") is None else field(document, "side", int)
             what = field(document, "what", str)

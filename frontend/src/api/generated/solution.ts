@@ -1149,8 +1149,8 @@ export interface DaysResult {
   none_because: string;
 }
 /**
- * A task with its hands and the wait after it: minutes from midnight before the first day, and
- * in words.
+ * A task with its hands and the wait after it: minutes from midnight before the first day, as
+ * moments of the site (``begins``, ``ends``; "" without a first day), and in words.
  *
  * ``spare`` is by how many minutes it may end later with nothing behind it moved, ``critical``
  * whether that is none; ``meanwhile`` names what can be done in its wait. ``agreed`` is the day
@@ -1165,6 +1165,8 @@ export interface TaskSlot {
   start: number;
   end: number;
   free: number;
+  begins: string;
+  ends: string;
   day_text: string;
   begin_text: string;
   end_text: string;

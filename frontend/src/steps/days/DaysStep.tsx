@@ -3,7 +3,6 @@ import type { DaysResult } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { Labelled } from "../../ui/Labelled";
-import { after } from "../../ui/moment";
 import { NumberField } from "../../ui/NumberField";
 import { DayList } from "./DayList";
 import { OwnTasks } from "./OwnTasks";
@@ -178,11 +177,7 @@ function FirstAgreed({ result }: { result: DaysResult }) {
   const agree = () =>
     set(
       "/days/first_agreed",
-      result.tasks.map(({ task, start: begin, end }) => ({
-        task,
-        begins: after(result.first_day, begin),
-        ends: after(result.first_day, end),
-      })),
+      result.tasks.map(({ task, begins, ends }) => ({ task, begins, ends })),
     );
   if (first.length === 0)
     return (

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { api, type Plan, type Problem } from "../../api/client";
+import { api, type Problem } from "../../api/client";
 import type { Outlines } from "../../api/outlines";
 import { useScreen } from "../../job/context";
 import { FileButton } from "../../ui/FileButton";
@@ -10,22 +10,9 @@ const UNITS = ["mm", "cm", "m", "in", "ft"];
 
 type XY = [number, number];
 
-/** The plan with another outline of the room, laid onto the lower left corner of the old one. Doors
- * stay where there is a wall that carries them. */
-function withOutline(plan: Plan, points: XY[]): Plan {
-  const least = (axis: 0 | 1) => Math.min(...plan.room.outline.map((p) => p[axis]));
-  const [left, low] = [least(0), least(1)];
-  const outline = points.map(([x, y]): XY => [x + left, y + low]);
-  const carried = plan.room.doors.filter((door) => {
-    const [a, b] = [outline[door.wall], outline[(door.wall + 1) % outline.length]];
-    return a && b && Math.hypot(b[0] - a[0], b[1] - a[1]) >= door.offset + door.width;
-  });
-  return { ...plan, room: { ...plan.room, outline, doors: carried } };
-}
-
 /** The room's outline out of a DXF drawing: its layer and its unit are chosen. */
 export function DrawingFile() {
-  const { plan, change } = useScreen();
+  const { plan, edit } = useScreen();
   const [text, setText] = useState<string | null>(null);
   const [found, setFound] = useState<Outlines | null>(null);
   const [layer, setLayer] = useState(0);
@@ -113,11 +100,11 @@ export function DrawingFile() {
                       type="button"
                       className="btn btn-info h-11"
                       onClick={() => {
-                        change((old) => withOutline(old, outline.points));
+                        void edit({ act: "outline", points: outline.points });
                         close();
                       }}
                     >
-                      Take it
+                      Use this outline
                     </button>
                   </li>
                 ))}
@@ -133,8 +120,8 @@ export function DrawingFile() {
                 </div>
               )}
               <p className="text-sm">
-                It is laid onto the room's lower left corner. Doors stay where a wall carries them;
-                measure on site before anything is cut.
+                It goes onto the lower left corner of the room. A door that no longer fits into its
+                wall is removed. Measure on site before you cut.
               </p>
             </div>
           )}

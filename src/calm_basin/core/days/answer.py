@@ -182,6 +182,8 @@ def _slot(
         start=slot.start,
         end=slot.end,
         free=slot.free,
+        begins=moment_of(plan, slot.start),
+        ends=moment_of(plan, slot.end),
         day_text=day_text(plan, slot.start // DAY),
         begin_text=clock_text(slot.start),
         end_text=clock_text(slot.end),
@@ -270,6 +272,11 @@ def day_text(plan: Plan, number: int) -> str:
     day = first_day(plan) + number
     _, month, of_month = (int(part) for part in str(day).split("-"))
     return f"{NAMES[weekday(day)]} {of_month} {MONTHS[month - 1]}"
+
+
+def moment_of(plan: Plan, moment: int) -> str:
+    """A moment as the plan writes it; empty where no first day is agreed."""
+    return str(first_day(plan) + np.timedelta64(moment, "m")) if plan.days.start else ""
 
 
 def clock_text(moment: int) -> str:

@@ -10,8 +10,8 @@ State = Literal["done", "begun", "to come"]
 
 
 class TaskSlot(Result):
-    """A task with its hands and the wait after it: minutes from midnight before the first day, and
-    in words.
+    """A task with its hands and the wait after it: minutes from midnight before the first day, as
+    moments of the site (``begins``, ``ends``; "" without a first day), and in words.
 
     ``spare`` is by how many minutes it may end later with nothing behind it moved, ``critical``
     whether that is none; ``meanwhile`` names what can be done in its wait. ``agreed`` is the day
@@ -26,6 +26,8 @@ class TaskSlot(Result):
     start: int
     end: int
     free: int
+    begins: str
+    ends: str
     day_text: str
     begin_text: str
     end_text: str

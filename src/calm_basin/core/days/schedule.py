@@ -161,6 +161,7 @@ class _Search:
         self.best: tuple[dict[str, Slot], int, int] | None = None
         self.steps = self.left_out = 0
         self.cut = False
+        self.days: dict[Slot, frozenset[int]] = {}
         self.seen: dict[tuple[frozenset[str], int], list[tuple[tuple[int, ...], int]]] = {}
 
     def go(self, slots: dict[str, Slot], crew: int) -> None:
@@ -170,13 +171,13 @@ class _Search:
         if self.steps > MOST_STEPS and self.best is not None:
             return
         slots = self._others(dict(slots))
+        visits = self._visits(slots)
         if len(slots) == len(self.known):
             finish = max((slot.free for slot in slots.values()), default=self.begin)
-            visits = self._visits(slots)
             if self.best is None or self._cost(finish, visits) < self._cost(*self.best[1:]):
                 self.best = (slots, finish, visits)
             return
-        if self._hopeless(slots, crew) or self._worse(slots, crew):
+        if self._hopeless(slots, crew, visits) or self._worse(slots, crew, visits):
             return
         ready = [
             one
@@ -246,7 +247,7 @@ class _Search:
                 start, end = self.hours.done(self._free(slots, one), task.minutes, whole=task.whole)
                 slots[one] = Slot(start, end, end + task.wait)
 
-    def _hopeless(self, slots: Mapping[str, Slot], crew: int) -> bool:
+    def _hopeless(self, slots: Mapping[str, Slot], crew: int, visits: int) -> bool:
         """Whether what is left cannot end before the best that is known."""
         if self.best is None:
             return False
@@ -258,17 +259,16 @@ class _Search:
             at = self._free(slots, task.id)
             at = max(at, crew) if task.who == "crew" else at
             least = max(least, self.hours.opens(at) + self.tails[task.id])
-        return self._cost(least, self._visits(slots)) >= self._cost(*self.best[1:])
+        return self._cost(least, visits) >= self._cost(*self.best[1:])
 
-    def _worse(self, slots: Mapping[str, Slot], crew: int) -> bool:
+    def _worse(self, slots: Mapping[str, Slot], crew: int, visits: int) -> bool:
         """Whether another way to have done the same is later nowhere, and comes to no more days
         even if it goes on only on this one's day."""
         done = frozenset(slots)
         open_ends = [one for one in sorted(done) if any(b not in slots for b in self.behind[one])]
         last = max((slots[one].free for one in done), default=0)
         times = (crew, last, *(slots[one].free for one in open_ends))
-        visits = self._visits(slots)
-        # Whoever leaves out a day is not the same as who does not.
+        # A state that leaves out a day is not the same as one that does not.
         day = crew // DAY if self.goal == "fewest days" else 0
         known = self.seen.setdefault((done, day), [])
         for other, others in known:
@@ -283,9 +283,15 @@ class _Search:
         days: set[int] = set()
         for one, slot in slots.items():
             if self.known[one].who == "crew":
-                # What was really begun on a day off was begun all the same.
-                days.add(slot.start // DAY)
-                for day in range(slot.start // DAY, (max(slot.end - 1, slot.start)) // DAY + 1):
-                    if self.hours.is_worked(day):
-                        days.add(day)
+                days |= self._days(slot)
         return len(days)
+
+    def _days(self, slot: Slot) -> frozenset[int]:
+        """The days on which hands are at work in a slot."""
+        found = self.days.get(slot)
+        if found is None:
+            first, last = slot.start // DAY, max(slot.end - 1, slot.start) // DAY
+            # What was really begun on a day off was begun all the same.
+            later = (day for day in range(first + 1, last + 1) if self.hours.is_worked(day))
+            found = self.days[slot] = frozenset((first, *later))
+        return found

@@ -56,8 +56,8 @@ def _drains(plan: Plan, words: Words) -> Iterator[str]:
         name = "Drain" if len(drains) == 1 else f"Drain {number}"
         linear = isinstance(drain, LinearDrain)
         place = drain.outlet_at if isinstance(drain, LinearDrain) else drain.centre
-        what = "where the waste leaves" if linear else "its middle"
-        yield f"{name}, {what}: {place_text(plan.room.outline, place, words)}."
+        what = "outlet" if linear else "centre"
+        yield f"{name} {what}: {place_text(plan.room.outline, place, words)}."
 
 
 def _box(outline: tuple[XY, ...], words: Words) -> Box | None:

@@ -54,12 +54,11 @@ TITLES: dict[MarkKind, tuple[str, str]] = {
         "Level line",
         "All heights are read from it. Mark it round the walls before anything is cut.",
     ),
-    "drain": ("Drain", "Carry its middle down with a plumb line."),
+    "drain": ("Drain", "Plumb the drain centre down."),
     "channel": ("Channel", "The middle line of the channel from end to end."),
     "centre line": (
         "Centre lines",
-        "They stay on the walls when the floor is opened: where the two cross is the middle of "
-        "the drain.",
+        "They stay on the walls when the floor is opened: the drain centre is where the two cross.",
     ),
     "entry": ("Entry line", "Where one walks or rolls in."),
     "edge": ("Open edges", "Sides of the shower where no wall stands."),
@@ -241,7 +240,7 @@ def _drains(case: Case) -> Iterator[_Plain]:
         else:
             turn = radians(drain.orientation)
             middle, along = drain.centre, np.array([cos(turn), sin(turn)])
-        text = "where the waste leaves" if isinstance(drain, LinearDrain) else "its middle"
+        text = "outlet" if isinstance(drain, LinearDrain) else "drain centre"
         yield _Plain("drain", name, np.array([middle]), text, None, stack.drain)
         if isinstance(drain, LinearDrain):
             ends = np.array([drain.start, drain.end])

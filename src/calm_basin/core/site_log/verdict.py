@@ -43,7 +43,7 @@ NONE = Verdict(state="none", text="", why="", cure="", source="")
 def judged(entry: Entry, rules: RuleSet, words: Words) -> Verdict:
     """The verdict on an entry, in the units of the job."""
     if isinstance(entry, Hold):
-        return _verdict("holds", "Signed", "whoever signed answers for it", "")
+        return _verdict("holds", "Signed", "The person who signed answers for it", "")
     if isinstance(entry, FallChecked):
         return _fall(entry, rules, words)
     if isinstance(entry, LeakTest):
@@ -112,7 +112,7 @@ def _leak(entry: LeakTest, words: Words) -> Verdict:
         return _verdict("fails", "The pressure fell", why, "Find the leak and test again.", air)
     enough = (entry.head or 0.0) >= head.value - 1e-6 or (entry.pressure or 0.0) >= air.value
     if not enough or entry.minutes < least.value:
-        cure = "Test again as long and as high as is asked."
+        cure = "Test again at the full head or pressure, for the full time."
         return _verdict("open", "Not long or not high enough", why, cure, head, air, least)
     if entry.pressure is not None and entry.after is None and entry.head is None:
         return _verdict("open", "Not read at the end", why, "Read the gauge again.", air)

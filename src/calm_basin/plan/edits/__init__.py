@@ -1,7 +1,7 @@
 """Edits of a plan that move more than one value: what names a part by number follows it."""
 
 from calm_basin.plan.edits.additions import Addition, add
-from calm_basin.plan.edits.corners import Which, remove_corner, split_side, stretch
+from calm_basin.plan.edits.corners import Which, remove_corner, split_side, stretch, with_outline
 from calm_basin.plan.edits.lists import remove_item
 from calm_basin.plan.edits.screws import joists_from_screws
 
@@ -14,4 +14,5 @@ __all__ = [
     "remove_item",
     "split_side",
     "stretch",
+    "with_outline",
 ]

@@ -11,6 +11,8 @@ import numpy as np
 from calm_basin.plan.assumed import renumbered
 from calm_basin.plan.base import Point
 from calm_basin.plan.document import Plan
+from calm_basin.plan.edits.lists import remove_item
+from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.reading import PlanError, Problem, plan_from
 from calm_basin.plan.room import Door
 from calm_basin.plan.shower import SideCut, Tray
@@ -27,6 +29,31 @@ def box_of(outline: tuple[Point, ...]) -> tuple[Point, Point] | None:
     low, high = points.min(axis=0), points.max(axis=0)
     along = len(outline) == 4 and bool(((points == low) | (points == high)).all())
     return ((float(low[0]), float(low[1])), (float(high[0]), float(high[1]))) if along else None
+
+
+def with_outline(plan: Plan, points: tuple[Point, ...]) -> Plan:
+    """The plan with another outline of the room, measured, laid onto the lower left corner of the
+    one that it has. A door that its wall no longer carries is taken out.
+
+    Raises
+    ------
+    PlanError
+        The plan does not allow that outline: the shower may not fit it.
+    """
+    shift = np.array(plan.room.outline).min(axis=0) - np.array(points).min(axis=0)
+    outline = [[float(x), float(y)] for x, y in np.array(points) + shift]
+    for number in reversed(range(len(plan.room.doors))):
+        door = plan.room.doors[number]
+        ends = [outline[(door.wall + i) % len(outline)] for i in (0, 1)]
+        length = hypot(ends[1][0] - ends[0][0], ends[1][1] - ends[0][1])
+        if door.wall >= len(outline) or door.offset + door.width > length + ON_EDGE:
+            plan = remove_item(plan, f"/room/doors/{number}")
+    document = plan.model_dump(mode="json")
+    document["room"]["outline"] = outline
+    document["assumed"] = [
+        pointer for pointer in plan.assumed if not pointer.startswith("/room/outline")
+    ]
+    return plan_from(document)
 
 
 def stretch(plan: Plan, which: Which, axis: Literal[0, 1], size: float) -> Plan:
