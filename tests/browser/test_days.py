@@ -9,6 +9,7 @@ from selenium.webdriver.common.keys import Keys
 
 from tests.browser.case import BrowserCase
 from tests.plans import document
+from tests.sweeps import each
 
 
 class DaysTest(BrowserCase):
@@ -141,3 +142,31 @@ class DaysTest(BrowserCase):
         self.one('input[aria-label="Fewest days on site"]').click()
         self.until(lambda: self.one('[data-part="visits"]').text != visits, "fewer")
         self.saved()
+
+    SEEN = """
+        const ink = (colour) => {
+          const on = document.createElement("canvas").getContext("2d", { colorSpace: "srgb" });
+          on.fillStyle = colour;
+          on.fillRect(0, 0, 1, 1);
+          const linear = (v) => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
+          const [r, g, b] = [...on.getImageData(0, 0, 1, 1).data].map((v) => linear(v / 255));
+          return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+        };
+        const page = document.querySelector("[data-agrees]");
+        const ground = ink(getComputedStyle(page).backgroundColor);
+        return [...document.querySelectorAll("[data-part=hands]")].map((bar) => {
+          const light = ink(getComputedStyle(bar).fill);
+          return (Math.max(light, ground) + 0.05) / (Math.min(light, ground) + 0.05);
+        });
+    """
+
+    def test_every_bar_is_seen_by_day_and_by_night(self) -> None:
+        """Against its ground by 3:1 (WCAG 2.2, 1.4.11; from memory)."""
+        self.job(document(), "days")
+        self.seen("[data-part=hands]", "the schedule")
+        for theme in ("tide-day", "tide-night"):
+            self.driver.execute_script(
+                "document.documentElement.dataset.theme = arguments[0]", theme
+            )
+            for contrast in each(self.driver.execute_script(self.SEEN), least=8):
+                self.assertGreater(contrast, 3, theme)

@@ -156,7 +156,7 @@ class ReadTest(unittest.TestCase):
         the unit that is chosen counts."""
         text = (Path(__file__).parent / "drawings" / "gdal.dxf").read_text()
         found = read(text, "m")
-        self.assertIn("in in; read in m, as chosen", found.said)
+        self.assertIn("says inches; read in metres, as chosen", found.said)
         (outline,) = by_layer(found)["ROOM"].outlines
         drawn = [(10, 20), (13.6, 20), (13.6, 22), (12.1, 22), (12.1, 22.9), (10, 22.9)]
         wanted = placed([(1000 * x, 1000 * y) for x, y in drawn])
@@ -222,7 +222,7 @@ class ReadTest(unittest.TestCase):
         self.assertIn("check the unit", " ".join(read(text).layers[0].told))
         chosen = read(text, "mm")
         self.assertEqual(chosen.layers[0].outlines[0].text, "2400 mm × 1800 mm, 4 corners")
-        self.assertIn("in in; read in mm", chosen.said)
+        self.assertIn("says inches; read in millimetres", chosen.said)
 
     def test_what_is_no_drawing_is_refused_in_words(self) -> None:
         for text in ("", "hello", "{}", "0\nSECTION\n2\nENTITIES\n0\nLINE\n10\nx\n", "\x00" * 90):

@@ -202,6 +202,19 @@ class SheetTest(unittest.TestCase):
         self.assertEqual(parts_of(["plan"]), ())
         self.assertEqual(parts_of(["marks"]), ("marks",))
 
+    def test_walls_and_corners_that_marks_are_taken_from_are_named_on_the_plan(self) -> None:
+        for plan in demo_plans()[:5]:
+            reader, solution = made(plan, pages=["plan", "marks"])
+            drawn = reader.pages[0].extract_text()
+            assert solution.marks is not None
+            places = [p for g in solution.marks.groups for m in g.marks for p in m.places]
+            named = {
+                name for p in places for name in re.findall(r"(?:wall|corner) \d+", p.from_text)
+            }
+            self.assertGreater(len(named), 4)
+            for name in named:
+                self.assertIn(name, drawn, plan.job.name)
+
     def test_nothing_is_told_by_colour(self) -> None:
         """Read from the page's own commands (PDF, ISO 32000-1, 8.6.8; from memory)."""
         reader, _ = made(demo_plans()[0])

@@ -137,7 +137,7 @@ function Row({ slot, x, y, row, left, width, lit, show }: RowProps) {
     slot.state === "done"
       ? "var(--color-success)"
       : slot.critical
-        ? "var(--color-primary)"
+        ? "var(--ink)"
         : "var(--color-info)";
   const names = Math.floor((left - 20) / 7.2);
   const name = slot.name.length > names ? `${slot.name.slice(0, names - 1)}…` : slot.name;
@@ -176,6 +176,7 @@ function Row({ slot, x, y, row, left, width, lit, show }: RowProps) {
         width={Math.max(x(slot.end) - x(slot.start), 3)}
         height={bar}
         rx={2}
+        data-part="hands"
         fill={ink}
         opacity={slot.state === "begun" ? 0.65 : 1}
       />

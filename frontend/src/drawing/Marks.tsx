@@ -64,7 +64,8 @@ export function Marks({ plan, result, open, view, lit, show }: Props) {
   );
   return (
     <g aria-hidden data-part="marks">
-      <WallNames plan={plan} view={view} />
+      <WallNames plan={plan} view={view} pins={open === "pin"} />
+      {open !== "pin" && <CornerNames outline={plan.room.outline} view={view} />}
       {left
         .filter((mark) => mark.kind !== "pin")
         .map((mark) => (
@@ -99,7 +100,7 @@ export function Marks({ plan, result, open, view, lit, show }: Props) {
 }
 
 /** The walls by their names, each beside what of it runs along the shower. */
-function WallNames({ plan, view }: { plan: Plan; view: View }) {
+function WallNames({ plan, view, pins }: { plan: Plan; view: View; pins: boolean }) {
   const outline = plan.room.outline;
   return edges(outline).map(([a, b], i) => {
     const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
@@ -115,19 +116,54 @@ function WallNames({ plan, view }: { plan: Plan; view: View }) {
       a[0] + ((b[0] - a[0]) * s) / length,
       a[1] + ((b[1] - a[1]) * s) / length,
     ];
-    // The section's letters stand at the middle: the name keeps clear of them.
+    // Figures of pins stand at the wall, the section's letters beyond them: the name goes between
+    // the letters, or closer to a wall without figures.
     const [near, far] = beside as [number, number];
-    const half: [XY, XY] = [at(near), at((near + far) / 2)];
+    const part: [XY, XY] = pins ? [at(near), at((near + far) / 2)] : [a, b];
     return (
       <SideLength
         key={i}
-        edge={half}
+        edge={part}
         outline={outline}
         view={view}
-        offset={44}
+        offset={pins ? 44 : 24}
         text={`wall ${i + 1}`}
         short={`${i + 1}`}
       />
+    );
+  });
+}
+
+/** How far off the corner its name stands, pixels. */
+const OFF = 16;
+
+/** The corners of the room by their names: beside it, and of an inner corner in it. */
+function CornerNames({ outline, view }: { outline: XY[]; view: View }) {
+  const places = outline.map(view.at);
+  const turns = places.map(([x, y], i) => {
+    const [px, py] = places.at(i - 1) as XY;
+    const [nx, ny] = places[(i + 1) % places.length] as XY;
+    return (x - px) * (ny - y) - (y - py) * (nx - x);
+  });
+  const way = Math.sign(turns.reduce((sum, turn) => sum + Math.sign(turn), 0));
+  return places.map(([x, y], i) => {
+    const [px, py] = places.at(i - 1) as XY;
+    const [nx, ny] = places[(i + 1) % places.length] as XY;
+    const inner = Math.sign(turns[i] as number) !== way;
+    const [long, other] = [Math.hypot(x - px, y - py), Math.hypot(x - nx, y - ny)];
+    const right = (x - px) / long + (x - nx) / other > 0 ? 1 : -1;
+    const down = (y - py) / long + (y - ny) / other > 0 ? 1 : -1;
+    return (
+      <HaloText
+        key={i}
+        at={[x + right * OFF, y + (inner ? down : -down) * OFF]}
+        anchor={right > 0 ? "start" : "end"}
+        ink="var(--ink)"
+        size={14}
+        bold={false}
+      >
+        corner {i + 1}
+      </HaloText>
     );
   });
 }

@@ -23,6 +23,14 @@ Unit = Literal["mm", "cm", "m", "in", "ft"]
 
 MILLIMETRES: dict[Unit, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
 
+CALLED: dict[Unit, str] = {
+    "mm": "millimetres",
+    "cm": "centimetres",
+    "m": "metres",
+    "in": "inches",
+    "ft": "feet",
+}
+
 NAMED: dict[int, Unit] = {1: "in", 2: "ft", 4: "mm", 5: "cm", 6: "m"}
 """Units by the number that a drawing names them by ($INSUNITS, DXF reference; from memory)."""
 
@@ -102,13 +110,13 @@ def read_outlines(text: str, unit: Unit | None, display: Display) -> Outlines:
     named = NAMED.get(drawing.units) if "$INSUNITS" in text else None
     chosen = unit or named
     if chosen is None:
-        said = "The drawing does not say what its numbers are: choose the unit."
+        said = "The drawing does not name its unit: choose the unit."
         return Outlines(unit=None, said=said, layers=())
-    said = f"Read in {chosen}."
+    said = f"Read in {CALLED[chosen]}."
     if named is not None:
-        said = f"The drawing says that it is in {named}."
+        said = f"The drawing is in {CALLED[named]}."
         if chosen != named:
-            said = f"The drawing says that it is in {named}; read in {chosen}, as chosen."
+            said = f"The drawing says {CALLED[named]}; read in {CALLED[chosen]}, as chosen."
     by_layer: dict[str, list[DXFEntity]] = {}
     for entity in entities:
         by_layer.setdefault(str(entity.dxf.get("layer", "0")), []).append(entity)

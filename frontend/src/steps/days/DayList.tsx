@@ -163,7 +163,7 @@ function Bar({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: Days
         x={hands[0]}
         width={Math.max(hands[1] - hands[0], 0.6)}
         height="6"
-        fill={slot.critical ? "var(--color-primary)" : "var(--color-info)"}
+        fill={slot.critical ? "var(--ink)" : "var(--color-info)"}
       />
     </svg>
   );

@@ -16,8 +16,10 @@ export const marks: Step = {
   Panel: MarksStep,
   useChart: (plan, solution) => {
     const { shown, show } = useScreen();
+    const open = solution?.marks ? openGroup(plan, solution.marks, shown.group) : null;
     return {
-      focus: plan.shower.rest ? "room" : "shower",
+      // Lines are measured from the walls of the room: all of them are in sight.
+      focus: open === "pin" && !plan.shower.rest ? "shower" : "room",
       handles: [],
       bare: true,
       overlay: (view) =>
@@ -25,7 +27,7 @@ export const marks: Step = {
           <Marks
             plan={plan}
             result={solution.marks}
-            open={openGroup(plan, solution.marks, shown.group)}
+            open={open}
             view={view}
             lit={shown.lit}
             show={show}

@@ -98,7 +98,7 @@ FORMS: tuple[Form, ...] = (
     Form(
         kind="connection",
         title="Connection test",
-        hint="One connection alone, after 10 to 20 min.",
+        hint="One connection alone, apart from the flood test of the floor.",
         fields=(_number("minutes", "Under water", "min"), _yes("dry", "It is dry"), NOTE),
     ),
     Form(

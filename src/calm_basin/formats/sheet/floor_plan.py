@@ -21,6 +21,9 @@ FOOT = 60.0
 OUT = 26.0
 """What is written beside the walls needs so much room, points."""
 
+CORNER, SEEN = 13.0, 0.1
+"""How far off its corner a name stands, points, and from which turn on it is seen to be one."""
+
 GREY, LIGHT = Color(0.45, 0.45, 0.45), Color(0.8, 0.8, 0.8)
 
 
@@ -72,6 +75,7 @@ class FloorPlan(Flowable):  # type: ignore[misc]
             x, y = self.at(drawing.outlet)
             self.canv.circle(x, y, 3, stroke=1, fill=0)
         self._sides()
+        self._corners()
         self._spot_levels()
         self._scale_bar()
 
@@ -91,6 +95,22 @@ class FloorPlan(Flowable):  # type: ignore[misc]
                 self._along(start, end, f"{side} · entry", inside=True)
             elif frozenset((start, end)) not in walls:
                 self._along(start, end, side, inside=True)
+
+    def _corners(self) -> None:
+        """The corners of the room by their names, off the walls on their outer side."""
+        places = [self.at(place) for place in self.plan.room.outline]
+        for i, (x, y) in enumerate(places):
+            before, after = places[i - 1], places[(i + 1) % len(places)]
+            ways = [
+                ((x - a) / hypot(x - a, y - b), (y - b) / hypot(x - a, y - b))
+                for a, b in (before, after)
+            ]
+            dx, dy = ways[0][0] + ways[1][0], ways[0][1] + ways[1][1]
+            long = hypot(dx, dy)
+            # Where the wall goes straight on there is no corner to see.
+            if long > SEEN:
+                at = (x + CORNER * dx / long, y + CORNER * dy / long)
+                self._write(at, f"corner {i + 1}", 6.5)
 
     def _floor(self) -> None:
         surface = self.solution.surface
@@ -178,7 +198,11 @@ class FloorPlan(Flowable):  # type: ignore[misc]
 
     def _label(self, place: XY, words: str, size: float, *, bold: bool = False) -> None:
         """A figure on white, where it lies on no other."""
-        x, y = self.at(place)
+        self._write(self.at(place), words, size, bold=bold)
+
+    def _write(self, at: XY, words: str, size: float, *, bold: bool = False) -> None:
+        """The same at a place of the drawing, points."""
+        x, y = at
         font = font_for(words, bold=bold)
         half = self.canv.stringWidth(words, font, size) / 2 + 1.5
         box = (x - half, y - size / 2 - 1, x + half, y + size / 2 + 1)
