@@ -13,6 +13,9 @@ import { Broken } from "./ui/Broken";
 import { SignIn } from "./ui/SignIn";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1 } } });
+if (import.meta.env.PROD)
+  // Without it the page needs the network to open, and is the same otherwise.
+  void navigator.serviceWorker?.register("/sw.js").catch(() => undefined);
 const root = document.getElementById("root");
 if (!root) throw new Error("The page has no root element.");
 

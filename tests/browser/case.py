@@ -258,7 +258,9 @@ class BrowserCase(unittest.TestCase):
             self.driver.switch_to.window(handle)
             self.driver.close()
         self.driver.switch_to.window(ours)
-        origin = {"origin": f"http://127.0.0.1:{self.server.port}", "storageTypes": "all"}
+        # But for the page's own files: they are kept once for all tests of a server.
+        kinds = "cookies,local_storage,indexeddb,file_systems,websql,shader_cache"
+        origin = {"origin": f"http://127.0.0.1:{self.server.port}", "storageTypes": kinds}
         self.driver.execute_cdp_cmd("Storage.clearDataForOrigin", origin)
 
     def size(self, width: int, height: int) -> None:

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from typing import Any
+import tempfile
+from pathlib import Path
+from typing import Any, ClassVar
 
+from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.case import BrowserCase
+from tests.pictures import picture
 from tests.plans import document
 from tests.sweeps import some
 
 
-class LogTest(BrowserCase):
+class LogCase(BrowserCase):
     def begin(self) -> str:
         job_id = self.job(document(), "log")
         self.ready()
@@ -50,6 +54,20 @@ class LogTest(BrowserCase):
         self.put("Note", text)
         self.add()
 
+    def chosen(self, data: bytes) -> None:
+        """Choose a file with this in it."""
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        file = Path(folder.name) / "taken.jpg"
+        file.write_bytes(data)
+        self.one('input[type="file"][accept*="image/webp"]').send_keys(str(file))
+
+    def photo(self, shows: str, seed: int = 1) -> None:
+        """Choose a picture and say what it shows."""
+        self.chosen(picture(size=(640, 480), seed=seed))
+        self.until(lambda: self.one('img[alt="What was chosen"]'), "it is shown")
+        self.put("It shows", shows)
+
     def network(self, *, there: bool) -> None:
         self.driver.execute_cdp_cmd("Network.enable", {})
         self.driver.execute_cdp_cmd(
@@ -62,6 +80,8 @@ class LogTest(BrowserCase):
             },
         )
 
+
+class LogTest(LogCase):
     def test_a_flood_test_is_written_judged_and_corrected_on_a_phone(self) -> None:
         self.size(390, 844)
         job_id = self.begin()
@@ -136,4 +156,100 @@ class LogTest(BrowserCase):
         self.click("Let it go")
         self.until(
             lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-refused]"), "let go"
+        )
+
+
+class PhotoTest(LogCase):
+    def test_a_photo_is_marked_on_the_chart_and_shown_before_and_after(self) -> None:
+        job_id = self.begin()
+        self.kind("Photo")
+        self.add()
+        self.until(lambda: "Choose a picture." in self.one("aside").text, "what is missing")
+        self.photo("riser in its hole")
+        chart = self.one("[data-zoom]")
+        ActionChains(self.driver).move_to_element_with_offset(chart, 40, 30).click().perform()
+        self.until(lambda: "Marked on the chart" in self.one("aside").text, "its place")
+        self.add()
+        entry = self.until(lambda: self.one('[data-entry="1"] figure img'), "it is in the log")
+        self.until(
+            lambda: self.driver.execute_script("return arguments[0].naturalWidth", entry) == 640,
+            "it is shown",
+        )
+        self.until(lambda: self.one('[data-photo="1"]'), "and on the chart")
+        (kept,) = self.log(job_id)
+        self.assertFalse(kept["photo"]["located"])
+        self.photo("the same, sealed", seed=2)
+        self.put("The same before, entry (if any)", "1")
+        self.add()
+        self.until(lambda: len(self.log(job_id)) == 2, "the second is kept")
+        shown = self.until(
+            lambda: self.driver.find_elements(By.CSS_SELECTOR, '[data-entry="2"] figure'),
+            "side by side",
+        )
+        self.assertEqual(len(shown), 2)
+        self.assertIn("Before, entry 1", shown[0].text)
+
+    def test_one_that_cannot_be_read_is_named_at_its_field(self) -> None:
+        job_id = self.begin()
+        self.kind("Photo")
+        self.chosen(b"\0\0\0\x18ftypheic" + b"\0" * 99)
+        self.put("It shows", "x")
+        self.add()
+        self.until(lambda: "Set the camera to JPEG" in self.one("aside").text, "the cure")
+        self.assertEqual(self.log(job_id), [])
+        self.assertEqual(self.one('[id][maxlength="40"]').get_attribute("value"), "AB")
+
+
+class OfflineTest(LogCase):
+    own_server: ClassVar[bool] = True
+
+    def test_the_page_opens_without_a_network_and_what_is_written_arrives_once(self) -> None:
+        job_id = self.begin()
+        self.kind("Note")
+        self.note("first")
+        self.until(lambda: len(self.log(job_id)) == 1, "there is a connection")
+        # Everything that the page needs to open is in the browser.
+        self.driver.execute_async_script(
+            "navigator.serviceWorker.ready.then(arguments[arguments.length - 1])"
+        )
+        self.until(
+            lambda: self.driver.execute_async_script(
+                "const done = arguments[0];"
+                "const asked = indexedDB.open('calm-basin'); asked.onsuccess = () => {"
+                "  const all = asked.result.transaction('last').objectStore('last').getAllKeys();"
+                "  all.onsuccess = () => { asked.result.close();"
+                "    done(all.result.some((key) => key.startsWith('answer'))); };"
+                "}"
+            ),
+            "the answer is kept",
+        )
+        self.server.kill()
+        self.driver.get("about:blank")
+        self.open(f"/jobs/{job_id}/log")
+        self.seen("[data-zoom] path", "the drawings stand as they were")
+        self.until(lambda: self.one('[data-entry="1"]'), "the log as it was")
+        self.put("By", "AB")
+        self.kind("Photo")
+        self.photo("under the boards")
+        self.add()
+        self.until(lambda: self.one('[data-waiting="1"]'), "it waits with its picture")
+        self.kind("Note")
+        self.note("then this")
+        self.until(lambda: self.one('[data-waiting="2"]'), "and this behind it")
+        # The window is gone, and opened anew: still without a network.
+        self.driver.get("about:blank")
+        self.open(f"/jobs/{job_id}/log")
+        self.until(lambda: self.one('[data-waiting="2"]'), "both still wait")
+        self.server.start()
+        self.until(lambda: len(self.log(job_id)) == 3, "both arrive")
+        kinds = [entry["kind"] for entry in self.log(job_id)]
+        self.assertEqual(kinds, ["note", "photo", "note"])
+        self.until(
+            lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-waiting]"), "none waits"
+        )
+        self.until(lambda: self.one('[data-whole="3"]'), "the chain is whole")
+        shown = self.one('[data-entry="2"] figure img')
+        self.until(
+            lambda: self.driver.execute_script("return arguments[0].naturalWidth", shown) == 640,
+            "with its picture",
         )

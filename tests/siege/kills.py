@@ -15,8 +15,8 @@ from contextlib import closing
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from calm_basin.store import backup, copies, job_file, jobs, log, restoring
-from calm_basin.store.database import connect, migrate
+from calm_basin.store import backup, copies, job_file, jobs, log, photos, restoring
+from calm_basin.store.database import connect, connect_to_read, migrate
 from calm_basin.store.opening import Store
 from tests.store.test_jobs import plan
 
@@ -29,6 +29,7 @@ LONGEST = {
     "backups": 0.2,
     "copies": 0.2,
     "entries": 0.1,
+    "photos": 0.15,
 }
 """A process lives for up to so long, s: a few of what it does."""
 
@@ -79,6 +80,18 @@ def writing(path: Path) -> Iterator[str]:
             yield name
 
 
+def photographing(path: Path) -> Iterator[str]:
+    with closing(connect(path)) as db:
+        head = jobs.head(db, jobs.list_jobs(db)[0].id)
+        while True:
+            name = uuid.uuid4().hex
+            data = name.encode() * 1000
+            with photos.writing(path):
+                told = {"hash": photos.keep(path, data, b"small"), "size": len(data)}
+                log.append(db, head.job_id, name, {"kind": "photo", "photo": told}, head.revision)
+            yield name
+
+
 DEEDS: dict[str, Deed] = {
     "saves": saving,
     "imports": importing,
@@ -86,6 +99,7 @@ DEEDS: dict[str, Deed] = {
     "backups": backing_up,
     "copies": copying,
     "entries": writing,
+    "photos": photographing,
 }
 
 
@@ -154,10 +168,21 @@ def _looked_at(path: Path, name: str, told: list[str]) -> None:
         names = {row.name for row in jobs.list_jobs(db)}
         heads = {job.id: jobs.head(db, job.id).revision for job in jobs.list_jobs(db)}
         logs = {job: log.entries(db, job) for job in heads}
-        wrong = {job: log.wrong(db, job, found) for job, found in logs.items()}
+        wrong = {
+            job: [*log.wrong(db, job, found), *log.broken_photos(path, found, whole=True)]
+            for job, found in logs.items()
+        }
+    photos.clear(path)
+    with closing(connect(path)) as db:
+        named = photos.named(db)
+    for copy in copies.copies(path):
+        with closing(connect_to_read(copies.folder_of(path) / copy.name)) as db:
+            named |= photos.named(db)
+    lying = {file.name[:64] for file in photos.photos_of(path).glob("??/*")}
+    assert lying <= named, "no photo without an entry"
     assert set(heads) == set(steps), "each job has its steps"
-    assert not any(wrong.values()), "every chain is whole"
-    if name == "entries":
+    assert not any(wrong.values()), "every chain is whole, and no entry without its photo"
+    if name in ("entries", "photos"):
         there = {entry.id for found in logs.values() for entry in found}
         assert there >= set(told), "an entry that was told is there"
     if name == "saves" and told:

@@ -1,17 +1,24 @@
 """The site log over HTTP: entries with their verdicts, once each, and what cannot be read."""
 
 import csv
+import hashlib
 import io
+import json
 import sqlite3
 from contextlib import closing
+from typing import Any
 
+from PIL import Image
+
+from calm_basin.store import photos
+from tests.pictures import GPS, picture
 from tests.plans import Document, document
 from tests.web.test_api import ApiCase
 
 FLOOD = {"closed_by": "plug", "hours": "24", "first": "40", "last": "39"}
 
 
-class LogTest(ApiCase):
+class LogCase(ApiCase):
     def setUp(self) -> None:
         super().setUp()
         self.job = self.made(document())["job_id"]
@@ -26,6 +33,8 @@ class LogTest(ApiCase):
             "fields": fields,
         }
 
+
+class LogTest(LogCase):
     def test_an_entry_is_judged_kept_and_told(self) -> None:
         response = self.client.post(self.url, json=self.entry("flood", **FLOOD))
         self.assertEqual(response.status_code, 201)
@@ -87,3 +96,77 @@ class LogTest(ApiCase):
         self.assertGreater(len(forms), 10)
         for form in forms:
             self.assertTrue(form["title"] and form["fields"])
+
+
+class PhotoTest(LogCase):
+    def send(
+        self, data: bytes, entry_id: str = "photo-0001", location: bool = False, **fields: str
+    ) -> Any:
+        entry = self.entry("photo", entry_id, **{"shows": "riser in its hole"} | fields)
+        form: dict[str, Any] = {"entry": json.dumps(entry), "photo": (io.BytesIO(data), "a.jpg")}
+        if location:
+            form["location"] = "yes"
+        return self.client.post(f"{self.url}/photos", data=form)
+
+    def test_a_photo_is_kept_shown_and_told_once(self) -> None:
+        data = picture(size=(2400, 1800), quality=5)
+        made = self.send(data, place="400 250").get_json()
+        self.assertEqual(made["photo"]["taken"], "2026-12-07T09:41")
+        self.assertEqual((made["photo"]["width"], made["photo"]["located"]), (2400, False))
+        self.assertIn(["Taken at", "250 from wall 1, 400 from wall 4"], made["lines"])
+        again = self.send(data, place="400 250").get_json()
+        self.assertEqual(again, made)
+        address = f"{self.url}/photos/{made['photo']['hash']}"
+        whole = self.client.get(address)
+        self.assertEqual((whole.status_code, whole.mimetype), (200, "image/jpeg"))
+        self.assertEqual(hashlib.sha256(whole.data).hexdigest(), made["photo"]["hash"])
+        screen = self.client.get(f"{address}?screen")
+        self.assertEqual(Image.open(io.BytesIO(screen.data)).size, (1600, 1200))
+        # A copy that came without its small one makes it anew.
+        photos.file_of(self.path, made["photo"]["hash"], screen=True).unlink()
+        self.assertEqual(self.client.get(f"{address}?screen").data, screen.data)
+        for response in (whole, screen):
+            response.close()
+
+    def test_before_and_after_name_each_other(self) -> None:
+        self.send(picture(seed=1))
+        after = self.send(picture(seed=2), "photo-0002", before="1").get_json()
+        self.assertEqual(after["values"]["before"], 1)
+        self.client.post(self.url, json=self.entry("note", "entry-0003", note="dry"))
+        for number in ("3", "9"):
+            answer = self.problem(self.send(picture(), "photo-0004", before=number), 422)
+            self.assertEqual(answer["errors"][0]["path"], "/fields/before")
+
+    def test_what_is_no_picture_is_refused_and_nothing_is_kept(self) -> None:
+        for data in (b"", b"GIF89a", b"\0\0\0\x18ftypheic" + b"\0" * 90, picture()[:900]):
+            answer = self.problem(self.send(data), 422)
+            self.assertEqual(answer["errors"][0]["path"], "/fields/photo")
+        self.problem(self.client.post(f"{self.url}/photos", data={"entry": "{"}), 422)
+        self.problem(self.client.post(self.url, json=self.entry("photo", shows="x")), 422)
+        self.problem(self.send(picture(), place="here"), 422)
+        self.assertEqual(self.client.get(self.url).get_json()["entries"], [])
+        photos.clear(self.path)
+        self.assertEqual(list(photos.photos_of(self.path).glob("??/*")), [])
+
+    def test_one_that_was_changed_or_is_gone_is_told(self) -> None:
+        made = self.send(picture()).get_json()
+        file = photos.file_of(self.path, made["photo"]["hash"])
+        data = bytearray(file.read_bytes())
+        data[-9] ^= 1
+        file.write_bytes(data)
+        self.assertEqual(self.client.get(self.url).get_json()["broken"], [])
+        told = self.client.get(f"{self.url}?whole").get_json()["broken"]
+        self.assertEqual(told, ["Entry 1 has a photo that was changed."])
+        file.unlink()
+        told = self.client.get(self.url).get_json()["broken"]
+        self.assertEqual(told, ["Entry 1 has a photo that is gone."])
+        self.problem(self.client.get(f"{self.url}/photos/{made['photo']['hash']}"), 404)
+        self.problem(self.client.get(f"{self.url}/photos/{'0' * 64}"), 404)
+
+    def test_the_place_on_earth_is_kept_only_where_it_is_asked(self) -> None:
+        for located in (False, True):
+            made = self.send(picture(seed=3), f"photo-{located}", located).get_json()
+            self.assertEqual(made["photo"]["located"], located)
+            data = photos.file_of(self.path, made["photo"]["hash"]).read_bytes()
+            gps = Image.open(io.BytesIO(data)).getexif().get_ifd(GPS)
+            self.assertEqual(bool(gps), located)

@@ -205,7 +205,9 @@ async function answerTo(
       keepalive,
       signal,
       headers: {
-        ...(body !== undefined && { "Content-Type": "application/json" }),
+        // The browser itself says how a form is parted.
+        ...(body !== undefined &&
+          !(body instanceof FormData) && { "Content-Type": "application/json" }),
         ...(press && { "Idempotency-Key": press }),
       },
     });
@@ -340,7 +342,16 @@ export const api = {
     ),
   logForms: () => call<{ forms: LogForm[] }>("GET", "/log-forms"),
   log: (id: string) => call<Log>("GET", `/jobs/${id}/log`),
-  write: (id: string, entry: LogWriting) => post<LogEntry>(`/jobs/${id}/log`, entry),
+  write: (id: string, { photo, located, ...entry }: LogWriting) => {
+    if (!photo) return post<LogEntry>(`/jobs/${id}/log`, entry);
+    const form = new FormData();
+    form.append("entry", JSON.stringify(entry));
+    form.append("photo", photo, "photo");
+    if (located) form.append("location", "yes");
+    return call<LogEntry>("POST", `/jobs/${id}/log/photos`, form);
+  },
+  photo: (id: string, hash: string, screen: boolean) =>
+    `/api/jobs/${id}/log/photos/${hash}${screen ? "?screen" : ""}`,
   readOutlines: (dxf: string, unit: string | null, display: DisplayChoice) =>
     post<Outlines>("/outlines/read", { dxf, unit, display }),
   straightedge: (plan: Plan, start: [number, number], end: [number, number]) =>

@@ -15,7 +15,19 @@ export interface LogEntry {
     cure: string;
     source: string;
   };
-  values: { entry?: number };
+  values: { entry?: number; place?: [number, number] | null; before?: number | null };
+  /** The picture of a photo's entry. */
+  photo?: {
+    hash: string;
+    media: string;
+    size: number;
+    width: number;
+    height: number;
+    /** When it was taken, by the camera; empty where it does not say. */
+    taken: string;
+    /** Whether it still says where on earth it was taken. */
+    located: boolean;
+  };
 }
 
 export interface Log {
@@ -33,6 +45,9 @@ export interface LogWriting {
   by: string;
   at: string;
   fields: Record<string, string>;
+  photo?: Blob;
+  /** Whether what the picture says of its place on earth is kept. */
+  located?: boolean;
   /** Why it could not be read, of one that had waited: it stays until somebody lets it go. */
   refused?: string;
 }
@@ -44,7 +59,7 @@ export interface LogForm {
   fields: {
     name: string;
     label: string;
-    type: "length" | "number" | "text" | "long text" | "yes or no" | "choice";
+    type: "length" | "number" | "text" | "long text" | "yes or no" | "choice" | "place" | "photo";
     unit: string;
     needed: boolean;
     choices: string[];

@@ -8,6 +8,7 @@ import { SectionDrawing } from "../drawing/SectionDrawing";
 import type { XY } from "../drawing/view";
 import { OPEN_PHASES, STEPS } from "../steps";
 import type { Step } from "../steps/step";
+import { orLast } from "../ui/cabinet";
 import { Findings } from "../ui/Findings";
 import { KeyFigures } from "../ui/KeyFigures";
 import { Masthead } from "../ui/Masthead";
@@ -33,6 +34,7 @@ export function JobScreen() {
     queryFn: () => opened(jobId),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
+    networkMode: "always",
     retry: (count, error) => error.status === 0 && count < 5,
   });
   if (head.isPending) return <p className="p-8 text-lg">Opening the job…</p>;
@@ -78,7 +80,8 @@ interface Opened {
 /** Where a job stands, and what of it had not been saved. */
 async function opened(jobId: string): Promise<Opened> {
   await atRest(jobId);
-  const head = await api.head(jobId);
+  // Without a connection the job opens as this browser had it last.
+  const head = await orLast(`job ${jobId}`, () => api.head(jobId));
   return { head, found: await findDraft(head) };
 }
 

@@ -9,6 +9,7 @@ import {
   type Solution,
 } from "../api/client";
 import type { Change } from "../api/generated/solution";
+import { recalled, remember } from "../ui/cabinet";
 import { type Ask, isLater, type Read, type Waiting } from "./asks";
 import type { Found } from "./draft";
 import { Keeper, type Standing } from "./keeper";
@@ -64,6 +65,8 @@ export interface Job {
 }
 
 const SAVE_AFTER = 450;
+/** What was answered last is kept for a page without a connection once no edit follows, ms. */
+const REMEMBER_AFTER = 1500;
 
 /** What was worked out, and of which plan and question it is the answer. */
 interface Answer {
@@ -97,6 +100,7 @@ export function useJob(first: Head, found: Found, question: Question): Job {
     answered: null as Question | null,
   });
   const solving = useRef(false);
+  const noting = useRef<ReturnType<typeof setTimeout>>(undefined);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const solveNow = useRef<() => void>(() => {});
 
@@ -129,8 +133,8 @@ export function useJob(first: Head, found: Found, question: Question): Job {
       ) {
         const asked = now.current.plan;
         const whole = now.current.question;
-        const first = now.current.solved !== asked && whole.later.length > 0;
-        const question = first ? { ...whole, later: [] } : whole;
+        const soon = now.current.solved !== asked && whole.later.length > 0;
+        const question = soon ? { ...whole, later: [] } : whole;
         try {
           const solution = await api.solve(asked, question);
           now.current.solved = asked;
@@ -138,11 +142,21 @@ export function useJob(first: Head, found: Found, question: Question): Job {
           setAnswer({ solution, plan: asked, question });
           setRefused(null);
           setUnreached(false);
+          clearTimeout(noting.current);
+          noting.current = setTimeout(
+            () => void remember(`answer ${first.job_id}`, { solution, plan: asked, question }),
+            REMEMBER_AFTER,
+          );
         } catch (error) {
           if (asked !== now.current.plan) continue;
           const problem = error as Problem;
           // Not reached, or too busy: the answer comes later. Anything else is about this plan.
           const later = isLater(problem);
+          if (later && !now.current.solved) {
+            // The page was opened without a connection: this plan may have been answered before.
+            const last = await recalled<Answer>(`answer ${first.job_id}`);
+            if (last && same(last.plan, asked)) setAnswer({ ...last, plan: asked });
+          }
           setUnreached(later);
           setRefused(problem);
           if (later) setTimeout(() => void solve(), RETRY_AFTER);
@@ -152,7 +166,7 @@ export function useJob(first: Head, found: Found, question: Question): Job {
     } finally {
       solving.current = false;
     }
-  }, []);
+  }, [first.job_id]);
   solveNow.current = () => void solve();
 
   const take = useCallback(

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type JobRow, type Problem } from "../api/client";
 import { dropDraftsBut } from "../job/draft";
+import { orLast } from "../ui/cabinet";
 import { FileButton } from "../ui/FileButton";
 import { Masthead } from "../ui/Masthead";
 import { Refusal } from "../ui/Refusal";
@@ -15,7 +16,11 @@ import { NewJob } from "./NewJob";
 const PAGE = 40;
 
 export function JobsList() {
-  const jobs = useQuery<JobRow[], Problem>({ queryKey: ["jobs"], queryFn: api.jobs });
+  const jobs = useQuery<JobRow[], Problem>({
+    queryKey: ["jobs"],
+    queryFn: () => orLast("jobs", api.jobs),
+    networkMode: "always",
+  });
   const [making, setMaking] = useState(false);
   const [sought, seek] = useState("");
   const [deleted, setDeleted] = useState<JobRow | null>(null);

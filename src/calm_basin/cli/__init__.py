@@ -14,7 +14,8 @@ COMMANDS = {
     "export": (
         "keeping",
         "export",
-        "Write JOB, by its id or its name, with its history into FILE.",
+        "Write JOB, by its id or its name, with its history into FILE; as a zip with its photos "
+        "where that ends in .zip.",
     ),
     "files": (
         "filing",
@@ -47,8 +48,8 @@ COMMANDS = {
     "verify": (
         "verifying",
         "verify",
-        "Check the site log in FILE, a job's file: each entry against its seal and the one before, "
-        "and each plan that it was judged by.",
+        "Check the site log in FILE, a job's file or its record (a zip): each entry against its "
+        "seal and the one before, each plan that it was judged by, and each photo.",
     ),
 }
 """Each command with the file and the function it is, and what it does in a line."""

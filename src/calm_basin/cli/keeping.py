@@ -13,7 +13,7 @@ from calm_basin.cli.database import of_database, opened
 from calm_basin.cli.solving import refuse
 from calm_basin.plan import PlanError
 from calm_basin.store import backup as one_file
-from calm_basin.store import copies, events, job_file, jobs, restoring
+from calm_basin.store import copies, events, job_file, jobs, photos, record, restoring
 from calm_basin.store.database import LARGEST_JOB
 
 _REPLACE = click.option("--replace", is_flag=True, help="Write over FILE where there is one.")
@@ -46,7 +46,7 @@ def backup(file: Path, replace: bool, database: Path) -> None:
     opened(database).close()
     _may_be_written(file, database, replace)
     try:
-        contents = one_file.write_copy(database, file)
+        contents = photos.write_all(database, file)
     except one_file.BackupError as error:
         raise click.ClickException(str(error)) from None
     click.echo(f"{file}: {contents.told()}, checked.")
@@ -77,25 +77,31 @@ def restore(file: Path, database: Path) -> None:
 @_REPLACE
 @of_database
 def export(job: str, file: Path, replace: bool, database: Path) -> None:
-    """Write JOB, by its id or its name, with its history into FILE."""
+    """Write JOB, by its id or its name, with its history into FILE; as a zip with its photos where
+    that ends in .zip."""
     with closing(opened(database).connect()) as db:
         found = [row for row in jobs.list_jobs(db) if job in (row.id, row.name)]
         if len(found) != 1:
             many = "More than one job has" if found else "No job has"
             ids = ", ".join(f"{row.id} {row.name}" for row in found or jobs.list_jobs(db)[:10])
             raise click.ClickException(f"{many} this id or name. Choose one by its id: {ids}.")
-        text = job_file.export_job(db, found[0].id).encode()
-    if str(file) == "-":
-        sys.stdout.buffer.write(text)
-    else:
-        _may_be_written(file, database, replace)
-        try:
-            with one_file.part_of(file) as part:
-                part.write_bytes(text)
-                one_file.settled(part, file)
-        except OSError as error:
-            raise click.ClickException(f"{file} cannot be written: {error}.") from None
-    click.echo(f"{found[0].name}, with its history.", err=True)
+        with_photos = file.suffix.lower() == ".zip"
+        if str(file) == "-":
+            sys.stdout.buffer.write(job_file.export_job(db, found[0].id).encode())
+        else:
+            _may_be_written(file, database, replace)
+            try:
+                with one_file.part_of(file) as part:
+                    if with_photos:
+                        with part.open("wb") as out:
+                            record.write_record(db, database, found[0].id, out, {})
+                    else:
+                        part.write_bytes(job_file.export_job(db, found[0].id).encode())
+                    one_file.settled(part, file)
+            except OSError as error:
+                raise click.ClickException(f"{file} cannot be written: {error}.") from None
+    more = " and its photos" if with_photos else ""
+    click.echo(f"{found[0].name}, with its history{more}.", err=True)
 
 
 @click.command("import")
@@ -105,7 +111,14 @@ def bring_in(file: BinaryIO, database: Path) -> None:
     """Add the job of FILE, with its history, to those there are."""
     with closing(opened(database).connect()) as db:
         try:
-            head = job_file.import_job(db, file.read(LARGEST_JOB + 1))
+            there = record.rewound(file)
+            if record.is_one(there):
+                found = record.Record(there)
+                with photos.writing(database):
+                    record.bring_photos(database, found)
+                    head = job_file.import_job(db, found.job())
+            else:
+                head = job_file.import_job(db, there.read(LARGEST_JOB + 1))
         except PlanError as error:
             refuse(error)
     click.echo(f"{head.document['job']['name']}: job {head.job_id}.")

@@ -6,7 +6,7 @@ import os
 import sqlite3
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from pathlib import Path
@@ -24,6 +24,9 @@ from calm_basin.store.database import (
 OF_THIS_MACHINE = ("passphrase", "session", "event", "believed")
 """Tables that say who may come in here and who did, and what day it is: they stay when other jobs
 are put in."""
+
+WITH_PHOTOS = 10
+"""Since this version of the tables copies may hold photos."""
 
 MOST_NAMED = 3
 """So much of what is wrong, or cannot be read, is told one by one."""
@@ -45,10 +48,13 @@ class Contents:
     revisions: int
     changed_at: str
     unread: tuple[str, ...] = ()
+    photos: int = 0
 
     def told(self) -> str:
         """Counts in words, with what cannot be read by name."""
         said = f"{_many(self.jobs, 'job')} with {_many(self.revisions, 'step')}"
+        if self.photos:
+            said += f" and {_many(self.photos, 'photo')}"
         if not self.unread:
             return said
         more = len(self.unread) - MOST_NAMED
@@ -60,9 +66,11 @@ def _many(count: int, what: str) -> str:
     return f"{count:,} {what}" + ("" if count == 1 else "s")
 
 
-def write_copy(path: Path, target: Path) -> Contents:
+def write_copy(
+    path: Path, target: Path, add: Callable[[sqlite3.Connection], None] = lambda _copy: None
+) -> Contents:
     """Write all that is in the database into one file, which is there whole and checked or not at
-    all. Raises `BackupError`."""
+    all. ``add`` puts what lies beside the database into it. Raises `BackupError`."""
     try:
         with part_of(target) as part:
             with closing(connect(path)) as source, closing(sqlite3.connect(part)) as copy:
@@ -71,6 +79,8 @@ def write_copy(path: Path, target: Path) -> Contents:
                 copy.execute("PRAGMA journal_mode = DELETE")
                 for table in OF_THIS_MACHINE[:2]:
                     copy.execute(f"DELETE FROM {table}")
+                copy.row_factory = sqlite3.Row
+                add(copy)
                 copy.commit()
             contents = check(part)
             settled(part, target)
@@ -164,4 +174,7 @@ def contents_of(db: sqlite3.Connection, file: Path) -> Contents:
     row = db.execute(
         "SELECT count(*), (SELECT count(*) FROM revision), coalesce(max(changed_at), '') FROM job"
     ).fetchone()
-    return Contents(row[0], row[1], row[2], named)
+    photos = 0
+    if version_of(db) >= WITH_PHOTOS:
+        photos = db.execute("SELECT count(DISTINCT hash) FROM photo_part").fetchone()[0]
+    return Contents(row[0], row[1], row[2], named, photos)

@@ -17,6 +17,12 @@ OURS = 0x63626173
 LARGEST_JOB = 200_000_000
 """Most bytes that a job's file may have."""
 
+LARGEST_PHOTO = 40_000_000
+"""Most bytes that a photo of the site log may have."""
+
+LARGEST_RECORD = 4_000_000_000
+"""Most bytes that a job's record, with its photos, may have."""
+
 PATIENCE = 5.0
 """So long one waits for another's lock, s."""
 

@@ -6,8 +6,10 @@ import hashlib
 import json
 import sqlite3
 from collections.abc import Callable, Iterator, Mapping, Sequence
+from pathlib import Path
 from typing import Any, NamedTuple
 
+from calm_basin.store import photos
 from calm_basin.store.database import now, transaction
 from calm_basin.store.jobs import NoSuchJobError
 
@@ -29,6 +31,24 @@ class Kept(NamedTuple):
     plan_hash: str
     previous: str
     hash: str
+
+
+class PhotoOf(NamedTuple):
+    """A photo as an entry names it: its SHA-256, its media type and its bytes."""
+
+    hash: str
+    media: str
+    size: int
+
+
+def photo_of(body: Mapping[str, Any]) -> PhotoOf | None:
+    """The photo that an entry names, if it names one."""
+    told = body.get("photo")
+    if not isinstance(told, dict):
+        return None
+    size = told.get("size")
+    whole = size if isinstance(size, int) else -1
+    return PhotoOf(str(told.get("hash")), str(told.get("media")), whole)
 
 
 class Broken(NamedTuple):
@@ -112,6 +132,16 @@ def entries(db: sqlite3.Connection, job_id: str) -> list[Kept]:
     return [_kept(row) for row in rows]
 
 
+def photo_named(db: sqlite3.Connection, job_id: str, name: str) -> PhotoOf | None:
+    """A photo that the log of a job names."""
+    row = db.execute(
+        "SELECT body FROM log_entry WHERE job_id = ? AND json_valid(body) "
+        "AND json_extract(body, '$.photo.hash') = ? LIMIT 1",
+        (job_id, name),
+    ).fetchone()
+    return None if row is None else photo_of(json.loads(row["body"]))
+
+
 def _kept(row: sqlite3.Row) -> Kept:
     try:
         body = json.loads(row["body"])
@@ -153,6 +183,17 @@ def broken_plans(found: Sequence[Kept], plan_of: Callable[[int], str | None]) ->
             yield Broken(entry.number, "was judged by a plan that is gone")
         elif there != entry.plan_hash:
             yield Broken(entry.number, "was judged by a plan that was changed")
+
+
+def broken_photos(path: Path, found: Sequence[Kept], *, whole: bool) -> Iterator[Broken]:
+    """Entries whose photo, beside the database, is gone or was changed; without ``whole`` only its
+    size is looked at."""
+    for entry in found:
+        photo = photo_of(entry.body)
+        if photo is not None:
+            what = photos.what_is_wrong(path, photo.hash, photo.size, whole=whole)
+            if what:
+                yield Broken(entry.number, what)
 
 
 def wrong(db: sqlite3.Connection, job_id: str, found: Sequence[Kept]) -> list[Broken]:

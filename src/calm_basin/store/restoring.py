@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from pathlib import Path
 
+from calm_basin.store import photos
 from calm_basin.store.backup import (
     OF_THIS_MACHINE,
     BackupError,
@@ -42,21 +43,30 @@ def restore(path: Path, file: Path) -> Contents:
     try:
         with _alone(path), part_of(path) as part:
             contents = _carried_over(file, part)
-            if path.exists() and keep_aside(path):
-                with closing(connect(path)) as here, closing(connect(part)) as there:
-                    _with_ours(there, path)
-                    there.backup(here)
-            else:
-                with closing(connect(part)) as there:
-                    there.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
-                for gone in (path, *beside(path)):
-                    gone.unlink(missing_ok=True)
-                settled(part, path)
+            with photos.writing(path):
+                _put(part, path, file)
     except StoreError as error:
         raise BackupError(str(error)) from error
     except (OSError, sqlite3.Error) as error:
         raise BackupError(f"{file.name} could not be put back: {error}.") from error
     return contents
+
+
+def _put(part: Path, path: Path, file: Path) -> None:
+    """Put a database that was read whole in the place of the one here, its photos first. Raises
+    `BackupError`."""
+    with closing(connect(part)) as there:
+        raise_if_wrong([f"photo {name[:12]}" for name in photos.take_out(there, path)], file)
+    if path.exists() and keep_aside(path):
+        with closing(connect(path)) as here, closing(connect(part)) as there:
+            _with_ours(there, path)
+            there.backup(here)
+        return
+    with closing(connect(part)) as there:
+        there.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
+    for gone in (path, *beside(path)):
+        gone.unlink(missing_ok=True)
+    settled(part, path)
 
 
 @contextmanager

@@ -1,4 +1,5 @@
-"""What is done every day without being asked: a copy, thinner histories, space given back."""
+"""What is done without being asked: a copy, thinner histories, space given back, no photo that
+nobody names."""
 
 from __future__ import annotations
 
@@ -7,6 +8,7 @@ import threading
 from contextlib import closing
 from pathlib import Path
 
+from calm_basin.store import photos
 from calm_basin.store.copies import copy_of_the_day
 from calm_basin.store.database import connect
 from calm_basin.store.opening import Store
@@ -18,10 +20,12 @@ EVERY = 3600.0
 
 
 def upkeep(path: Path) -> None:
-    """Keep the copy of the day; where it is made now, thin out what is old and give space back.
+    """Clear away photos that nobody names, and keep the copy of the day; where it is made now, thin
+    out what is old and give space back.
 
-    Raises `BackupError` and `sqlite3.Error`.
+    Raises `BackupError`, `OSError` and `sqlite3.Error`.
     """
+    photos.clear(path)
     if copy_of_the_day(path) is None:
         return
     # Loaded in the thread that tidies: nobody waits for it.

@@ -84,8 +84,8 @@ def create_app(
     @app.get("/", defaults={"_path": ""})
     @app.get("/<path:_path>")
     def page(_path: str) -> Response:
-        if _path in ("favicon.svg",):
-            return send_from_directory(STATIC, _path)
+        if _path in ("favicon.svg", "sw.js"):
+            return send_from_directory(STATIC, _path, max_age=0)
         if not (STATIC / "index.html").exists():
             abort(503, "The front end is not built. Run script/demo or script/test once.")
         return send_from_directory(STATIC, "index.html", max_age=0)

@@ -12,7 +12,7 @@ HERE = frozenset({"127.0.0.1", "localhost", "[::1]"})
 """This machine's names for itself."""
 
 HEADERS = {
-    "Content-Security-Policy": "default-src 'self'; img-src 'self' data:; object-src 'none'; "
+    "Content-Security-Policy": "default-src 'self'; img-src 'self' data: blob:; object-src 'none'; "
     "base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
     "X-Content-Type-Options": "nosniff",
     "X-Frame-Options": "DENY",

@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from calm_basin.core.days.result import DaysResult
     from calm_basin.core.water.settings import TrialSettings
     from calm_basin.formats.outline_dxf import Unit
+    from calm_basin.formats.photos import Photo
     from calm_basin.store.job_file import Beside, Revised
     from calm_basin.units import Display
 
@@ -151,9 +152,16 @@ def log_entry(plan: Plan, own: Rules, kind: str, typed: dict[str, Any]) -> Itera
         "kind": kind,
         "title": TITLES[kind],
         "values": entry.model_dump(mode="json"),
-        "lines": [list(line) for line in lines_of(entry, words)],
+        "lines": [list(line) for line in lines_of(entry, plan.room.outline, words)],
         "verdict": judged(entry, chosen_rules(plan, with_own(own)), words).model_dump(mode="json"),
     }
+
+
+def photo(data: bytes, keep_place: bool) -> Iterator[Photo]:
+    """A picture on its way in. Raises `PlanError` where it is none, or too large."""
+    from calm_basin.formats.photos import read_photo
+
+    yield read_photo(data, keep_place=keep_place)
 
 
 def bundle(plan: Plan, own: Rules, uid: str, made: datetime) -> Iterator[bytes]:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import json
 import re
+import shutil
+import tempfile
 from collections.abc import Callable
 
 from flask import Blueprint, Response, current_app, jsonify, request
@@ -13,7 +15,8 @@ from calm_basin.plan.reading import upgraded
 from calm_basin.plan.starting import starting_plan
 from calm_basin.plan.water import Water
 from calm_basin.rules import usual_family
-from calm_basin.store import events, job_file, jobs
+from calm_basin.store import events, job_file, jobs, photos, record
+from calm_basin.store.database import LARGEST_JOB
 from calm_basin.web import heavy
 from calm_basin.web.requests import (
     address,
@@ -23,6 +26,7 @@ from calm_basin.web.requests import (
     head_json,
     known,
     press,
+    store,
     waits_no_more,
     write_of,
 )
@@ -63,18 +67,33 @@ def create() -> tuple[Response, int]:
 
 @blueprint.post("/jobs/import")
 def import_file() -> tuple[Response, int]:
-    """Make a job from a file as it is: a plan file, or a job's with its history."""
-    text = request.get_data()
+    """Make a job from a file as it is: a plan file, a job's with its history, or its record."""
+    with tempfile.TemporaryFile() as file:
+        shutil.copyfileobj(request.stream, file)
+        if record.is_one(record.rewound(file)):
+            return _brought_in(record.Record(file))
+        text = file.read(LARGEST_JOB + 1)
     if job_file.is_one(text):
-        # A long history takes seconds to read: nobody else waits for that.
-        work: Work = current_app.config["LONG"]
-        try:
-            read = list(work.stream(heavy.job_of, text, gone=waits_no_more()))
-        except OverrunError:
-            message = "The file takes too long to read. Choose another."
-            raise PlanError([Problem("", message)]) from None
-        return jsonify(head_json(job_file.add_job(database(), read, press()))), 201
+        return jsonify(head_json(job_file.add_job(database(), _read(text), press()))), 201
     return jsonify(head_json(jobs.create(database(), read_plan(text), press()))), 201
+
+
+def _read(text: bytes) -> list[job_file.Revised | job_file.Beside]:
+    # A long history takes seconds to read: nobody else waits for that.
+    work: Work = current_app.config["LONG"]
+    try:
+        return list(work.stream(heavy.job_of, text, gone=waits_no_more()))
+    except OverrunError:
+        message = "The file takes too long to read. Choose another."
+        raise PlanError([Problem("", message)]) from None
+
+
+def _brought_in(found: record.Record) -> tuple[Response, int]:
+    """Make a job from a record, with its photos."""
+    read, path = _read(found.job()), store().path
+    with photos.writing(path):
+        record.bring_photos(path, found)
+        return jsonify(head_json(job_file.add_job(database(), read, press()))), 201
 
 
 @blueprint.get("/jobs/deleted")

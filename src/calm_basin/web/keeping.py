@@ -10,7 +10,7 @@ from pathlib import Path
 from flask import Blueprint, Response, jsonify, request, send_file
 
 from calm_basin.plan import PlanError, Problem
-from calm_basin.store import backup, copies, events, history, jobs, restoring
+from calm_basin.store import copies, events, history, jobs, photos, restoring
 from calm_basin.web.requests import address, close_database, database, store
 
 blueprint = Blueprint("keeping", __name__)
@@ -39,12 +39,12 @@ def show() -> Response:
 
 @blueprint.get("/store/backup")
 def download() -> Response:
-    """All jobs with their histories in one file, checked."""
+    """All jobs with their histories and photos in one file, checked."""
     close_database()
     folder = tempfile.mkdtemp(prefix="calm-basin-backup-")
     try:
         file = Path(folder) / f"calm-basin-{datetime.now(UTC):%Y-%m-%d-%H%M}.backup"
-        backup.write_copy(store().path, file)
+        photos.write_all(store().path, file)
         handle = file.open("rb")
     finally:
         # The open handle keeps the bytes until they are sent.

@@ -1,17 +1,30 @@
-"""The site log of a job: read, added to, and as a file."""
+"""The site log of a job: read, added to with or without a photo, and as a file."""
 
 from __future__ import annotations
 
+import io
 import re
 from typing import Any
 
-from flask import Blueprint, Response, jsonify
+from flask import Blueprint, Response, abort, current_app, jsonify, request, send_file
 
 from calm_basin.formats.log_csv import write_log
 from calm_basin.plan import PlanError, Problem
-from calm_basin.store import jobs, log
+from calm_basin.plan.reading import parsed
+from calm_basin.store import jobs, log, photos
+from calm_basin.store.database import LARGEST_PHOTO
+from calm_basin.store.jobs import Head
 from calm_basin.web import heavy
-from calm_basin.web.requests import answered, body, database, field, own_rules
+from calm_basin.web.requests import (
+    answered,
+    body,
+    database,
+    field,
+    own_rules,
+    store,
+    waits_no_more,
+)
+from calm_basin.web.work import Work, run
 
 blueprint = Blueprint("log", __name__)
 
@@ -27,10 +40,15 @@ def list_forms() -> Response:
 
 @blueprint.get("/jobs/<job_id>/log")
 def show(job_id: str) -> Response:
-    """The log, the first entry first, and where it is not what it was."""
+    """The log, the first entry first, and where it is not what it was. Of photos only the sizes
+    are looked at, with ``whole`` all that is in them."""
     jobs.head(database(), job_id)
     found = log.entries(database(), job_id)
-    wrong = log.wrong(database(), job_id, found)
+    whole = "whole" in request.args
+    wrong = [
+        *log.wrong(database(), job_id, found),
+        *log.broken_photos(store().path, found, whole=whole),
+    ]
     return jsonify(
         {
             "entries": [_told(entry) for entry in found],
@@ -45,22 +63,79 @@ def append(job_id: str) -> tuple[Response, int]:
     """Add an entry of a ``kind``: what was typed into its ``fields``, ``by`` whom and ``at`` what
     time of the site. The same ``id`` is added once."""
     document = body()
-    entry_id, kind = field(document, "id", str), field(document, "kind", str)
-    if not ENTRY_ID.match(entry_id):
-        raise PlanError([Problem("/id", "An entry is known by 8 to 64 letters and digits.")])
-    by, at = field(document, "by", str).strip(), field(document, "at", str)
-    if not 1 <= len(by) <= 40:
-        raise PlanError([Problem("/by", "Who writes it? Type initials or a name.")])
-    if not MOMENT.match(at):
-        raise PlanError([Problem("/at", "When was it? Type a day and a time.")])
-    head = jobs.head(database(), job_id)
-    typed = field(document, "fields", dict)
-    written = answered(heavy.log_entry, head.plan, own_rules(), kind, typed)
-    db = database()
-    if kind == "correction":
-        _there(written["values"]["entry"], log.entries(db, job_id))
-    kept = log.append(db, job_id, entry_id, {**written, "by": by, "at": at}, head.revision)
+    if document.get("kind") == "photo":
+        raise PlanError([Problem("/fields/photo", "Choose a picture.")])
+    head, entry_id, written = _written(job_id, document)
+    kept = log.append(database(), job_id, entry_id, written, head.revision)
     return jsonify(_told(kept)), 201
+
+
+@blueprint.post("/jobs/<job_id>/log/photos")
+def append_photo(job_id: str) -> tuple[Response, int]:
+    """Add an entry with a photo: a form with the ``entry``, as JSON like that of one without, the
+    ``photo``, and ``location`` where what it says of its place on earth is to be kept."""
+    try:
+        document = parsed(request.form.get("entry", ""))
+    except (ValueError, RecursionError):
+        document = None
+    if not isinstance(document, dict) or document.get("kind") != "photo":
+        raise PlanError([Problem("/entry", "“entry” has to be a photo's entry. Correct it.")])
+    sent = request.files.get("photo")
+    if sent is None:
+        raise PlanError([Problem("/fields/photo", "Choose a picture.")])
+    with sent.stream:
+        data = sent.read()
+    if len(data) > LARGEST_PHOTO:
+        message = f"The picture has over {LARGEST_PHOTO // 1_000_000} MB. Save it smaller."
+        raise PlanError([Problem("/fields/photo", message)])
+    head, entry_id, written = _written(job_id, document)
+    long: Work = current_app.config["LONG"]
+    read = run(long, heavy.photo, data, "location" in request.form, gone=waits_no_more())
+    path = store().path
+    with photos.writing(path):
+        name = photos.keep(path, read.original, read.screen)
+        written["photo"] = {
+            "hash": name,
+            "media": read.media,
+            "size": len(read.original),
+            "width": read.width,
+            "height": read.height,
+            "taken": read.taken,
+            "located": read.located,
+        }
+        kept = log.append(database(), job_id, entry_id, written, head.revision)
+    return jsonify(_told(kept)), 201
+
+
+@blueprint.get("/jobs/<job_id>/log/photos/<name>")
+def show_photo(job_id: str, name: str) -> Response:
+    """A photo of the log as it is kept, or with ``screen`` its copy for the screen."""
+    told = _photo(job_id, name)
+    path, screen = store().path, "screen" in request.args
+    try:
+        file = photos.file_of(path, name, screen=screen)
+        if screen and not file.exists():
+            # It came with a job's record, which holds the photo alone.
+            return _made_anew(photos.file_of(path, name).read_bytes())
+        media = "image/jpeg" if screen else told.media
+        ending = media.removeprefix("image/")
+        return send_file(file, mimetype=media, download_name=f"{name[:12]}.{ending}")
+    except (OSError, ValueError):
+        abort(404, "This photo is gone. A backup or a record of the job may have it.")
+
+
+def _made_anew(data: bytes) -> Response:
+    long: Work = current_app.config["LONG"]
+    read = run(long, heavy.photo, data, True, gone=waits_no_more())
+    return send_file(io.BytesIO(read.screen), mimetype="image/jpeg")
+
+
+def _photo(job_id: str, name: str) -> log.PhotoOf:
+    """A photo that this job's log names; answers 404 where there is none."""
+    found = log.photo_named(database(), job_id, name)
+    if found is None:
+        abort(404, "The log of this job names no such photo.")
+    return found
 
 
 @blueprint.get("/jobs/<job_id>/log.csv")
@@ -74,14 +149,42 @@ def export_log(job_id: str) -> Response:
     )
 
 
-def _there(number: int, found: list[log.Kept]) -> None:
-    """Raise `PlanError` where a log has no such entry."""
-    if not any(entry.number == number for entry in found):
+def _written(job_id: str, document: dict[str, Any]) -> tuple[Head, str, dict[str, Any]]:
+    """The job, the id and the body of an entry as it was sent. Raises `PlanError` that names what
+    is wrong with it."""
+    entry_id, kind = field(document, "id", str), field(document, "kind", str)
+    if not ENTRY_ID.match(entry_id):
+        raise PlanError([Problem("/id", "An entry is known by 8 to 64 letters and digits.")])
+    by, at = field(document, "by", str).strip(), field(document, "at", str)
+    if not 1 <= len(by) <= 40:
+        raise PlanError([Problem("/by", "Who writes it? Type initials or a name.")])
+    if not MOMENT.match(at):
+        raise PlanError([Problem("/at", "When was it? Type a day and a time.")])
+    head = jobs.head(database(), job_id)
+    typed = field(document, "fields", dict)
+    written = answered(heavy.log_entry, head.plan, own_rules(), kind, typed)
+    for name in ("entry", "before"):
+        number = written["values"].get(name)
+        if number is not None:
+            _there(name, number, log.entries(database(), job_id))
+    return head, entry_id, {**written, "by": by, "at": at}
+
+
+def _there(name: str, number: int, found: list[log.Kept]) -> None:
+    """Raise `PlanError` where a log has no such entry, or where one that shows what was before has
+    no photo."""
+    entry = next((entry for entry in found if entry.number == number), None)
+    if entry is None:
         message = f"There is no entry {number}. Name one that is there."
-        raise PlanError([Problem("/fields/entry", message)])
+        raise PlanError([Problem(f"/fields/{name}", message)])
+    if name == "before" and log.photo_of(entry.body) is None:
+        message = f"Entry {number} has no photo. Name one that has."
+        raise PlanError([Problem(f"/fields/{name}", message)])
 
 
 def _told(entry: log.Kept) -> dict[str, Any]:
     shown = ("kind", "title", "by", "at", "values", "lines", "verdict")
     told = {name: entry.body.get(name) for name in shown}
+    if "photo" in entry.body:
+        told["photo"] = entry.body["photo"]
     return {"number": entry.number, "id": entry.id, "made_at": entry.made_at, **told}

@@ -1,5 +1,8 @@
 import { CircleAlert, CircleCheck, CircleDashed } from "lucide-react";
 import type { LogEntry } from "../../api/log";
+import { lights, useScreen } from "../../job/context";
+import { photoLit } from "./lit";
+import { Photos } from "./Photos";
 
 const MARKS = {
   holds: [CircleCheck, "text-success"],
@@ -11,11 +14,24 @@ const said = (moment: string) =>
   new Date(moment).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
 
 /** One entry: what was written down, by whom, and the verdict with its sum. */
-export function Entry({ entry, correctedBy }: { entry: LogEntry; correctedBy?: number }) {
+interface Props {
+  entry: LogEntry;
+  correctedBy?: number;
+  /** The entry whose photo shows the same before. */
+  before?: LogEntry;
+}
+
+export function Entry({ entry, correctedBy, before }: Props) {
+  const { show, shown } = useScreen();
   const { verdict } = entry;
   const [Icon, ink] = verdict.state === "none" ? [null, ""] : MARKS[verdict.state];
   return (
-    <li className="py-2" data-entry={entry.number} data-verdict={verdict.state}>
+    <li
+      className={`py-2 [content-visibility:auto] [contain-intrinsic-size:auto_7rem] ${shown.lit === photoLit(entry.number) ? "bg-info/15" : ""}`}
+      data-entry={entry.number}
+      data-verdict={verdict.state}
+      {...(entry.photo && lights(show, photoLit(entry.number)))}
+    >
       <div className="flex gap-2 items-baseline">
         <span className="text-sm w-6 shrink-0">{entry.number}</span>
         <span className={`flex-1 font-semibold ${correctedBy ? "line-through" : ""}`}>
@@ -35,6 +51,7 @@ export function Entry({ entry, correctedBy }: { entry: LogEntry; correctedBy?: n
           </span>
         )}
         {verdict.cure && <span className="block">{verdict.cure}</span>}
+        {entry.photo && <Photos entry={entry} before={before} />}
         <dl className="text-sm flex flex-wrap gap-x-4">
           {entry.lines.map(([label, text]) => (
             <div key={label} className="flex gap-1">

@@ -2,9 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../../api/client";
 import type { LogForm, LogWriting } from "../../api/log";
+import { useScreen } from "../../job/context";
+import { orLast } from "../../ui/cabinet";
 import { Labelled } from "../../ui/Labelled";
 import { rightNow } from "../../ui/moment";
 import { keep, newKey, recall } from "../../ui/storage";
+import { PhotoFields, PlaceField } from "./PhotoFields";
 import type { Outcome } from "./useLog";
 
 const BY = "calm-basin.log-by";
@@ -13,30 +16,50 @@ type Field = LogForm["fields"][number];
 
 /** The form of an entry: its kind, its fields, by whom and when. */
 export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise<Outcome> }) {
-  const forms = useQuery({ queryKey: ["log-forms"], queryFn: api.logForms, staleTime: Infinity });
+  const { picked, pick } = useScreen();
+  const forms = useQuery({
+    queryKey: ["log-forms"],
+    queryFn: () => orLast("log-forms", api.logForms),
+    staleTime: Infinity,
+    networkMode: "always",
+  });
   const [kind, setKind] = useState("hold");
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [by, setBy] = useState(() => recall(BY) ?? "");
   const [at, setAt] = useState<string | null>(null);
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [told, setTold] = useState("");
+  const [photo, setPhoto] = useState<File | null>(null);
+  const [located, setLocated] = useState(false);
   const form = forms.data?.forms.find((one) => one.kind === kind);
   if (!form) return <p aria-busy>{forms.isError ? "The forms need a connection." : "Opening…"}</p>;
 
   async function add() {
     if (!form) return;
     const missing = form.fields
-      .filter((field) => field.needed && !(typed[field.name] ?? usual(field)).trim())
+      .filter(
+        (field) =>
+          field.needed && field.type !== "photo" && !(typed[field.name] ?? usual(field)).trim(),
+      )
       .map((field) => [field.name, `${field.label}: fill it in.`]);
+    const hasPhoto = form.fields.some((field) => field.type === "photo");
+    if (hasPhoto && !photo) missing.push(["photo", "Choose a picture."]);
     if (!by.trim()) missing.push(["by", "Who writes it? Type initials or a name."]);
     setErrors(Object.fromEntries(missing));
     setTold("");
     if (missing.length) return;
     keep(BY, by.trim());
+    const place = picked ? picked.map((part) => part.toFixed(1)).join(" ") : "";
     const fields = Object.fromEntries(
-      form.fields.map((field) => [field.name, typed[field.name] ?? usual(field)]),
+      form.fields
+        .filter((field) => field.type !== "photo")
+        .map((field) => [
+          field.name,
+          field.type === "place" ? place : (typed[field.name] ?? usual(field)),
+        ]),
     );
-    const entry = { id: newKey(), kind, by: by.trim(), at: at ?? rightNow(), fields };
+    const entry: LogWriting = { id: newKey(), kind, by: by.trim(), at: at ?? rightNow(), fields };
+    if (hasPhoto && photo) Object.assign(entry, { photo, located });
     const outcome = await onWrite(entry);
     if ("refused" in outcome) {
       const found = outcome.refused.errors ?? [];
@@ -48,6 +71,9 @@ export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise
     }
     setTyped({});
     setAt(null);
+    setPhoto(null);
+    setLocated(false);
+    if (form.fields.some((field) => field.type === "place")) pick(null);
     setTold(outcome.done === "written" ? "Written." : "It waits for the connection.");
   }
 
@@ -79,12 +105,24 @@ export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise
       <div className="grid grid-cols-2 gap-2">
         {form.fields.map((field) => (
           <div key={field.name} className={isWide(field) ? "col-span-2" : ""}>
-            <TypedField
-              field={field}
-              value={typed[field.name] ?? usual(field)}
-              error={errors[field.name]}
-              onChange={(text) => setTyped({ ...typed, [field.name]: text })}
-            />
+            {field.type === "photo" ? (
+              <PhotoFields
+                photo={photo}
+                error={errors.photo}
+                located={located}
+                onPhoto={setPhoto}
+                onLocated={setLocated}
+              />
+            ) : field.type === "place" ? (
+              <PlaceField label={field.label} error={errors.place} />
+            ) : (
+              <TypedField
+                field={field}
+                value={typed[field.name] ?? usual(field)}
+                error={errors[field.name]}
+                onChange={(text) => setTyped({ ...typed, [field.name]: text })}
+              />
+            )}
           </div>
         ))}
         <Labelled label="By" error={errors.by}>
@@ -122,7 +160,8 @@ export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise
   );
 }
 
-const isWide = (field: Field) => ["text", "long text", "yes or no", "choice"].includes(field.type);
+const isWide = (field: Field) =>
+  ["text", "long text", "yes or no", "choice", "photo", "place"].includes(field.type);
 
 /** What a choice stands at before anybody chose. */
 const usual = (field: Field) => (field.type === "choice" ? (field.choices[0] ?? "") : "");
@@ -136,7 +175,7 @@ interface TypedProps {
 
 function TypedField({ field, value, error, onChange }: TypedProps) {
   const unit = field.unit && field.unit !== "number" ? `, ${field.unit}` : "";
-  const spare = field.type === "long text" ? " (if any)" : " (if read)";
+  const spare = field.type === "long text" || field.unit === "number" ? " (if any)" : " (if read)";
   const label = `${field.label}${unit}${field.needed ? "" : spare}`;
   const options = field.type === "yes or no" ? ["yes", "no"] : field.choices;
   const ink = error ? "input-error" : "";

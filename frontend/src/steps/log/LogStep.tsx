@@ -1,9 +1,13 @@
 import { Download, ShieldAlert, ShieldCheck } from "lucide-react";
+import { useState } from "react";
 import { useScreen } from "../../job/context";
 import { Entry } from "./Entry";
 import { EntryForm } from "./EntryForm";
 import { useLog } from "./useLog";
 import { isFleeting } from "./waiting";
+
+/** So many entries are shown at first, and so many more at a press. */
+const PAGE = 60;
 
 /** What was done, read and tested: written down where it happens, and never changed. */
 export function LogStep() {
@@ -11,6 +15,8 @@ export function LogStep() {
   const { log, waiting, write, letGo } = useLog(jobId);
   const going = waiting.filter((one) => !one.refused);
   const found = log.data;
+  const [most, setMost] = useState(PAGE);
+  const byNumber = new Map(found?.entries.map((entry) => [entry.number, entry]));
   const corrected = new Map(
     found?.entries
       .filter((entry) => entry.kind === "correction")
@@ -45,6 +51,15 @@ export function LogStep() {
           <strong>
             {going.length} {going.length === 1 ? "entry waits" : "entries wait"} in this browser
           </strong>
+          <ul className="text-sm">
+            {going.map((one) => (
+              <li key={one.id}>
+                {one.at.slice(11)}, {one.by}:{" "}
+                {Object.values(one.fields).filter(Boolean).join(" · ")}
+                {one.photo && " · with its picture"}
+              </li>
+            ))}
+          </ul>
           <span className="block">
             {isFleeting(jobId)
               ? "This browser keeps nothing: leave the page open until there is a connection."
@@ -86,10 +101,23 @@ export function LogStep() {
             </a>
           )}
           <ol className="divide-y divide-base-300 border-y border-base-300" reversed>
-            {found.entries.toReversed().map((entry) => (
-              <Entry key={entry.id} entry={entry} correctedBy={corrected.get(entry.number)} />
-            ))}
+            {found.entries
+              .slice(-most)
+              .toReversed()
+              .map((entry) => (
+                <Entry
+                  key={entry.id}
+                  entry={entry}
+                  correctedBy={corrected.get(entry.number)}
+                  before={byNumber.get(entry.values.before ?? 0)}
+                />
+              ))}
           </ol>
+          {found.entries.length > most && (
+            <button type="button" className="btn h-11" onClick={() => setMost(most + PAGE)}>
+              Show older entries ({found.entries.length - most})
+            </button>
+          )}
         </section>
       )}
     </div>

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 Length = Annotated[float, Field(ge=-50_000, le=50_000, allow_inf_nan=False)]
 Amount = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
+Place = tuple[Length, Length]
 Note = Annotated[str, Field(max_length=2000)]
 
 
@@ -112,6 +113,16 @@ class Delivered(Written):
     measured: Length
 
 
+class Photo(Written):
+    """A photo: what it shows, where on plan it was taken, mm, and the entry whose photo shows the
+    same before. The picture itself is kept with the entry."""
+
+    kind: Literal["photo"] = "photo"
+    shows: Annotated[str, Field(min_length=1, max_length=120)]
+    place: Place | None = None
+    before: Annotated[int, Field(ge=1)] | None = None
+
+
 class Told(Written):
     """A note."""
 
@@ -145,6 +156,7 @@ Entry = (
     | Cable
     | Moisture
     | Delivered
+    | Photo
     | Told
     | Changed
     | Corrected
@@ -162,6 +174,7 @@ KINDS: dict[str, type[Entry]] = {
         Cable,
         Moisture,
         Delivered,
+        Photo,
         Told,
         Changed,
         Corrected,

@@ -8,13 +8,17 @@ from typing import Any, Literal, NamedTuple
 from pydantic import ValidationError
 
 from calm_basin.core.answer.result import Result
+from calm_basin.core.answer.taped import place_text
 from calm_basin.core.answer.words import Words
 from calm_basin.core.site_log.entries import KINDS, Entry
 from calm_basin.plan import PlanError, Problem
+from calm_basin.plan.base import Outline
 from calm_basin.plan.reading import problems_of
 from calm_basin.units import UnitError, parse_length
 
-FieldType = Literal["length", "number", "text", "long text", "yes or no", "choice"]
+FieldType = Literal[
+    "length", "number", "text", "long text", "yes or no", "choice", "place", "photo"
+]
 
 
 class FormField(Result):
@@ -168,6 +172,18 @@ FORMS: tuple[Form, ...] = (
         ),
     ),
     Form(
+        kind="photo",
+        title="Photo",
+        hint="What is covered next: pipes, bands, cable, the bed before it is tiled.",
+        fields=(
+            FormField(name="photo", label="Picture", type="photo"),
+            _text("shows", "It shows"),
+            FormField(name="place", label="Taken at", type="place", needed=False),
+            _number("before", "The same before, entry", "number", needed=False),
+            NOTE,
+        ),
+    ),
+    Form(
         kind="change",
         title="Change from the plan",
         hint="What is built otherwise, and why.",
@@ -204,7 +220,7 @@ def form_of(kind: str) -> Form:
 
 
 def read_entry(kind: str, typed: Mapping[str, Any], words: Words) -> Entry:
-    """An entry out of what was typed into its form.
+    """An entry out of what was typed into its form; a picture comes apart from that.
 
     Raises
     ------
@@ -217,6 +233,8 @@ def read_entry(kind: str, typed: Mapping[str, Any], words: Words) -> Entry:
     unknown = sorted(set(typed) - {field.name for field in form.fields})
     problems += [Problem(f"/fields/{name}", "There is no such field.") for name in unknown]
     for field in form.fields:
+        if field.type == "photo":
+            continue
         text = typed.get(field.name, "")
         if not isinstance(text, str) or len(text) > 4000:
             problems.append(Problem(f"/fields/{field.name}", f"{field.label}: type a text."))
@@ -256,6 +274,11 @@ def _value(field: FormField, text: str, words: Words) -> Any:
             return float(text.replace(",", "."))
         except ValueError:
             raise ValueError(f"“{text[:40]}” is no number.") from None
+    if field.type == "place":
+        parts = text.split()
+        if len(parts) != 2:
+            raise ValueError("Touch the chart where it is.")
+        return tuple(float(part) for part in parts)
     if field.type == "yes or no":
         if text not in ("yes", "no"):
             raise ValueError("Choose yes or no.")
@@ -265,17 +288,19 @@ def _value(field: FormField, text: str, words: Words) -> Any:
     return text
 
 
-def lines_of(entry: Entry, words: Words) -> tuple[Line, ...]:
-    """What an entry says, field by field, in the units of the job."""
+def lines_of(entry: Entry, room: Outline, words: Words) -> tuple[Line, ...]:
+    """What an entry says, field by field, in the units of the job; places from the room's walls."""
     found = []
     for field in form_of(entry.kind).fields:
-        value = getattr(entry, field.name)
+        value = None if field.type == "photo" else getattr(entry, field.name)
         if value is None or value == "":
             continue
         if field.type == "length":
             text = words.length(value)
         elif field.type == "number":
             text = f"{value:g}" if field.unit == "number" else f"{value:g} {field.unit}"
+        elif field.type == "place":
+            text = place_text(room, value, words)
         elif field.type == "yes or no":
             text = "yes" if value else "no"
         else:
