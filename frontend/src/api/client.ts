@@ -1,5 +1,6 @@
 import { newKey } from "../ui/storage";
 import type { Addition } from "./generated/addition";
+import type { AsBuilt } from "./generated/as-built";
 import type { Part } from "./generated/part";
 import type { DisplayChoice, Plan } from "./generated/plan";
 import type { Solution } from "./generated/solution";
@@ -350,6 +351,8 @@ export const api = {
     if (located) form.append("location", "yes");
     return call<LogEntry>("POST", `/jobs/${id}/log/photos`, form);
   },
+  asBuilt: (id: string, layer: string, newest: boolean) =>
+    call<AsBuilt>("GET", `/jobs/${id}/as-built?layer=${layer}${newest ? "&newest" : ""}`),
   photo: (id: string, hash: string, screen: boolean) =>
     `/api/jobs/${id}/log/photos/${hash}${screen ? "?screen" : ""}`,
   readOutlines: (dxf: string, unit: string | null, display: DisplayChoice) =>

@@ -56,10 +56,21 @@ export interface LogForm {
   kind: string;
   title: string;
   hint: string;
+  /** The step that it is written in; empty: the site log. */
+  step: string;
   fields: {
     name: string;
     label: string;
-    type: "length" | "number" | "text" | "long text" | "yes or no" | "choice" | "place" | "photo";
+    type:
+      | "length"
+      | "number"
+      | "text"
+      | "long text"
+      | "yes or no"
+      | "choice"
+      | "place"
+      | "photo"
+      | "readings";
     unit: string;
     needed: boolean;
     choices: string[];

@@ -141,6 +141,11 @@ function OpenJob({ head, found }: Opened) {
     place: null,
     lit: null,
     group: null,
+    layer: "bed",
+    look: "difference",
+    newest: false,
+    zero: "",
+    readTo: "",
   }));
   useKeys(job, head.job_id, step, () => setHelping(true));
   useEffect(() => {

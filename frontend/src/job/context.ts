@@ -15,7 +15,18 @@ export interface Shown {
   lit: string | null;
   /** Which group of a list is open; null: the first with something left, "": none. */
   group: string | null;
+  /** Of the floor as built: the layer that was read, how the chart shows it, whether only what was
+   * read last counts; what the staff reads at the finished entry level, and how finely it is read. */
+  layer: BuiltLayer;
+  look: Look;
+  newest: boolean;
+  zero: string;
+  readTo: string;
 }
+
+export const LAYERS = ["recess", "bed", "membrane", "tile"] as const;
+export type BuiltLayer = (typeof LAYERS)[number];
+export type Look = "planned" | "built" | "difference" | "after";
 
 /** The job on screen and what its parts ask of the screen. */
 export interface Screen extends Job {

@@ -1,6 +1,7 @@
 import type { Solution } from "../api/client";
 import type { Finding } from "../api/generated/solution";
 import { access } from "./access";
+import { built } from "./built";
 import { days } from "./days";
 import { depth } from "./depth";
 import { drain } from "./drain";
@@ -26,6 +27,7 @@ export const STEPS: readonly Step[] = [
   days,
   marks,
   log,
+  built,
 ];
 
 /** The phases that have a step. */

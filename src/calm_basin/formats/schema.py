@@ -10,6 +10,7 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from calm_basin.core.answer.result import Part
+from calm_basin.core.as_built.result import AsBuilt
 from calm_basin.core.solution import Solution
 from calm_basin.core.water.result import TrialResult
 from calm_basin.plan import Plan
@@ -23,6 +24,7 @@ def schemas() -> dict[str, str]:
         "solution.schema.json": Solution.model_json_schema(mode="serialization"),
         "part.schema.json": TypeAdapter(Part).json_schema(),
         "addition.schema.json": TypeAdapter(Addition).json_schema(),
+        "as-built.schema.json": AsBuilt.model_json_schema(mode="serialization"),
         "trial.schema.json": TrialResult.model_json_schema(mode="serialization"),
     }
     return {name: json.dumps(_tidied(schema), indent=2) + "\n" for name, schema in kinds.items()}

@@ -16,6 +16,7 @@ from calm_basin.rules import chosen_rules, with_own
 
 if TYPE_CHECKING:
     from calm_basin.core.answer.result import XY, Part
+    from calm_basin.core.as_built.judged import LayerRead
     from calm_basin.core.days.result import DaysResult
     from calm_basin.core.water.settings import TrialSettings
     from calm_basin.formats.outline_dxf import Unit
@@ -153,8 +154,30 @@ def log_entry(plan: Plan, own: Rules, kind: str, typed: dict[str, Any]) -> Itera
         "title": TITLES[kind],
         "values": entry.model_dump(mode="json"),
         "lines": [list(line) for line in lines_of(entry, plan.room.outline, words)],
-        "verdict": judged(entry, chosen_rules(plan, with_own(own)), words).model_dump(mode="json"),
+        "verdict": judged(entry, plan, chosen_rules(plan, with_own(own)), words).model_dump(
+            mode="json"
+        ),
     }
+
+
+def built_as(plan: Plan, own: Rules, layer: LayerRead, sets: list[dict[str, Any]]) -> Iterator[str]:
+    """The floor as it was built, from what entries of the log say of one layer, the oldest first,
+    as JSON text. Raises `PlanError` where the falls cannot be worked out."""
+    from calm_basin.core.answer.words import Words
+    from calm_basin.core.as_built.answer import as_built
+    from calm_basin.core.falls import NoSurfaceError, surface_of
+    from calm_basin.core.site_log.entries import Levels
+
+    entries = [Levels.model_validate(values) for values in sets]
+    readings = [reading for entry in entries for reading in entry.heights]
+    error = max((entry.error for entry in entries), default=1.0)
+    try:
+        surface = surface_of(plan)
+    except NoSurfaceError as reason:
+        raise PlanError([Problem("/shower/drain", str(reason))]) from None
+    rules = chosen_rules(plan, with_own(own))
+    found = as_built(plan, rules, Words.of(plan), surface, layer, readings, error)
+    yield found.model_dump_json()
 
 
 def photo(data: bytes, keep_place: bool) -> Iterator[Photo]:

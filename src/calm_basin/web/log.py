@@ -29,6 +29,7 @@ from calm_basin.web.work import Work, run
 blueprint = Blueprint("log", __name__)
 
 MOMENT = re.compile(r"^\d{4}-\d{2}-\d{2}T([01]\d|2[0-3]):[0-5]\d$")
+LAYERS = ("recess", "bed", "membrane", "tile")
 ENTRY_ID = re.compile(r"^[0-9a-zA-Z-]{8,64}$")
 
 
@@ -136,6 +137,32 @@ def _photo(job_id: str, name: str) -> log.PhotoOf:
     if found is None:
         abort(404, "The log of this job names no such photo.")
     return found
+
+
+@blueprint.get("/jobs/<job_id>/as-built")
+def show_built(job_id: str) -> Response:
+    """The floor as it was built, from what the log says of a ``layer``: what was corrected later
+    is left out, and with ``newest`` only what was read last counts."""
+    layer = request.args.get("layer", "bed")
+    if layer not in LAYERS:
+        raise PlanError([Problem("/layer", f"Choose one of: {', '.join(LAYERS)}.")])
+    plan = jobs.head(database(), job_id).plan
+    found = log.entries(database(), job_id)
+    bodies = {entry.number: entry.body for entry in found}
+    wrong = {body["values"].get("entry") for body in bodies.values() if _is(body, "correction")}
+    sets = [
+        body["values"]
+        for number, body in bodies.items()
+        if _is(body, "levels") and number not in wrong and body["values"]["layer"] == layer
+    ]
+    if "newest" in request.args:
+        sets = sets[-1:]
+    text = answered(heavy.built_as, plan, own_rules(), layer, sets)
+    return Response(text, mimetype="application/json")
+
+
+def _is(body: dict[str, Any], kind: str) -> bool:
+    return body.get("kind") == kind and isinstance(body.get("values"), dict)
 
 
 @blueprint.get("/jobs/<job_id>/log.csv")

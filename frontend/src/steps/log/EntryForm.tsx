@@ -31,7 +31,8 @@ export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise
   const [told, setTold] = useState("");
   const [photo, setPhoto] = useState<File | null>(null);
   const [located, setLocated] = useState(false);
-  const form = forms.data?.forms.find((one) => one.kind === kind);
+  const written = forms.data?.forms.filter((one) => !one.step) ?? [];
+  const form = written.find((one) => one.kind === kind);
   if (!form) return <p aria-busy>{forms.isError ? "The forms need a connection." : "Opening…"}</p>;
 
   async function add() {
@@ -93,7 +94,7 @@ export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise
               setTold("");
             }}
           >
-            {forms.data?.forms.map((one) => (
+            {written.map((one) => (
               <option key={one.kind} value={one.kind}>
                 {one.title}
               </option>

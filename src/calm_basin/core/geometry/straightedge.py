@@ -99,12 +99,16 @@ class Search:
         self._turn = float(np.arctan2(longest[1], longest[0]))
         self._corners = corners
 
-    def widest(self) -> Straightedge:
-        """The straightedge under which the floor gapes most."""
-        edges = self._followed(self._apart(self._first_look()), TRIES)
-        edges = self._swung(edges)
-        edges = edges[np.argsort(self._gaps(edges))[-FINAL:]]
-        edges = self._followed(edges, 3 * TRIES)
+    def widest(self, *, brief: bool = False) -> Straightedge:
+        """The straightedge under which the floor gapes most; ``brief`` where so few readings are
+        that the best of the first look are enough to follow."""
+        edges = self._apart(self._first_look())
+        if brief:
+            edges = self._followed(edges[:FINAL], TRIES)
+        else:
+            edges = self._swung(self._followed(edges, TRIES))
+            edges = edges[np.argsort(self._gaps(edges))[-FINAL:]]
+            edges = self._followed(edges, 3 * TRIES)
         gaps = self._gaps(edges)
         best = edges[int(gaps.argmax())]
         start, end, share = best[:2], best[2:4], best[4]

@@ -10,6 +10,7 @@ Length = Annotated[float, Field(ge=-50_000, le=50_000, allow_inf_nan=False)]
 Amount = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 Place = tuple[Length, Length]
+Size = Annotated[float, Field(gt=0, le=50_000, allow_inf_nan=False)]
 Note = Annotated[str, Field(max_length=2000)]
 
 
@@ -113,6 +114,53 @@ class Delivered(Written):
     measured: Length
 
 
+class Pocket(Written):
+    """The place that a tray, pan or unit goes into, mm: as it is and as it is asked; the two
+    diagonals, and how far studs or walls lean over the unit's height."""
+
+    kind: Literal["pocket"] = "pocket"
+    width: Size
+    depth: Size
+    asked_width: Size
+    asked_depth: Size
+    diagonal: Size | None = None
+    other_diagonal: Size | None = None
+    lean: Annotated[float, Field(ge=0, le=500)] | None = None
+
+
+class Riser(Written):
+    """A riser as it was found: its top over the deck that the drain stands on and where the drain
+    asks for it, how far its centre lies from the plan's, and how far it leans over its length,
+    mm."""
+
+    kind: Literal["riser"] = "riser"
+    top: Length
+    asked: Length
+    off: Annotated[float, Field(ge=0, le=2000)] = 0.0
+    lean: Annotated[float, Field(ge=0, le=500)] = 0.0
+
+
+class Levels(Written):
+    """Levels read on one layer of the shower: places on plan and what was read there, mm. With
+    ``zero``, which is what was read at the finished level at the entry, the readings go down from a
+    line or a laser; without it they are heights from that level, up positive."""
+
+    kind: Literal["levels"] = "levels"
+    layer: Literal["recess", "bed", "membrane", "tile"]
+    zero: Length | None = None
+    error: Annotated[float, Field(gt=0, le=50)] = 1.0
+    readings: Annotated[
+        tuple[tuple[Length, Length, Length], ...], Field(min_length=1, max_length=500)
+    ]
+
+    @property
+    def heights(self) -> tuple[tuple[float, float, float], ...]:
+        """The places with their heights from the finished level at the entry, mm."""
+        if self.zero is None:
+            return self.readings
+        return tuple((x, y, self.zero - value) for x, y, value in self.readings)
+
+
 class Photo(Written):
     """A photo: what it shows, where on plan it was taken, mm, and the entry whose photo shows the
     same before. The picture itself is kept with the entry."""
@@ -156,6 +204,9 @@ Entry = (
     | Cable
     | Moisture
     | Delivered
+    | Pocket
+    | Riser
+    | Levels
     | Photo
     | Told
     | Changed
@@ -174,6 +225,9 @@ KINDS: dict[str, type[Entry]] = {
         Cable,
         Moisture,
         Delivered,
+        Pocket,
+        Riser,
+        Levels,
         Photo,
         Told,
         Changed,

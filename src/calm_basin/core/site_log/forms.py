@@ -17,7 +17,7 @@ from calm_basin.plan.reading import problems_of
 from calm_basin.units import UnitError, parse_length
 
 FieldType = Literal[
-    "length", "number", "text", "long text", "yes or no", "choice", "place", "photo"
+    "length", "number", "text", "long text", "yes or no", "choice", "place", "photo", "readings"
 ]
 
 
@@ -34,12 +34,13 @@ class FormField(Result):
 
 
 class Form(Result):
-    """A kind of entry with its fields."""
+    """A kind of entry with its fields; one with a ``step`` is written in that step."""
 
     kind: str
     title: str
     hint: str
     fields: tuple[FormField, ...]
+    step: str = ""
 
 
 class Line(NamedTuple):
@@ -172,6 +173,51 @@ FORMS: tuple[Form, ...] = (
         ),
     ),
     Form(
+        kind="pocket",
+        title="Pocket accepted",
+        hint="Before the unit is carried in: width and depth, square, plumb.",
+        fields=(
+            _length("width", "Width"),
+            _length("asked_width", "Width asked"),
+            _length("depth", "Depth"),
+            _length("asked_depth", "Depth asked"),
+            _length("diagonal", "One diagonal", needed=False),
+            _length("other_diagonal", "Other diagonal", needed=False),
+            _length("lean", "Studs out of plumb", needed=False),
+            NOTE,
+        ),
+    ),
+    Form(
+        kind="riser",
+        title="Riser as found",
+        hint="Its top over the deck that the drain stands on; below it is minus.",
+        fields=(
+            _length("top", "Top"),
+            _length("asked", "Top asked by the drain"),
+            _length("off", "Centre off the plan", needed=False),
+            _length("lean", "Leans by", needed=False),
+            NOTE,
+        ),
+    ),
+    Form(
+        kind="levels",
+        title="Levels read",
+        hint="Read and judged in As built.",
+        step="as-built",
+        fields=(
+            FormField(
+                name="layer",
+                label="On",
+                type="choice",
+                choices=("recess", "bed", "membrane", "tile"),
+            ),
+            _length("zero", "Reads at the finished level", needed=False),
+            _length("error", "Read to", needed=False),
+            FormField(name="readings", label="Readings", type="readings"),
+            NOTE,
+        ),
+    ),
+    Form(
         kind="photo",
         title="Photo",
         hint="What is covered next: pipes, bands, cable, the bed before it is tiled.",
@@ -274,6 +320,8 @@ def _value(field: FormField, text: str, words: Words) -> Any:
             return float(text.replace(",", "."))
         except ValueError:
             raise ValueError(f"“{text[:40]}” is no number.") from None
+    if field.type == "readings":
+        return _readings(text, words)
     if field.type == "place":
         parts = text.split()
         if len(parts) != 2:
@@ -288,6 +336,18 @@ def _value(field: FormField, text: str, words: Words) -> Any:
     return text
 
 
+def _readings(text: str, words: Words) -> tuple[tuple[float, float, float], ...]:
+    """Readings out of lines of x and y, mm, and what was typed. Raises `ValueError`, in words."""
+    found = []
+    for number, line in enumerate(text.splitlines(), start=1):
+        x, y, typed = [*line.split(maxsplit=2), "", "", ""][:3]
+        try:
+            found.append((float(x), float(y), parse_length(typed, words.display)))
+        except ValueError as error:
+            raise ValueError(f"reading {number}: {error}") from None
+    return tuple(found)
+
+
 def lines_of(entry: Entry, room: Outline, words: Words) -> tuple[Line, ...]:
     """What an entry says, field by field, in the units of the job; places from the room's walls."""
     found = []
@@ -299,6 +359,8 @@ def lines_of(entry: Entry, room: Outline, words: Words) -> tuple[Line, ...]:
             text = words.length(value)
         elif field.type == "number":
             text = f"{value:g}" if field.unit == "number" else f"{value:g} {field.unit}"
+        elif field.type == "readings":
+            text = ", ".join(words.bare(read) for _, _, read in value)
         elif field.type == "place":
             text = place_text(room, value, words)
         elif field.type == "yes or no":

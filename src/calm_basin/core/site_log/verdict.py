@@ -6,6 +6,8 @@ from typing import Literal
 
 from calm_basin.core.answer.result import Result
 from calm_basin.core.answer.words import Words
+from calm_basin.core.as_built.answer import as_built
+from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.falls.limits import fall_limits
 from calm_basin.core.site_log.entries import (
     Cable,
@@ -17,8 +19,12 @@ from calm_basin.core.site_log.entries import (
     FloodTest,
     Hold,
     LeakTest,
+    Levels,
     Moisture,
+    Pocket,
+    Riser,
 )
+from calm_basin.plan import Plan
 from calm_basin.rules import RuleSet
 from calm_basin.rules.site_tests import Held, held
 
@@ -40,8 +46,14 @@ class Verdict(Result):
 NONE = Verdict(state="none", text="", why="", cure="", source="")
 
 
-def judged(entry: Entry, rules: RuleSet, words: Words) -> Verdict:
+def judged(entry: Entry, plan: Plan, rules: RuleSet, words: Words) -> Verdict:
     """The verdict on an entry, in the units of the job."""
+    if isinstance(entry, Levels):
+        return _levels(entry, plan, rules, words)
+    if isinstance(entry, Pocket):
+        return _pocket(entry, words)
+    if isinstance(entry, Riser):
+        return _riser(entry, words)
     if isinstance(entry, Hold):
         return _verdict("holds", "Signed", "The person who signed answers for it", "")
     if isinstance(entry, FallChecked):
@@ -221,3 +233,86 @@ def _delivered(entry: Delivered, words: Words) -> Verdict:
         cure = "Change the plan to what came, or send it back, before anything is cut."
         return _verdict("fails", "It is not what was planned", why, cure, most)
     return _verdict("holds", "It is what was planned", why, "", most)
+
+
+def _levels(entry: Levels, plan: Plan, rules: RuleSet, words: Words) -> Verdict:
+    """What was read in this entry alone against the plan; the step As built judges all of them."""
+    try:
+        surface = surface_of(plan)
+    except NoSurfaceError as reason:
+        return Verdict(state="open", text="Not judged", why=str(reason), cure="", source="")
+    found = as_built(plan, rules, words, surface, entry.layer, entry.heights, entry.error)
+    said = {
+        "holds": "Built as planned",
+        "fails": "Out of its limits",
+        "open": "Near a limit, or too few readings",
+    }
+    state = found.state or "open"
+    worst = [
+        f"{plane.name}: {plane.text.lower()}" for plane in found.planes if plane.state == state
+    ]
+    why = "; ".join([found.sentence.rstrip("."), *worst, *(step.text for step in found.steps)])
+    cure = "" if state == "holds" else "See As built: where it is out, and what brings it back."
+    return Verdict(state=state, text=said[state], why=why, cure=cure, source="Geometry of the plan")
+
+
+def _pocket(entry: Pocket, words: Words) -> Verdict:
+    slack, square, plumb = held("pocket_slack"), held("pocket_square"), held("pocket_plumb")
+    spare = {"width": entry.width - entry.asked_width, "depth": entry.depth - entry.asked_depth}
+    why = ", ".join(
+        f"{name} {words.length(getattr(entry, name))} of "
+        f"{words.length(getattr(entry, f'asked_{name}'))}"
+        for name in spare
+    )
+    short = [name for name, over in spare.items() if over < -1e-6]
+    if short:
+        most = words.length(-min(spare.values()), "up")
+        cure = f"Widen the pocket by {most}, or take a smaller unit, before anything is carried in."
+        return _verdict("fails", f"Too small in {' and '.join(short)}", why, cure, slack)
+    cures = [
+        f"Fur out the {name} by {words.length(over - slack.value, 'up')}, or shim the unit."
+        for name, over in spare.items()
+        if over > slack.value + 1e-6
+    ]
+    if entry.diagonal is not None and entry.other_diagonal is not None:
+        off = abs(entry.diagonal - entry.other_diagonal)
+        why += f"; diagonals {words.length(off)} apart"
+        if off > square.value + 1e-6:
+            cures.append("It is out of square: fur one side to a wedge, and measure again.")
+    if entry.lean is not None:
+        why += f"; studs {words.length(entry.lean)} out of plumb"
+        if entry.lean > plumb.value + 1e-6:
+            most = words.length(entry.lean, "up")
+            cures.append(f"Fur the studs plumb, up to {most}, or shim the unit forward.")
+    by = (slack, square, plumb)
+    if cures:
+        return _verdict("fails", "Not accepted yet", why, " ".join(cures), *by)
+    if entry.diagonal is None or entry.other_diagonal is None or entry.lean is None:
+        cure = "Measure both diagonals, and hold a level to the studs."
+        return _verdict("open", "The opening is right", why, cure, *by)
+    return _verdict("holds", "The pocket is right", why, "", *by)
+
+
+def _riser(entry: Riser, words: Words) -> Verdict:
+    wiggle, fine, leans = held("riser_wiggle"), held("riser_cut"), held("riser_lean")
+    over = entry.top - entry.asked
+    why = (
+        f"top {words.length(entry.top)} of {words.length(entry.asked)} asked, centre "
+        f"{words.length(entry.off)} off, leans by {words.length(entry.lean)}"
+    )
+    by = (wiggle, fine, leans)
+    if entry.off > wiggle.value + 1e-6:
+        cure = "Move the pipe before the floor is closed, or lay the tray out from where it is."
+        return _verdict("fails", "Its centre is too far off", why, cure, *by)
+    if entry.lean > leans.value + 1e-6:
+        return _verdict("fails", "It leans", why, "Set the pipe plumb, then measure again.", *by)
+    if over < -fine.value - 1e-6:
+        cure = (
+            f"It is {words.length(-over, 'up')} too low and can never seal: a plumber adds a "
+            "coupling and a new piece."
+        )
+        return _verdict("fails", "Too low", why, cure, *by)
+    if over > fine.value + 1e-6:
+        cure = f"Cut {words.length(over)} off, with an inside pipe cutter if it is covered."
+        return _verdict("open", f"Cut {words.length(over)} off", why, cure, *by)
+    return _verdict("holds", "The riser is right", why, "", *by)

@@ -1,0 +1,101 @@
+import { CircleAlert, CircleCheck, CircleDashed } from "lucide-react";
+import type { AsBuilt } from "../../api/generated/as-built";
+import { LAYERS, type Look, useScreen } from "../../job/context";
+import { Choice } from "../../ui/Choice";
+import { Planes } from "./Planes";
+import { TakeLevels } from "./TakeLevels";
+import { useBuilt } from "./useBuilt";
+import { Work } from "./Work";
+
+const LOOKS: { value: Look; label: string }[] = [
+  { value: "planned", label: "Planned" },
+  { value: "built", label: "Built" },
+  { value: "difference", label: "Difference" },
+];
+
+const SAID = {
+  holds: [CircleCheck, "text-success", "Built as planned"],
+  fails: [CircleAlert, "text-error", "Out of its limits"],
+  open: [CircleDashed, "text-warning", "Near a limit: read it finer"],
+} as const;
+
+/** The floor as it was built, held against the plan while it can still be put right. */
+export function BuiltStep() {
+  const { shown, show } = useScreen();
+  const { data, error } = useBuilt();
+  const looks = data?.work?.after
+    ? [...LOOKS, { value: "after" as const, label: "Put right" }]
+    : LOOKS;
+  return (
+    <div className="space-y-5">
+      {data && <Answer built={data} />}
+      {error && !data && <p role="alert">{error.message}</p>}
+      {data?.work && <Work work={data.work} />}
+      <Choice
+        label="Layer that was read"
+        value={shown.layer}
+        options={LAYERS.map((value) => ({
+          value,
+          label: value[0]?.toUpperCase() + value.slice(1),
+        }))}
+        onChange={(layer) => show({ layer })}
+      />
+      <Choice
+        label="Chart shows"
+        value={shown.look}
+        options={looks}
+        onChange={(look) => show({ look })}
+      />
+      {shown.look !== "planned" && <Legend />}
+      <label className="flex items-center gap-2 min-h-11">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-info"
+          checked={shown.newest}
+          onChange={(event) => show({ newest: event.currentTarget.checked })}
+        />
+        Only the newest set of readings
+      </label>
+      <TakeLevels next={data?.next ?? []} texts={data?.next_texts ?? []} />
+      {data && <Planes built={data} />}
+    </div>
+  );
+}
+
+/** What the chart's marks mean. */
+function Legend() {
+  const swatch = (ink: string) => (
+    <span
+      aria-hidden
+      className="inline-block size-4 rounded-sm align-middle"
+      style={{ background: ink, opacity: 0.75 }}
+    />
+  );
+  return (
+    <ul className="text-sm flex flex-wrap gap-x-4 gap-y-1" aria-label="On the chart">
+      <li>{swatch("var(--hazard)")} + above the plan</li>
+      <li>{swatch("var(--sounding)")} − below the plan</li>
+      <li>dashed: a gap under the straightedge</li>
+      <li>ring: a puddle</li>
+      <li>?: read next</li>
+    </ul>
+  );
+}
+
+function Answer({ built }: { built: AsBuilt }) {
+  const [Icon, ink, said] = built.state ? SAID[built.state] : [null, "", "Not judged yet"];
+  return (
+    <div role="status" data-built={built.state ?? "none"}>
+      <p className={`text-xl font-bold flex items-center gap-2 ${ink}`}>
+        {Icon && <Icon size={24} aria-hidden className="shrink-0" />} {said}
+      </p>
+      <p>{built.sentence}</p>
+      {built.outside > 0 && (
+        <p className="text-warning font-semibold">
+          {built.outside} {built.outside === 1 ? "reading lies" : "readings lie"} outside the floor
+          and {built.outside === 1 ? "is" : "are"} left out.
+        </p>
+      )}
+    </div>
+  );
+}
