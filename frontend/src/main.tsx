@@ -5,17 +5,23 @@ import { BrowserRouter, Route, Routes } from "react-router";
 import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import "@fontsource-variable/source-serif-4/wght-italic.css";
 import "./app.css";
+import { api } from "./api/client";
 import { JobScreen } from "./job/JobScreen";
 import { JobsList } from "./jobs/JobsList";
 import { KeepingPage } from "./keeping/KeepingPage";
 import { RulesPage } from "./rules/RulesPage";
 import { Broken } from "./ui/Broken";
+import { setClock } from "./ui/moment";
 import { SignIn } from "./ui/SignIn";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1 } } });
 if (import.meta.env.PROD)
   // Without it the page needs the network to open, and is the same otherwise.
   void navigator.serviceWorker?.register("/sw.js").catch(() => undefined);
+void api
+  .clock()
+  .then(({ now, speed, simulated }) => simulated && setClock(now, speed))
+  .catch(() => undefined);
 const root = document.getElementById("root");
 if (!root) throw new Error("The page has no root element.");
 

@@ -1,6 +1,7 @@
 import { newKey } from "../ui/storage";
 import type { Addition } from "./generated/addition";
 import type { AsBuilt } from "./generated/as-built";
+import type { Handover } from "./generated/hand-over";
 import type { Part } from "./generated/part";
 import type { DisplayChoice, Plan } from "./generated/plan";
 import type { Solution } from "./generated/solution";
@@ -329,6 +330,10 @@ export const api = {
     call<Head>("PUT", `/jobs/${id}/plan`, JSON.stringify({ base, plan, ...write }), { keepalive }),
   step: (id: string, base: number, way: "undo" | "redo", write: Write) =>
     post<Head>(`/jobs/${id}/${way}`, { base, ...write }),
+  /** Read an instrument near what is expected, as it is typed. */
+  instrument: (name: string, near: string, display: DisplayChoice) =>
+    post<{ text: string; simulated: boolean }>(`/devices/${name}/read`, { near, display }),
+  clock: () => call<{ now: string; speed: number; simulated: boolean }>("GET", "/devices/clock"),
   shoot: (x: number, y: number) =>
     post<{ reading: number; instrument: number; simulated: boolean }>("/devices/laser/read", {
       at: [x, y],
@@ -343,6 +348,9 @@ export const api = {
     ),
   logForms: () => call<{ forms: LogForm[] }>("GET", "/log-forms"),
   log: (id: string) => call<Log>("GET", `/jobs/${id}/log`),
+  /** Where a log is not what it was, in words. */
+  logCheck: (id: string) =>
+    call<{ broken: string[] }>("GET", `/jobs/${id}/log/check`).then((answer) => answer.broken),
   write: (id: string, { photo, located, ...entry }: LogWriting) => {
     if (!photo) return post<LogEntry>(`/jobs/${id}/log`, entry);
     const form = new FormData();
@@ -351,6 +359,10 @@ export const api = {
     if (located) form.append("location", "yes");
     return call<LogEntry>("POST", `/jobs/${id}/log/photos`, form);
   },
+  handOver: (id: string) => call<Handover>("GET", `/jobs/${id}/hand-over`),
+  /** The record of the work, as PDF or with all that it stands on. */
+  record: (id: string, kind: "pdf" | "zip", paper: string) =>
+    answerTo("GET", `/jobs/${id}/record.${kind}?paper=${paper}`).then((answer) => answer.blob()),
   asBuilt: (id: string, layer: string, newest: boolean) =>
     call<AsBuilt>("GET", `/jobs/${id}/as-built?layer=${layer}${newest ? "&newest" : ""}`),
   photo: (id: string, hash: string, screen: boolean) =>

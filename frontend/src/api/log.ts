@@ -32,8 +32,6 @@ export interface LogEntry {
 
 export interface Log {
   entries: LogEntry[];
-  /** Where it is not what it was, in words. */
-  broken: string[];
   /** The hash of the last entry, which binds all before it. */
   last: string;
 }
@@ -74,5 +72,9 @@ export interface LogForm {
     unit: string;
     needed: boolean;
     choices: string[];
+    /** The instrument that may read it; empty: none. */
+    device: string;
+    /** The field that says what is expected, or the expected value itself. */
+    near: string;
   }[];
 }

@@ -5,6 +5,7 @@ import { built } from "./built";
 import { days } from "./days";
 import { depth } from "./depth";
 import { drain } from "./drain";
+import { handover } from "./handover";
 import { levels } from "./levels";
 import { log } from "./log";
 import { marks } from "./marks";
@@ -28,6 +29,7 @@ export const STEPS: readonly Step[] = [
   marks,
   log,
   built,
+  handover,
 ];
 
 /** The phases that have a step. */

@@ -8,7 +8,18 @@ const two = (value: number) => String(value).padStart(2, "0");
 export const written = (moment: Date) =>
   `${moment.getFullYear()}-${two(moment.getMonth() + 1)}-${two(moment.getDate())}T${two(moment.getHours())}:${two(moment.getMinutes())}`;
 
-export const rightNow = () => written(new Date());
+/** The site's own clock where it is not this browser's: a stand-in may run faster. */
+let clock: { start: number; since: number; speed: number } | null = null;
+
+/** Take over a clock of the site that runs faster. */
+export function setClock(now: string, speed: number) {
+  clock = { start: new Date(now).getTime(), since: performance.now(), speed };
+}
+
+export const rightNow = () =>
+  written(
+    clock ? new Date(clock.start + (performance.now() - clock.since) * clock.speed) : new Date(),
+  );
 
 /** Minutes from midnight before a day until a moment. */
 const minutesFrom = (day: string, moment: string) =>
@@ -18,7 +29,7 @@ const minutesFrom = (day: string, moment: string) =>
 export function useNow(day: string): number | null {
   const [now, setNow] = useState(rightNow);
   useEffect(() => {
-    const timer = setInterval(() => setNow(rightNow()), MINUTE / 2);
+    const timer = setInterval(() => setNow(rightNow()), MINUTE / 2 / (clock?.speed ?? 1));
     return () => clearInterval(timer);
   }, []);
   return day ? minutesFrom(day, now) : null;

@@ -13,6 +13,7 @@ import threading
 import time
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
+from datetime import datetime
 from pathlib import Path
 
 import click
@@ -48,7 +49,14 @@ def serve(database: Path, host: str, port: int, tls: bool) -> None:
 @_HOST
 @_PORT
 @_TLS
-def demo(host: str, port: int, tls: bool) -> None:
+@click.option(
+    "--clock",
+    default=1.0,
+    show_default=True,
+    type=click.FloatRange(1, 3600),
+    help="How many times as fast the site's clock runs, to see waits go by.",
+)
+def demo(host: str, port: int, tls: bool, clock: float) -> None:
     """Serve the application over a throw-away copy of the demo jobs."""
     from calm_basin.demo import demo_plans
     from calm_basin.store import jobs
@@ -59,7 +67,7 @@ def demo(host: str, port: int, tls: bool) -> None:
         with closing(store.connect()) as db:
             for plan in reversed(demo_plans()):
                 jobs.create(db, plan)
-        _serve(store, host, port, tls)
+        _serve(store, host, port, tls, clock)
 
 
 @click.command()
@@ -112,7 +120,7 @@ def _clears_away() -> None:
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
 
 
-def _serve(store: Store, host: str, port: int, tls: bool) -> None:
+def _serve(store: Store, host: str, port: int, tls: bool, speed: float = 1.0) -> None:
     from calm_basin.web import network
     from calm_basin.web.server import listening
     from calm_basin.web.server import serve as serve_app
@@ -138,6 +146,7 @@ def _serve(store: Store, host: str, port: int, tls: bool) -> None:
     # The workers load the solver while this process sends its first page.
     answers = Apart(max(2, os.cpu_count() or 2), seconds=8, most=12)
     long = Apart(1, seconds=120, most=4, nice=10)
+    from calm_basin.devices.clock import SimulatedClock
     from calm_basin.store.upkeep import Upkeep
     from calm_basin.web.app import create_app
 
@@ -150,7 +159,8 @@ def _serve(store: Store, host: str, port: int, tls: bool) -> None:
     if store.trouble is None:
         upkeep.start()
     hosts = frozenset(network.in_address(name).lower() for name in names)
-    app = create_app(store, hosts, locked=beyond, answers=answers, long=long)
+    clock = SimulatedClock(datetime.now(), speed) if speed != 1.0 else None
+    app = create_app(store, hosts, locked=beyond, answers=answers, long=long, clock=clock)
     click.echo(f"Calm Basin is ready at {addresses[0]}  (Ctrl+C stops it)")
     for address in addresses[1:]:
         click.echo(f"    or at {address}")

@@ -11,6 +11,7 @@ from pydantic import TypeAdapter
 
 from calm_basin.core.answer.result import Part
 from calm_basin.core.as_built.result import AsBuilt
+from calm_basin.core.site_log.handover import Handover
 from calm_basin.core.solution import Solution
 from calm_basin.core.water.result import TrialResult
 from calm_basin.plan import Plan
@@ -24,6 +25,7 @@ def schemas() -> dict[str, str]:
         "solution.schema.json": Solution.model_json_schema(mode="serialization"),
         "part.schema.json": TypeAdapter(Part).json_schema(),
         "addition.schema.json": TypeAdapter(Addition).json_schema(),
+        "hand-over.schema.json": Handover.model_json_schema(mode="serialization"),
         "as-built.schema.json": AsBuilt.model_json_schema(mode="serialization"),
         "trial.schema.json": TrialResult.model_json_schema(mode="serialization"),
     }

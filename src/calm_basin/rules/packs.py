@@ -75,6 +75,12 @@ def rate(name: str) -> float:
 
 
 @cache
+def care() -> Listed:
+    """What the customer is told about the floor."""
+    return Listed.model_validate(table("care")["floor"])
+
+
+@cache
 def sundries(name: str) -> Listed:
     """One of the `LISTS`."""
     return Listed.model_validate(table("order")[name])

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from flask import Flask, Response, abort
 
+from calm_basin.devices.clock import Clock, SystemClock
+from calm_basin.devices.instrument import simulated
 from calm_basin.devices.laser import SimulatedLaser
 from calm_basin.store.opening import Store
 from calm_basin.web import (
     building,
     comparing,
+    devices,
     edits,
     errors,
     guard,
@@ -16,6 +19,7 @@ from calm_basin.web import (
     keeping,
     log,
     problems,
+    proving,
     requests,
     rules,
     sessions,
@@ -31,13 +35,21 @@ from calm_basin.web.work import Here, Work
 
 
 def create_api(
-    store: Store, hosts: frozenset[str], *, locked: bool, answers: Work | None, long: Work | None
+    store: Store,
+    hosts: frozenset[str],
+    *,
+    locked: bool,
+    answers: Work | None,
+    long: Work | None,
+    clock: Clock | None = None,
 ) -> Flask:
     """Make the application behind ``/api``; what it takes is as `create_app` takes it."""
     api = Flask(__name__, static_folder=None)
     api.config.update(
         STORE=store,
         LASER=SimulatedLaser(),
+        INSTRUMENTS=simulated(),
+        CLOCK=clock or SystemClock(),
         LOCKED=locked,
         ANSWERS=answers or Here(),
         LONG=long or Here(),
@@ -54,10 +66,12 @@ def create_api(
     for part in (
         building,
         comparing,
+        devices,
         edits,
         jobs,
         keeping,
         log,
+        proving,
         rules,
         sessions,
         solving,

@@ -13,6 +13,7 @@ from werkzeug.exceptions import HTTPException
 from calm_basin.web import guard, problems
 
 if TYPE_CHECKING:
+    from calm_basin.devices.clock import Clock
     from calm_basin.store.opening import Store
     from calm_basin.web.work import Work
 
@@ -67,15 +68,16 @@ def create_app(
     locked: bool = False,
     answers: Work | None = None,
     long: Work | None = None,
+    clock: Clock | None = None,
 ) -> Pages:
     """Make the application over a store.
 
     ``hosts`` are names besides this machine's own under which it may be asked, so that no foreign
     page can reach it through a name of its own; ``locked`` says whether one has to sign in.
     ``answers`` and ``long`` do the heavy work that is waited for and the kind that is watched;
-    without them it is done by the thread that asks.
+    without them it is done by the thread that asks. ``clock`` tells the time of the site.
     """
-    app = Pages(hosts, store=store, locked=locked, answers=answers, long=long)
+    app = Pages(hosts, store=store, locked=locked, answers=answers, long=long, clock=clock)
 
     @app.get("/assets/<path:name>")
     def asset(name: str) -> Response:

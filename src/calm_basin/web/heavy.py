@@ -6,6 +6,7 @@ Each loads what it needs when it runs: the server, which only names them, never 
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import suppress
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
@@ -15,8 +16,11 @@ from calm_basin.plan.waste import DrainFamily
 from calm_basin.rules import chosen_rules, with_own
 
 if TYPE_CHECKING:
+    from pathlib import Path
+
     from calm_basin.core.answer.result import XY, Part
     from calm_basin.core.as_built.judged import LayerRead
+    from calm_basin.core.as_built.result import AsBuilt
     from calm_basin.core.days.result import DaysResult
     from calm_basin.core.water.settings import TrialSettings
     from calm_basin.formats.outline_dxf import Unit
@@ -160,24 +164,74 @@ def log_entry(plan: Plan, own: Rules, kind: str, typed: dict[str, Any]) -> Itera
     }
 
 
-def built_as(plan: Plan, own: Rules, layer: LayerRead, sets: list[dict[str, Any]]) -> Iterator[str]:
-    """The floor as it was built, from what entries of the log say of one layer, the oldest first,
-    as JSON text. Raises `PlanError` where the falls cannot be worked out."""
+def built_as(
+    plan: Plan,
+    own: Rules,
+    layer: LayerRead,
+    entries: list[tuple[int, dict[str, Any]]],
+    newest: bool,
+) -> Iterator[str]:
+    """The floor as it was built, from what the log says of one layer, as JSON text. Raises
+    `PlanError` where the falls cannot be worked out."""
+    yield _built(plan, own, layer, entries, newest).model_dump_json()
+
+
+def _built(
+    plan: Plan,
+    own: Rules,
+    layer: LayerRead,
+    entries: list[tuple[int, dict[str, Any]]],
+    newest: bool = False,
+) -> AsBuilt:
     from calm_basin.core.answer.words import Words
     from calm_basin.core.as_built.answer import as_built
     from calm_basin.core.falls import NoSurfaceError, surface_of
-    from calm_basin.core.site_log.entries import Levels
+    from calm_basin.core.site_log.handover import levels_of
 
-    entries = [Levels.model_validate(values) for values in sets]
-    readings = [reading for entry in entries for reading in entry.heights]
-    error = max((entry.error for entry in entries), default=1.0)
+    sets = levels_of(entries, layer)[-1 if newest else 0 :]
+    readings = [reading for one in sets for reading in one.heights]
+    error = max((one.error for one in sets), default=1.0)
     try:
         surface = surface_of(plan)
     except NoSurfaceError as reason:
         raise PlanError([Problem("/shower/drain", str(reason))]) from None
     rules = chosen_rules(plan, with_own(own))
-    found = as_built(plan, rules, Words.of(plan), surface, layer, readings, error)
-    yield found.model_dump_json()
+    return as_built(plan, rules, Words.of(plan), surface, layer, readings, error)
+
+
+def handed_over(plan: Plan, own: Rules, entries: list[tuple[int, dict[str, Any]]]) -> Iterator[str]:
+    """What is handed over, and what is still open, as JSON text."""
+    from calm_basin.core.site_log.handover import handover
+    from calm_basin.core.solve import solve
+
+    solution = solve(plan, parts=DAYS, known=with_own(own), cures=False)
+    yield handover(solution.days, entries).model_dump_json()
+
+
+def record(
+    plan: Plan,
+    own: Rules,
+    entries: list[tuple[int, dict[str, Any]]],
+    seal: str,
+    broken: list[str],
+    photos: dict[str, Path],
+    paper: str,
+    made: str,
+) -> Iterator[bytes]:
+    """The record as PDF, the photos read from their files."""
+    from calm_basin.core.as_built.judged import LAYERS
+    from calm_basin.core.site_log.handover import handover, levels_of
+    from calm_basin.core.solve import solve
+    from calm_basin.formats.record import Recorded, write_record
+
+    solution = solve(plan, parts=DAYS, known=with_own(own))
+    built = []
+    for layer in LAYERS:
+        if levels_of(entries, layer):
+            with suppress(PlanError):
+                built.append(_built(plan, own, layer, entries))
+    told = Recorded(entries, seal, broken, handover(solution.days, entries), built, photos)
+    yield write_record(plan, solution, told, paper=paper, made=made)
 
 
 def photo(data: bytes, keep_place: bool) -> Iterator[Photo]:

@@ -29,7 +29,6 @@ from calm_basin.web.work import Work, run
 blueprint = Blueprint("log", __name__)
 
 MOMENT = re.compile(r"^\d{4}-\d{2}-\d{2}T([01]\d|2[0-3]):[0-5]\d$")
-LAYERS = ("recess", "bed", "membrane", "tile")
 ENTRY_ID = re.compile(r"^[0-9a-zA-Z-]{8,64}$")
 
 
@@ -41,8 +40,17 @@ def list_forms() -> Response:
 
 @blueprint.get("/jobs/<job_id>/log")
 def show(job_id: str) -> Response:
-    """The log, the first entry first, and where it is not what it was. Of photos only the sizes
-    are looked at, with ``whole`` all that is in them."""
+    """The log, the first entry first."""
+    jobs.head(database(), job_id)
+    found = log.entries(database(), job_id)
+    last = found[-1].hash if found else ""
+    return jsonify({"entries": [_told(entry) for entry in found], "last": last})
+
+
+@blueprint.get("/jobs/<job_id>/log/check")
+def check(job_id: str) -> Response:
+    """Where the log is not what it was. Of photos only the sizes are looked at, with ``whole`` all
+    that is in them."""
     jobs.head(database(), job_id)
     found = log.entries(database(), job_id)
     whole = "whole" in request.args
@@ -50,13 +58,7 @@ def show(job_id: str) -> Response:
         *log.wrong(database(), job_id, found),
         *log.broken_photos(store().path, found, whole=whole),
     ]
-    return jsonify(
-        {
-            "entries": [_told(entry) for entry in found],
-            "broken": [f"Entry {one.number} {one.what}." for one in wrong],
-            "last": found[-1].hash if found else "",
-        }
-    )
+    return jsonify({"broken": [f"Entry {one.number} {one.what}." for one in wrong]})
 
 
 @blueprint.post("/jobs/<job_id>/log")
@@ -137,32 +139,6 @@ def _photo(job_id: str, name: str) -> log.PhotoOf:
     if found is None:
         abort(404, "The log of this job names no such photo.")
     return found
-
-
-@blueprint.get("/jobs/<job_id>/as-built")
-def show_built(job_id: str) -> Response:
-    """The floor as it was built, from what the log says of a ``layer``: what was corrected later
-    is left out, and with ``newest`` only what was read last counts."""
-    layer = request.args.get("layer", "bed")
-    if layer not in LAYERS:
-        raise PlanError([Problem("/layer", f"Choose one of: {', '.join(LAYERS)}.")])
-    plan = jobs.head(database(), job_id).plan
-    found = log.entries(database(), job_id)
-    bodies = {entry.number: entry.body for entry in found}
-    wrong = {body["values"].get("entry") for body in bodies.values() if _is(body, "correction")}
-    sets = [
-        body["values"]
-        for number, body in bodies.items()
-        if _is(body, "levels") and number not in wrong and body["values"]["layer"] == layer
-    ]
-    if "newest" in request.args:
-        sets = sets[-1:]
-    text = answered(heavy.built_as, plan, own_rules(), layer, sets)
-    return Response(text, mimetype="application/json")
-
-
-def _is(body: dict[str, Any], kind: str) -> bool:
-    return body.get("kind") == kind and isinstance(body.get("values"), dict)
 
 
 @blueprint.get("/jobs/<job_id>/log.csv")

@@ -135,6 +135,14 @@ def is_place(value: object) -> bool:
     )
 
 
+def place(document: dict[str, Any], name: str) -> tuple[float, float]:
+    """A place on plan, mm, in the request. Raises `PlanError` that names it."""
+    value = document.get(name)
+    if not isinstance(value, list) or not is_place(value):
+        raise PlanError([Problem(f"/{name}", f"“{name}” has to be a pair [x, y] in mm.")])
+    return float(value[0]), float(value[1])
+
+
 def field(document: dict[str, Any], name: str, kind: type) -> Any:
     """One field of the request. Raises `PlanError` that names it."""
     value = document.get(name)

@@ -1,19 +1,14 @@
-"""Readings in and out, a straightedge laid on the floor, and the laser level."""
+"""Readings in and out, and a straightedge laid on the floor."""
 
 from __future__ import annotations
 
-from dataclasses import asdict
-from typing import Any
+from flask import Blueprint, Response, jsonify
 
-from flask import Blueprint, Response, current_app, jsonify
-
-from calm_basin.core.answer.result import XY
-from calm_basin.devices.laser import LaserLevel
 from calm_basin.formats.levels_csv import read_levels, write_levels
 from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.store import jobs
 from calm_basin.web import heavy
-from calm_basin.web.requests import answered, body, database, field, is_place
+from calm_basin.web.requests import answered, body, database, field, place
 from calm_basin.web.solving import plan_display
 
 blueprint = Blueprint("survey", __name__)
@@ -61,20 +56,5 @@ def straightedge() -> Response:
     """The gap under a straightedge from ``start`` to ``end`` on the floor of ``plan``."""
     document = body()
     plan = plan_from(document.get("plan"))
-    start, end = (_place(document, name) for name in ("start", "end"))
+    start, end = (place(document, name) for name in ("start", "end"))
     return jsonify(answered(heavy.gap, plan, start, end))
-
-
-@blueprint.post("/devices/laser/read")
-def shoot() -> Response:
-    """Set the staff up at ``at`` and read it."""
-    laser: LaserLevel = current_app.config["LASER"]
-    shot = laser.read(*_place(body(), "at"))
-    return jsonify(asdict(shot))
-
-
-def _place(document: dict[str, Any], name: str) -> XY:
-    value = document.get(name)
-    if not isinstance(value, list) or not is_place(value):
-        raise PlanError([Problem(f"/{name}", f"“{name}” has to be a pair [x, y] in mm.")])
-    return float(value[0]), float(value[1])

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
+import { Gauge } from "lucide-react";
 import { useState } from "react";
-import { api } from "../../api/client";
+import { api, type Problem } from "../../api/client";
 import type { LogForm, LogWriting } from "../../api/log";
 import { useScreen } from "../../job/context";
 import { orLast } from "../../ui/cabinet";
@@ -16,7 +17,7 @@ type Field = LogForm["fields"][number];
 
 /** The form of an entry: its kind, its fields, by whom and when. */
 export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise<Outcome> }) {
-  const { picked, pick } = useScreen();
+  const { picked, pick, plan } = useScreen();
   const forms = useQuery({
     queryKey: ["log-forms"],
     queryFn: () => orLast("log-forms", api.logForms),
@@ -34,6 +35,17 @@ export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise
   const written = forms.data?.forms.filter((one) => !one.step) ?? [];
   const form = written.find((one) => one.kind === kind);
   if (!form) return <p aria-busy>{forms.isError ? "The forms need a connection." : "Opening…"}</p>;
+
+  async function readWith({ name, device, near }: Field) {
+    try {
+      const expected = /^[a-z]/.test(near) ? (typed[near] ?? "") : near;
+      const { text } = await api.instrument(device, expected, plan.display);
+      setTyped((old) => ({ ...old, [name]: text }));
+      setErrors(({ [name]: _, ...others }) => others);
+    } catch (problem) {
+      setErrors((old) => ({ ...old, [name]: (problem as Problem).message }));
+    }
+  }
 
   async function add() {
     if (!form) return;
@@ -122,6 +134,7 @@ export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise
                 value={typed[field.name] ?? usual(field)}
                 error={errors[field.name]}
                 onChange={(text) => setTyped({ ...typed, [field.name]: text })}
+                onRead={field.device ? () => void readWith(field) : undefined}
               />
             )}
           </div>
@@ -172,9 +185,11 @@ interface TypedProps {
   value: string;
   error?: string;
   onChange: (text: string) => void;
+  /** Read it with the instrument that may. */
+  onRead?: () => void;
 }
 
-function TypedField({ field, value, error, onChange }: TypedProps) {
+function TypedField({ field, value, error, onChange, onRead }: TypedProps) {
   const unit = field.unit && field.unit !== "number" ? `, ${field.unit}` : "";
   const spare = field.type === "long text" || field.unit === "number" ? " (if any)" : " (if read)";
   const label = `${field.label}${unit}${field.needed ? "" : spare}`;
@@ -214,15 +229,28 @@ function TypedField({ field, value, error, onChange }: TypedProps) {
             onChange={(event) => onChange(event.currentTarget.value)}
           />
         ) : (
-          <input
-            id={id}
-            inputMode={field.type === "number" ? "decimal" : undefined}
-            className={`input w-full h-11 text-lg px-2.5 ${ink}`}
-            value={value}
-            aria-invalid={error ? true : undefined}
-            aria-describedby={note}
-            onChange={(event) => onChange(event.currentTarget.value)}
-          />
+          <div className="flex gap-1">
+            <input
+              id={id}
+              inputMode={field.type === "number" ? "decimal" : undefined}
+              className={`input w-full h-11 text-lg px-2.5 ${ink}`}
+              value={value}
+              aria-invalid={error ? true : undefined}
+              aria-describedby={note}
+              onChange={(event) => onChange(event.currentTarget.value)}
+            />
+            {onRead && (
+              <button
+                type="button"
+                className="btn btn-square size-11"
+                aria-label={`Read ${field.label} with the stand-in meter`}
+                title="Read with the stand-in meter"
+                onClick={onRead}
+              >
+                <Gauge size={20} aria-hidden />
+              </button>
+            )}
+          </div>
         )
       }
     </Labelled>

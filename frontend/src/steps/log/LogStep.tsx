@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useScreen } from "../../job/context";
 import { Entry } from "./Entry";
 import { EntryForm } from "./EntryForm";
-import { useLog } from "./useLog";
+import { useCheck, useLog } from "./useLog";
 import { isFleeting } from "./waiting";
 
 /** So many entries are shown at first, and so many more at a press. */
@@ -15,6 +15,7 @@ export function LogStep() {
   const { log, waiting, write, letGo } = useLog(jobId);
   const going = waiting.filter((one) => !one.refused);
   const found = log.data;
+  const { data: broken, isError } = useCheck(jobId, found?.last);
   const [most, setMost] = useState(PAGE);
   const byNumber = new Map(found?.entries.map((entry) => [entry.number, entry]));
   const corrected = new Map(
@@ -71,23 +72,27 @@ export function LogStep() {
       {log.isError && !found && <p>The log is read once there is a connection.</p>}
       {found && (
         <section aria-label="Entries" className="space-y-3">
-          {found.broken.length > 0 ? (
+          {broken && broken.length > 0 ? (
             <div role="alert" className="border-l-4 border-error bg-error/10 rounded-r-box p-3">
               <strong className="flex items-center gap-2">
                 <ShieldAlert size={20} aria-hidden /> The log is not what it was
               </strong>
               <ul>
-                {found.broken.map((told) => (
+                {broken.map((told) => (
                   <li key={told}>{told}</li>
                 ))}
               </ul>
             </div>
           ) : (
             found.entries.length > 0 && (
-              <p className="flex items-center gap-2 text-sm" data-whole={found.entries.length}>
-                <ShieldCheck size={18} aria-hidden className="text-success shrink-0" />
-                {found.entries.length} {found.entries.length === 1 ? "entry" : "entries"}, none
-                changed since; seal {found.last.slice(0, 12)}
+              <p
+                className="flex items-center gap-2 text-sm"
+                data-whole={broken ? found.entries.length : undefined}
+              >
+                {broken && <ShieldCheck size={18} aria-hidden className="text-success shrink-0" />}
+                {found.entries.length} {found.entries.length === 1 ? "entry" : "entries"},{" "}
+                {broken ? "none changed since" : isError ? "not checked" : "being checked"}; seal{" "}
+                {found.last.slice(0, 12)}
               </p>
             )
           )}

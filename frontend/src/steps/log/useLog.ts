@@ -23,6 +23,16 @@ export const useEntries = (jobId: string) =>
     refetchInterval: OTHERS,
   });
 
+/** Where the log is not what it was, in words, as it stands at its last entry. */
+export const useCheck = (jobId: string, last: string | undefined) =>
+  useQuery<string[], Problem>({
+    queryKey: ["log-check", jobId, last],
+    queryFn: () => api.logCheck(jobId),
+    enabled: last !== undefined,
+    retry: false,
+    networkMode: "always",
+  });
+
 /** The log of a job, and what still waits in this browser: written in its order, each once. */
 export function useLog(jobId: string) {
   const client = useQueryClient();

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from math import sqrt
-from typing import Literal
+from typing import Literal, get_args
 
 import numpy as np
 
@@ -33,6 +33,8 @@ from calm_basin.rules import Limit, RuleSet
 from calm_basin.rules.site_tests import held
 
 LayerRead = Literal["recess", "bed", "membrane", "tile"]
+
+LAYERS: tuple[LayerRead, ...] = get_args(LayerRead)
 
 GRAVITY: tuple[State, ...] = ("fails", "open", "holds")
 

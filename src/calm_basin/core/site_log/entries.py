@@ -171,6 +171,16 @@ class Photo(Written):
     before: Annotated[int, Field(ge=1)] | None = None
 
 
+class Trade(Written):
+    """Somebody of a licensed trade who was there: who, and what they did or decided."""
+
+    kind: Literal["trade"] = "trade"
+    role: Literal["engineer", "plumber", "electrician", "inspector"]
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    licence: Annotated[str, Field(max_length=80)] = ""
+    what: Annotated[str, Field(min_length=1, max_length=300)]
+
+
 class Told(Written):
     """A note."""
 
@@ -208,6 +218,7 @@ Entry = (
     | Riser
     | Levels
     | Photo
+    | Trade
     | Told
     | Changed
     | Corrected
@@ -229,6 +240,7 @@ KINDS: dict[str, type[Entry]] = {
         Riser,
         Levels,
         Photo,
+        Trade,
         Told,
         Changed,
         Corrected,

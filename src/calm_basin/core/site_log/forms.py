@@ -23,7 +23,8 @@ FieldType = Literal[
 
 class FormField(Result):
     """One field: how it is typed, its ``unit`` where that is not the job's, and whether it may be
-    left empty."""
+    left empty; the ``device`` that may read it, and the field that says what is expected, or where
+    that is no field's name the expected value itself (``near``)."""
 
     name: str
     label: str
@@ -31,6 +32,8 @@ class FormField(Result):
     unit: str = ""
     needed: bool = True
     choices: tuple[str, ...] = ()
+    device: str = ""
+    near: str = ""
 
 
 class Form(Result):
@@ -50,12 +53,17 @@ class Line(NamedTuple):
     text: str
 
 
-def _length(name: str, label: str, *, needed: bool = True) -> FormField:
-    return FormField(name=name, label=label, type="length", needed=needed)
+def _length(name: str, label: str, *, needed: bool = True, near: str = "") -> FormField:
+    device = "distance" if near else ""
+    return FormField(name=name, label=label, type="length", needed=needed, device=device, near=near)
 
 
-def _number(name: str, label: str, unit: str, *, needed: bool = True) -> FormField:
-    return FormField(name=name, label=label, type="number", unit=unit, needed=needed)
+def _number(
+    name: str, label: str, unit: str, *, needed: bool = True, device: str = "", near: str = ""
+) -> FormField:
+    return FormField(
+        name=name, label=label, type="number", unit=unit, needed=needed, device=device, near=near
+    )
 
 
 def _text(name: str, label: str, *, long: bool = False, needed: bool = True) -> FormField:
@@ -121,8 +129,17 @@ FORMS: tuple[Form, ...] = (
             _length("first", "Height at the drain, first"),
             _length("last", "Height at the drain, last"),
             _length("evaporated", "Lost by a dish beside it", needed=False),
-            _number("moist_before", "Moisture before", "%", needed=False),
-            _number("moist_after", "Moisture after", "%", needed=False),
+            _number(
+                "moist_before", "Moisture before", "%", needed=False, device="moisture", near="12"
+            ),
+            _number(
+                "moist_after",
+                "Moisture after",
+                "%",
+                needed=False,
+                device="moisture",
+                near="moist_before",
+            ),
             NOTE,
         ),
     ),
@@ -144,9 +161,9 @@ FORMS: tuple[Form, ...] = (
         fields=(
             _number("label", "By its label", "Ω"),
             _number("tolerance", "Tolerance of the label", "%", needed=False),
-            _number("before", "Before laying", "Ω"),
-            _number("laid", "Laid", "Ω", needed=False),
-            _number("tiled", "Tiled", "Ω", needed=False),
+            _number("before", "Before laying", "Ω", device="resistance", near="label"),
+            _number("laid", "Laid", "Ω", needed=False, device="resistance", near="label"),
+            _number("tiled", "Tiled", "Ω", needed=False, device="resistance", near="label"),
             NOTE,
         ),
     ),
@@ -156,7 +173,7 @@ FORMS: tuple[Form, ...] = (
         hint="The limit is that of the product that goes on it.",
         fields=(
             _text("where", "Where"),
-            _number("reading", "Read", "%"),
+            _number("reading", "Read", "%", device="moisture", near="limit"),
             _number("limit", "At most", "%"),
             NOTE,
         ),
@@ -168,7 +185,7 @@ FORMS: tuple[Form, ...] = (
         fields=(
             _text("part", "Part and size"),
             _length("planned", "Planned"),
-            _length("measured", "Measured"),
+            _length("measured", "Measured", near="planned"),
             NOTE,
         ),
     ),
@@ -177,9 +194,9 @@ FORMS: tuple[Form, ...] = (
         title="Pocket accepted",
         hint="Before the unit is carried in: width and depth, square, plumb.",
         fields=(
-            _length("width", "Width"),
+            _length("width", "Width", near="asked_width"),
             _length("asked_width", "Width asked"),
-            _length("depth", "Depth"),
+            _length("depth", "Depth", near="asked_depth"),
             _length("asked_depth", "Depth asked"),
             _length("diagonal", "One diagonal", needed=False),
             _length("other_diagonal", "Other diagonal", needed=False),
@@ -226,6 +243,23 @@ FORMS: tuple[Form, ...] = (
             _text("shows", "It shows"),
             FormField(name="place", label="Taken at", type="place", needed=False),
             _number("before", "The same before, entry", "number", needed=False),
+            NOTE,
+        ),
+    ),
+    Form(
+        kind="trade",
+        title="Licensed trade",
+        hint="Who decided or connected what is theirs alone to decide or connect.",
+        fields=(
+            FormField(
+                name="role",
+                label="Trade",
+                type="choice",
+                choices=("engineer", "plumber", "electrician", "inspector"),
+            ),
+            _text("name", "Name"),
+            _text("licence", "Licence", needed=False),
+            _text("what", "What they did or decided"),
             NOTE,
         ),
     ),

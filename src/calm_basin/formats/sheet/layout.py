@@ -52,6 +52,7 @@ class Told(NamedTuple):
     job: str
     rules: str
     made: str
+    kind: str = "job sheet"
 
 
 def laid_out(
@@ -141,7 +142,7 @@ class _Document(BaseDocTemplate):  # type: ignore[misc]
         super().__init__(
             out,
             pagesize=paper,
-            title=f"{told.job} · job sheet",
+            title=f"{told.job} · {told.kind}",
             author="Calm Basin",
             pageTemplates=templates,
         )
@@ -287,7 +288,7 @@ class _Numbered(Canvas):  # type: ignore[misc]
             ("job", self.told.job, 0.42, True),
             ("held against", self.told.rules, 0.28, False),
             ("made", self.told.made, 0.18, False),
-            ("sheet", number, 0.12, True),
+            (self.told.kind.removeprefix("job "), number, 0.12, True),
         )
         for caption, words, share, bold in cells:
             if x > MARGIN:
