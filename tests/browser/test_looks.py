@@ -1,7 +1,7 @@
 """What the screens owe everybody: contrast and names, thumbs, phones, and no stranger's files."""
 
 import zipfile
-from itertools import combinations
+from itertools import combinations, cycle
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -30,6 +30,8 @@ STEPS = (
     "days",
     "marks",
     "log",
+    "as-built",
+    "hand-over",
 )
 
 
@@ -85,12 +87,30 @@ class LooksTest(DemoCase):
                 self.assertEqual(found, [])
                 self.assertGreater(len(result["passes"]), 0)
 
+    def proved(self, job: str) -> None:
+        """Write a floor that is out into a job's log."""
+        outline = self.server.call("GET", f"/jobs/{job}")["plan"]["shower"]["outline"]
+        xs, ys = zip(*outline, strict=True)
+        rows = [
+            f"{min(xs) + u * (max(xs) - min(xs)):.0f} {min(ys) + v * (max(ys) - min(ys)):.0f} "
+            f"-{20 + 9 * u * v:.0f} mm"
+            for u in (0.15, 0.4, 0.65, 0.9)
+            for v in (0.2, 0.5, 0.85)
+        ]
+        entry = {"id": "levels-00001", "kind": "levels", "by": "AB", "at": "2026-12-07T09:30"}
+        fields = {"layer": "bed", "readings": "\n".join(rows)}
+        self.server.call("POST", f"/jobs/{job}/log", entry | {"fields": fields})
+
     def test_axe_finds_nothing_in_any_step_by_day_and_by_night(self) -> None:
         self.open("/")
         self.button("New job")
         self.axe("jobs")
-        for job, step in zip(self.jobs[: len(STEPS)], STEPS, strict=True):
+        jobs = dict(zip(STEPS, cycle(self.jobs), strict=False))
+        self.proved(jobs["as-built"])
+        for step, job in jobs.items():
             self.at(job, step)
+            if step == "as-built":
+                self.until(lambda: self.one("[data-plane]"), "what was read")
             self.axe(step)
         # The demo's cut tray, with all that its step shows.
         self.at(self.jobs[5], "depth")

@@ -4,7 +4,7 @@ import unittest
 from typing import Any
 
 from calm_basin.core.answer.words import Words
-from calm_basin.core.site_log.entries import KINDS
+from calm_basin.core.site_log.entries import KINDS, Levels
 from calm_basin.core.site_log.forms import FORMS, lines_of, read_entry
 from calm_basin.core.site_log.verdict import Verdict, judged
 from calm_basin.plan import PlanError, plan_from
@@ -18,7 +18,7 @@ def verdict(kind: str, rule_set: str = "us-dwelling", length: str = "mm", **type
     plan = plan_from(document() | {"rule_set": rule_set, "display": {"length": length}})
     words = Words.of(plan)
     texts = {name: str(value) for name, value in typed.items()}
-    return judged(read_entry(kind, texts, words), chosen_rules(plan, rule_sets()), words)
+    return judged(read_entry(kind, texts, words), plan, chosen_rules(plan, rule_sets()), words)
 
 
 FLOODED: dict[str, Any] = {"closed_by": "plug", "hours": 24, "first": 40, "last": 40}
@@ -190,3 +190,57 @@ class FormTest(unittest.TestCase):
             [tuple(line) for line in lines_of(entry, plan.room.outline, words)],
             [("Where", "left"), ("Run", '36"'), ("It falls", '3/4"'), ("Read to", '1/16"')],
         )
+
+
+class FoundTest(unittest.TestCase):
+    """A pocket, a riser and levels, just inside and just outside what is allowed (common practice,
+    no source, but for what is named)."""
+
+    def pocket(self, **typed: str) -> Verdict:
+        usual = {"width": "914", "asked_width": "914", "depth": "900", "asked_depth": "900"}
+        return verdict("pocket", **usual | typed)
+
+    def test_a_pocket_takes_a_unit_with_an_eighth_of_an_inch_of_slack(self) -> None:
+        # A base of 36 in does in an opening of 36 1/8 in (common practice, no source).
+        whole = {"diagonal": "1283", "other_diagonal": "1283", "lean": "1"}
+        for typed, state in (
+            (whole, "holds"),
+            (whole | {"width": "917.1"}, "holds"),
+            (whole | {"width": "917.3"}, "fails"),
+            (whole | {"width": "913.9"}, "fails"),
+            (whole | {"other_diagonal": "1286.1"}, "holds"),
+            (whole | {"other_diagonal": "1286.3"}, "fails"),
+            (whole | {"lean": "3.1"}, "holds"),
+            (whole | {"lean": "3.3"}, "fails"),
+            ({}, "open"),
+        ):
+            self.assertEqual(self.pocket(**typed).state, state, typed)
+        self.assertIn("Widen the pocket", self.pocket(depth="890").cure)
+        self.assertIn("Fur out the width", self.pocket(width="930").cure)
+
+    def test_a_riser_is_cut_or_is_too_low(self) -> None:
+        for typed, state, said in (
+            ({"top": "-16", "asked": "-16"}, "holds", ""),
+            ({"top": "-14.5", "asked": "-16"}, "holds", ""),
+            ({"top": "-10", "asked": "-16"}, "open", "Cut 6 mm off"),
+            ({"top": "-18", "asked": "-16"}, "fails", "never seal"),
+            ({"top": "-16", "asked": "-16", "off": "9.4"}, "holds", ""),
+            ({"top": "-16", "asked": "-16", "off": "9.6"}, "fails", "Move the pipe"),
+            ({"top": "-16", "asked": "-16", "lean": "3.3"}, "fails", "plumb"),
+        ):
+            found = verdict("riser", **typed)
+            self.assertEqual(found.state, state, typed)
+            self.assertIn(said, found.cure)
+
+    def test_levels_are_judged_by_the_plan_and_read_down_or_up(self) -> None:
+        words = Words.of(plan_from(document()))
+        down = read_entry(
+            "levels", {"layer": "tile", "zero": "1240", "readings": "9 8 1250"}, words
+        )
+        up = read_entry("levels", {"layer": "tile", "readings": "9 8 -10"}, words)
+        assert isinstance(down, Levels) and isinstance(up, Levels)
+        self.assertEqual((down.heights, up.heights), (((9, 8, -10),), ((9, 8, -10),)))
+        few = verdict("levels", layer="tile", readings="300 1200 -5")
+        self.assertEqual(few.state, "open")
+        out = verdict("levels", layer="recess", readings="300 1200 -5\n600 1300 -6")
+        self.assertEqual(out.state, "fails")

@@ -11,7 +11,7 @@ export function PhotoMarks({ view }: { view: View }) {
   const { jobId, shown, show } = useScreen();
   const { data } = useEntries(jobId);
   return (
-    <g aria-label="Photos">
+    <g data-photos>
       {data?.entries.map(({ number, values, photo }) => {
         if (!photo || !values.place) return null;
         const [x, y] = view.at(values.place);
