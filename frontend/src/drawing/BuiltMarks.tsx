@@ -20,8 +20,11 @@ const [DOT, SIZE] = [4, 15];
 
 /** What the floor is off by: over the plan in one ink, under it in another, with the readings. */
 export function BuiltMarks({ view, built, look, draft }: Props) {
-  const cells = look === "after" ? built.work?.after : built.map;
-  const most = Math.max(...(cells?.off ?? []).map((off) => Math.abs(off ?? 0)), 1);
+  // What is out and what is read next is told of the floor as it is.
+  const after = look === "after";
+  const cells = after ? built.work?.after : built.map;
+  // One scale for the floor before and after, so that what is put right looks it.
+  const most = Math.max(...(built.map?.off ?? []).map((off) => Math.abs(off ?? 0)), 1);
   const full = Math.min(most, FULL);
   const dots = [...built.readings, ...draft].map(({ at }): Box => [...view.at(at), DOT, DOT]);
   const clear = clearance(dots);
@@ -48,38 +51,40 @@ export function BuiltMarks({ view, built, look, draft }: Props) {
             />
           );
         })}
-      {built.planes.map(
-        ({ hollow_from, hollow_to, hollow_text }) =>
-          hollow_from &&
-          hollow_to && (
-            <path
-              key={`${hollow_from}`}
-              d={path([hollow_from, hollow_to].map(view.at))}
+      {!after &&
+        built.planes.map(
+          ({ hollow_from, hollow_to, hollow_text }) =>
+            hollow_from &&
+            hollow_to && (
+              <path
+                key={`${hollow_from}`}
+                d={path([hollow_from, hollow_to].map(view.at))}
+                stroke="var(--hazard)"
+                strokeWidth={3}
+                strokeDasharray="10 5"
+                fill="none"
+              >
+                <title>{hollow_text}</title>
+              </path>
+            ),
+        )}
+      {!after &&
+        built.puddles.map(({ at, text }) => {
+          const [x, y] = view.at(at);
+          return (
+            <circle
+              key={text}
+              cx={x}
+              cy={y}
+              r={16}
+              fill="none"
               stroke="var(--hazard)"
               strokeWidth={3}
-              strokeDasharray="10 5"
-              fill="none"
             >
-              <title>{hollow_text}</title>
-            </path>
-          ),
-      )}
-      {built.puddles.map(({ at, text }) => {
-        const [x, y] = view.at(at);
-        return (
-          <circle
-            key={text}
-            cx={x}
-            cy={y}
-            r={16}
-            fill="none"
-            stroke="var(--hazard)"
-            strokeWidth={3}
-          >
-            <title>{text}</title>
-          </circle>
-        );
-      })}
+              <title>{text}</title>
+            </circle>
+          );
+        })}
       {built.readings.map((reading) => {
         const at = view.at(reading.at);
         const text = look === "built" ? reading.height_text : reading.off_text;
@@ -90,7 +95,7 @@ export function BuiltMarks({ view, built, look, draft }: Props) {
           [side, 0],
           [-side, 0],
         ];
-        const place = look === "after" ? null : clear(at, text, shifts, SIZE);
+        const place = after ? null : clear(at, text, shifts, SIZE);
         return (
           <g key={`${reading.at}`} data-reading={reading.off.toFixed(1)}>
             <circle cx={at[0]} cy={at[1]} r={DOT} fill="var(--ink)" stroke="var(--paper)" />
@@ -113,25 +118,26 @@ export function BuiltMarks({ view, built, look, draft }: Props) {
           </g>
         );
       })}
-      {built.next.map((at, i) => {
-        const [x, y] = view.at(at);
-        return (
-          <g key={`${at}`} data-next={i + 1}>
-            <circle
-              cx={x}
-              cy={y}
-              r={10}
-              fill="var(--paper)"
-              stroke="var(--entry)"
-              strokeWidth={2.5}
-              strokeDasharray="4 3"
-            />
-            <HaloText at={[x, y]} ink="var(--entry)" size={14}>
-              ?
-            </HaloText>
-          </g>
-        );
-      })}
+      {!after &&
+        built.next.map((at, i) => {
+          const [x, y] = view.at(at);
+          return (
+            <g key={`${at}`} data-next={i + 1}>
+              <circle
+                cx={x}
+                cy={y}
+                r={10}
+                fill="var(--paper)"
+                stroke="var(--entry)"
+                strokeWidth={2.5}
+                strokeDasharray="4 3"
+              />
+              <HaloText at={[x, y]} ink="var(--entry)" size={14}>
+                ?
+              </HaloText>
+            </g>
+          );
+        })}
     </g>
   );
 }

@@ -16,7 +16,7 @@ const LOOK = {
 
 /** What is broken or has to be known, each with what cures it. */
 export function Findings() {
-  const { solution, refused, undo, apply, step, jobId } = useScreen();
+  const { solution, refused, undo, apply, step } = useScreen();
   if (refused) {
     return (
       <section
@@ -75,28 +75,46 @@ export function Findings() {
           ))}
         </ul>
       )}
-      {others.length > 0 && (
-        <ul aria-label="Findings of other steps">
-          {others.map((finding) => {
-            const look = LOOK[finding.severity];
-            const owner = stepOf(finding);
-            return (
-              <li key={finding.code + finding.limit + finding.applies_to}>
-                <Link
-                  to={`/jobs/${jobId}/${owner?.id}`}
-                  className="flex items-center gap-2 min-h-11 leading-tight hover:bg-base-100 rounded-field px-1"
-                  data-other={finding.code}
-                >
-                  <look.icon size={18} className={`shrink-0 ${look.ink}`} aria-label={look.word} />
-                  <span className="flex-1 min-w-0 truncate">{finding.title}</span>
-                  <span className="text-sm font-semibold shrink-0">{owner?.label}</span>
-                </Link>
-              </li>
-            );
-          })}
-        </ul>
-      )}
+      {others.length > 0 &&
+        // What is written down on site is about the floor, not about the plan.
+        (step.phase === "Prove" ? (
+          <details className="group">
+            <summary className="min-h-11 flex items-center justify-between cursor-pointer font-semibold">
+              {others.length} {others.length === 1 ? "finding" : "findings"} of the plan
+              <ChevronDown size={20} className="shrink-0 group-open:rotate-180" aria-hidden />
+            </summary>
+            <Others findings={others} />
+          </details>
+        ) : (
+          <Others findings={others} />
+        ))}
     </section>
+  );
+}
+
+/** Findings that other steps mend, each with the way there. */
+function Others({ findings }: { findings: Finding[] }) {
+  const { jobId } = useScreen();
+  return (
+    <ul aria-label="Findings of other steps">
+      {findings.map((finding) => {
+        const look = LOOK[finding.severity];
+        const owner = stepOf(finding);
+        return (
+          <li key={finding.code + finding.limit + finding.applies_to}>
+            <Link
+              to={`/jobs/${jobId}/${owner?.id}`}
+              className="flex items-center gap-2 min-h-11 leading-tight hover:bg-base-100 rounded-field px-1"
+              data-other={finding.code}
+            >
+              <look.icon size={18} className={`shrink-0 ${look.ink}`} aria-label={look.word} />
+              <span className="flex-1 min-w-0 truncate">{finding.title}</span>
+              <span className="text-sm font-semibold shrink-0">{owner?.label}</span>
+            </Link>
+          </li>
+        );
+      })}
+    </ul>
   );
 }
 

@@ -3,30 +3,39 @@ import { lights, useScreen } from "../../job/context";
 import { photoLit } from "./lit";
 import { useEntries } from "./useLog";
 
-/** Half of a mark, pixels. */
-const HALF = 13;
+/** Half of a mark, pixels; photos that lie no farther apart, mm, share one. */
+const [HALF, SAME] = [13, 60];
 
 /** Where photos were taken, each with its entry's number. */
 export function PhotoMarks({ view }: { view: View }) {
   const { jobId, shown, show } = useScreen();
   const { data } = useEntries(jobId);
+  const places = new Map<string, { at: [number, number]; numbers: number[] }>();
+  for (const { number, values, photo } of data?.entries ?? []) {
+    if (!photo || !values.place) continue;
+    const name = values.place.map((part) => Math.round(part / SAME)).join(" ");
+    const there = places.get(name);
+    if (there) there.numbers.push(number);
+    else places.set(name, { at: values.place, numbers: [number] });
+  }
   return (
     <g data-photos>
-      {data?.entries.map(({ number, values, photo }) => {
-        if (!photo || !values.place) return null;
-        const [x, y] = view.at(values.place);
-        const lit = shown.lit === photoLit(number);
+      {[...places.values()].map(({ at, numbers }) => {
+        const [x, y] = view.at(at);
+        const lit = numbers.some((number) => shown.lit === photoLit(number));
+        const text = numbers.join(", ");
+        const half = HALF + 3 + (text.length - 1) * 4;
         return (
           <g
-            key={number}
+            key={text}
             transform={`translate(${x} ${y})`}
-            data-photo={number}
-            {...lights(show, photoLit(number))}
+            data-photo={numbers[0]}
+            {...lights(show, photoLit(numbers.at(-1) ?? 0))}
           >
             <rect
-              x={-HALF - 3}
+              x={-half}
               y={-HALF}
-              width={2 * HALF + 6}
+              width={2 * half}
               height={2 * HALF}
               rx={5}
               fill={lit ? "var(--entry)" : "var(--paper)"}
@@ -40,7 +49,7 @@ export function PhotoMarks({ view }: { view: View }) {
               fontWeight={700}
               fill={lit ? "var(--paper)" : "var(--ink)"}
             >
-              {number}
+              {text}
             </text>
           </g>
         );

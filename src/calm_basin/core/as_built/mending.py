@@ -169,8 +169,8 @@ def _moved(judged: Judged, cells: Array, areas: Array, depth: Array, way: int) -
     if way > 0:
         pack = items()["mud"].sold(inches=words.display.imperial)
         count = max(ceil(litres / pack.pack - 1e-9), 1)
-        many = f"{count} × {pack.called}" if count > 1 else f"1 {pack.called}"
-        text = f"Fill {litres:.1f} L over {words.area(area)}, up to {most} deep: {many}"
+        text = f"Fill {litres:.1f} L over {words.area(area)}, up to {most} deep: "
+        text += f"{count} × {pack.called}"
     else:
         text = f"Grind off {litres:.1f} L over {words.area(area)}, up to {most} deep"
     return Moved(
