@@ -10,6 +10,7 @@ import {
   type PutBack,
   type StoreState,
 } from "../api/client";
+import { forgetAnswers } from "../ui/cabinet";
 import { Masthead } from "../ui/Masthead";
 import { Modal } from "../ui/Modal";
 import { Refusal } from "../ui/Refusal";
@@ -230,7 +231,10 @@ function Door({ sessions, events }: Comings) {
     mutationFn: (key: string) => api.endSession(key),
     onSettled: () => client.invalidateQueries({ queryKey: ["comings"] }),
   });
-  const leave = useMutation({ mutationFn: api.signOut, onSettled: () => location.assign("/") });
+  const leave = useMutation({
+    mutationFn: () => forgetAnswers().then(api.signOut),
+    onSettled: () => location.assign("/"),
+  });
   return (
     <>
       {sessions.length > 0 && (

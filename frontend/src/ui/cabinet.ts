@@ -55,5 +55,14 @@ export async function orLast<T>(question: string, ask: () => Promise<T>): Promis
   }
 }
 
+/** Forget what was answered: whoever comes after has to ask. What waits to be sent stays. */
+export async function forgetAnswers() {
+  try {
+    await (await cabinet())?.clear("last");
+  } catch {
+    // What cannot be reached was not kept.
+  }
+}
+
 /** Whether the server was not reached at all. */
 const isUnreached = (error: unknown) => (error as { status?: number }).status === 0;
