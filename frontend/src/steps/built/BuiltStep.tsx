@@ -47,15 +47,14 @@ export function BuiltStep() {
         onChange={(look) => show({ look })}
       />
       {shown.look !== "planned" && <Legend />}
-      <label className="flex items-center gap-2 min-h-11">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-info"
-          checked={shown.newest}
-          onChange={(event) => show({ newest: event.currentTarget.checked })}
-        />
+      <button
+        type="button"
+        className={`btn h-11 ${shown.newest ? "btn-info" : ""}`}
+        aria-pressed={shown.newest}
+        onClick={() => show({ newest: !shown.newest })}
+      >
         Only the newest set of readings
-      </label>
+      </button>
       <TakeLevels next={data?.next ?? []} texts={data?.next_texts ?? []} />
       {data && <Planes built={data} />}
     </div>

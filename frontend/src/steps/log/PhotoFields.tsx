@@ -44,15 +44,14 @@ export function PhotoFields({ photo, error, located, onPhoto, onLocated }: Props
           {error}
         </p>
       )}
-      <label className="flex items-center gap-2 min-h-11">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-info"
-          checked={located}
-          onChange={(event) => onLocated(event.currentTarget.checked)}
-        />
+      <button
+        type="button"
+        className={`btn h-11 ${located ? "btn-info" : ""}`}
+        aria-pressed={located}
+        onClick={() => onLocated(!located)}
+      >
         Keep the GPS position in the picture
-      </label>
+      </button>
     </div>
   );
 }
