@@ -502,7 +502,7 @@ class WorkTest(unittest.TestCase):
         layers: list[tuple[LayerRead, Plan, str]] = [
             ("tile", plan, "Tile is neither ground nor filled"),
             ("membrane", plan, "never ground"),
-            ("bed", plan_from(document(former=tray(25))), "bought with its falls"),
+            ("bed", plan_from(document(former=tray(25))), "A tray or panel is never ground"),
         ]
         for layer, other, said in layers:
             again = read_on(other, layer, 9, 2)

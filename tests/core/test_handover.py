@@ -12,8 +12,9 @@ import pypdf
 from calm_basin.core.answer.words import Words
 from calm_basin.core.as_built.answer import as_built
 from calm_basin.core.falls import surface_of
-from calm_basin.core.site_log.forms import TITLES, lines_of, read_entry
+from calm_basin.core.site_log.forms import TITLES
 from calm_basin.core.site_log.handover import Handover, handover, levels_of
+from calm_basin.core.site_log.typed import lines_of, read_entry
 from calm_basin.core.site_log.verdict import judged
 from calm_basin.formats.record import Recorded, write_record
 from calm_basin.plan import plan_from

@@ -5,7 +5,8 @@ from typing import Any
 
 from calm_basin.core.answer.words import Words
 from calm_basin.core.site_log.entries import KINDS, Levels
-from calm_basin.core.site_log.forms import FORMS, lines_of, read_entry
+from calm_basin.core.site_log.forms import FORMS
+from calm_basin.core.site_log.typed import lines_of, read_entry
 from calm_basin.core.site_log.verdict import Verdict, judged
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.rules import chosen_rules, rule_sets
@@ -190,6 +191,30 @@ class FormTest(unittest.TestCase):
             [tuple(line) for line in lines_of(entry, plan.room.outline, words)],
             [("Where", "left"), ("Run", '36"'), ("It falls", '3/4"'), ("Read to", '1/16"')],
         )
+
+
+class SeriesTest(unittest.TestCase):
+    """Readings of a flood test over time: each by what may have evaporated until then (2 mm a day,
+    common practice, from memory), read to 1 mm."""
+
+    def test_water_that_goes_early_is_found_early(self) -> None:
+        for between, state in (
+            ("4 39.7\n12 h 39", "holds"),
+            ("6 h, 38.6", "holds"),
+            ("6: 38.4", "fails"),
+            ("0,5h 38.9\n12 38.1", "fails"),
+        ):
+            found = verdict("flood", **FLOODED | {"last": 38.5, "between": between})
+            self.assertEqual(found.state, state, (between, found.why))
+        self.assertIn("within 6 h", verdict("flood", **FLOODED | {"between": "6 35"}).text)
+        words = Words.of(plan_from(document()))
+        for text, line in (("soon 39", "line 1"), ("4 39\n8 deep", "line 2"), ("4", "line 1")):
+            with self.assertRaises(PlanError) as caught:
+                read_entry("flood", FLOODED_TYPED | {"between": text}, words)
+            self.assertIn(line, caught.exception.problems[0].message)
+
+
+FLOODED_TYPED = {name: str(value) for name, value in FLOODED.items()}
 
 
 class FoundTest(unittest.TestCase):

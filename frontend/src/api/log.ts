@@ -68,7 +68,8 @@ export interface LogForm {
       | "choice"
       | "place"
       | "photo"
-      | "readings";
+      | "readings"
+      | "series";
     unit: string;
     needed: boolean;
     choices: string[];

@@ -3,6 +3,7 @@ import { FolderArchive, Printer } from "lucide-react";
 import { useId, useState } from "react";
 import { api, type Problem } from "../api/client";
 import { Modal } from "../ui/Modal";
+import { download } from "../ui/storage";
 import { useScreen } from "./context";
 
 const PAPERS: Record<string, string> = {
@@ -33,11 +34,7 @@ export function SheetDialog({ onClose }: { onClose: () => void }) {
     try {
       const pages = wanted.map((page) => page.name);
       const file = await (what === "sheet" ? api.sheet(jobId, paper, pages) : api.files(jobId));
-      const link = document.createElement("a");
-      link.href = URL.createObjectURL(file);
-      link.download = `${plan.job.name}.${what === "sheet" ? "pdf" : "zip"}`;
-      link.click();
-      URL.revokeObjectURL(link.href);
+      download(`${plan.job.name}.${what === "sheet" ? "pdf" : "zip"}`, file);
     } catch (error) {
       setProblem((error as Problem).message);
     } finally {

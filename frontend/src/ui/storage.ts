@@ -41,10 +41,12 @@ export function newKey(): string {
   return Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("");
 }
 
-/** Hand a text to the person as a file. */
-export function download(name: string, text: string) {
+/** Hand a text, or what was fetched, to the person as a file. */
+export function download(name: string, content: string | Blob) {
   const link = document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([text], { type: "application/json" }));
+  link.href = URL.createObjectURL(
+    typeof content === "string" ? new Blob([content], { type: "application/json" }) : content,
+  );
   link.download = name;
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 60_000);

@@ -148,7 +148,8 @@ def log_entry(plan: Plan, own: Rules, kind: str, typed: dict[str, Any]) -> Itera
     """An entry of the site log out of what was typed, with the verdict on it. Raises `PlanError`
     that names each field which cannot be read."""
     from calm_basin.core.answer.words import Words
-    from calm_basin.core.site_log.forms import TITLES, lines_of, read_entry
+    from calm_basin.core.site_log.forms import TITLES
+    from calm_basin.core.site_log.typed import lines_of, read_entry
     from calm_basin.core.site_log.verdict import judged
 
     words = Words.of(plan)

@@ -1,7 +1,7 @@
-import { CircleAlert, CircleCheck, CircleDashed } from "lucide-react";
 import type { AsBuilt } from "../../api/generated/as-built";
 import { LAYERS, type Look, useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
+import { Said } from "../../ui/Said";
 import { Planes } from "./Planes";
 import { TakeLevels } from "./TakeLevels";
 import { useBuilt } from "./useBuilt";
@@ -14,9 +14,9 @@ const LOOKS: { value: Look; label: string }[] = [
 ];
 
 const SAID = {
-  holds: [CircleCheck, "text-success", "Built as planned"],
-  fails: [CircleAlert, "text-error", "Out of its limits"],
-  open: [CircleDashed, "text-warning", "Near a limit: read it finer"],
+  holds: "Built as planned",
+  fails: "Out of its limits",
+  open: "Near a limit: read it finer",
 } as const;
 
 /** The floor as it was built, held against the plan while it can still be put right. */
@@ -82,12 +82,9 @@ function Legend() {
 }
 
 function Answer({ built }: { built: AsBuilt }) {
-  const [Icon, ink, said] = built.state ? SAID[built.state] : [null, "", "Not judged yet"];
   return (
     <div role="status" data-built={built.state ?? "none"}>
-      <p className={`text-xl font-bold flex items-center gap-2 ${ink}`}>
-        {Icon && <Icon size={24} aria-hidden className="shrink-0" />} {said}
-      </p>
+      <Said large state={built.state} text={built.state ? SAID[built.state] : "Not judged yet"} />
       <p>{built.sentence}</p>
       {built.outside > 0 && (
         <p className="text-warning font-semibold">

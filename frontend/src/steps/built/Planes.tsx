@@ -1,22 +1,5 @@
-import { CircleAlert, CircleCheck, CircleDashed } from "lucide-react";
 import type { AsBuilt } from "../../api/generated/as-built";
-
-const MARKS = {
-  holds: [CircleCheck, "text-success"],
-  fails: [CircleAlert, "text-error"],
-  open: [CircleDashed, "text-warning"],
-} as const;
-
-type State = keyof typeof MARKS;
-
-function Said({ state, text }: { state: State | null; text: string }) {
-  const [Icon, ink] = state ? MARKS[state] : [null, ""];
-  return (
-    <span className={`flex items-center gap-1.5 font-semibold ${ink}`}>
-      {Icon && <Icon size={18} aria-hidden className="shrink-0" />} {text}
-    </span>
-  );
-}
+import { Said } from "../../ui/Said";
 
 /** Each plane as planned and as built, and what else is out. */
 export function Planes({ built }: { built: AsBuilt }) {

@@ -1,9 +1,11 @@
-import { CircleAlert, CircleCheck, FileText, FolderArchive, ShieldCheck } from "lucide-react";
+import { FileText, FolderArchive, ShieldCheck } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, type Problem } from "../../api/client";
 import type { HoldPoint } from "../../api/generated/hand-over";
 import { useScreen } from "../../job/context";
+import { Said } from "../../ui/Said";
+import { download } from "../../ui/storage";
 import { useEntries } from "../log/useLog";
 import { useHandover } from "./useHandover";
 
@@ -21,11 +23,7 @@ export function HandOverStep() {
     try {
       const imperial = plan.display.length === "in" || plan.display.length === "ft";
       const file = await api.record(jobId, what, imperial ? "letter" : "a4");
-      const link = document.createElement("a");
-      link.href = URL.createObjectURL(file);
-      link.download = `${plan.job.name}, record.${what}`;
-      link.click();
-      URL.revokeObjectURL(link.href);
+      download(`${plan.job.name}, record.${what}`, file);
     } catch (failed) {
       setProblem((failed as Problem).message);
     } finally {
@@ -38,16 +36,11 @@ export function HandOverStep() {
   return (
     <div className="space-y-5">
       <div role="status" data-open={data.open.length}>
-        <p
-          className={`text-xl font-bold flex items-center gap-2 ${data.open.length ? "text-error" : "text-success"}`}
-        >
-          {data.open.length ? (
-            <CircleAlert size={24} aria-hidden className="shrink-0" />
-          ) : (
-            <CircleCheck size={24} aria-hidden className="shrink-0" />
-          )}
-          {data.open.length ? `${data.open.length} still open` : "Nothing is open"}
-        </p>
+        <Said
+          large
+          state={data.open.length ? "fails" : "holds"}
+          text={data.open.length ? `${data.open.length} still open` : "Nothing is open"}
+        />
         {data.failing.length > 0 && (
           <ul className="list-disc pl-6">
             {data.failing.map((one) => (

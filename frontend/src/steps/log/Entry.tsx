@@ -1,14 +1,8 @@
-import { CircleAlert, CircleCheck, CircleDashed } from "lucide-react";
 import type { LogEntry } from "../../api/log";
 import { lights, useScreen } from "../../job/context";
+import { Said } from "../../ui/Said";
 import { photoLit } from "./lit";
 import { Photos } from "./Photos";
-
-const MARKS = {
-  holds: [CircleCheck, "text-success"],
-  fails: [CircleAlert, "text-error"],
-  open: [CircleDashed, "text-warning"],
-} as const;
 
 const said = (moment: string) =>
   new Date(moment).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
@@ -24,7 +18,6 @@ interface Props {
 export function Entry({ entry, correctedBy, before }: Props) {
   const { show, shown } = useScreen();
   const { verdict } = entry;
-  const [Icon, ink] = verdict.state === "none" ? [null, ""] : MARKS[verdict.state];
   return (
     <li
       className={`py-2 [content-visibility:auto] [contain-intrinsic-size:auto_7rem] ${shown.lit === photoLit(entry.number) ? "bg-info/15" : ""}`}
@@ -45,11 +38,7 @@ export function Entry({ entry, correctedBy, before }: Props) {
         {correctedBy && (
           <span className="block font-semibold">Corrected by entry {correctedBy}</span>
         )}
-        {Icon && (
-          <span className={`flex items-center gap-1.5 font-semibold ${ink}`}>
-            <Icon size={18} aria-hidden className="shrink-0" /> {verdict.text}
-          </span>
-        )}
+        {verdict.state !== "none" && <Said state={verdict.state} text={verdict.text} />}
         {verdict.cure && <span className="block">{verdict.cure}</span>}
         {entry.photo && <Photos entry={entry} before={before} />}
         <dl className="text-sm flex flex-wrap gap-x-4">

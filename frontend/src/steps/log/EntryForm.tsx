@@ -175,7 +175,7 @@ export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise
 }
 
 const isWide = (field: Field) =>
-  ["text", "long text", "yes or no", "choice", "photo", "place"].includes(field.type);
+  ["text", "long text", "yes or no", "choice", "photo", "place", "series"].includes(field.type);
 
 /** What a choice stands at before anybody chose. */
 const usual = (field: Field) => (field.type === "choice" ? (field.choices[0] ?? "") : "");
@@ -218,7 +218,7 @@ function TypedField({ field, value, error, onChange, onRead }: TypedProps) {
   return (
     <Labelled label={label} error={error}>
       {(id, note) =>
-        field.type === "long text" ? (
+        field.type === "long text" || field.type === "series" ? (
           <textarea
             id={id}
             rows={2}

@@ -94,7 +94,7 @@ def _sentence(judged: Judged, planes: list[BuiltPlane], state: State | None) -> 
     unread = sum(plane.state is None for plane in planes)
     out = sum(plane.state == "fails" for plane in planes)
     most = float(np.abs(floor.off).max())
-    told = f"{len(floor.places)} places read, at most {judged.words.length(most)} off the plan"
+    told = f"{len(floor.places)} places read, no more than {judged.words.length(most)} off the plan"
     if out:
         told += f"; {out} of {len(planes)} planes out"
     if unread:

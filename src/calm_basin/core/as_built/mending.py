@@ -100,8 +100,8 @@ def _not_worked(judged: Judged) -> str:
         )
     if not isinstance(judged.plan.shower.former, MortarBed):
         return (
-            "What is bought with its falls is not ground: see whether it lies hollow or "
-            "tilted, and set it anew while its bed is fresh."
+            "A tray or panel is never ground. Check whether it lies hollow or tilted, and reset it "
+            "while its bed is fresh."
         )
     return ""
 

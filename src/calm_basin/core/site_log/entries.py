@@ -68,6 +68,9 @@ class FloodTest(Written):
     hours: Amount
     first: Annotated[float, Field(ge=0, le=500)]
     last: Annotated[float, Field(ge=0, le=500)]
+    between: Annotated[tuple[tuple[Amount, Amount], ...], Field(max_length=50)] = Field(
+        default=(), description="hours after the beginning, and the height then, mm"
+    )
     evaporated: Annotated[float, Field(ge=0, le=100)] | None = Field(
         default=None, description="from a dish beside it, mm; null: what is usual"
     )

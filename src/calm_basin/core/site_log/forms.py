@@ -1,23 +1,23 @@
-"""The forms of the site log: which fields each kind has, read as they are typed and told again."""
+"""The forms of the site log: which fields each kind has."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Any, Literal, NamedTuple
-
-from pydantic import ValidationError
+from typing import Literal
 
 from calm_basin.core.answer.result import Result
-from calm_basin.core.answer.taped import place_text
-from calm_basin.core.answer.words import Words
-from calm_basin.core.site_log.entries import KINDS, Entry
 from calm_basin.plan import PlanError, Problem
-from calm_basin.plan.base import Outline
-from calm_basin.plan.reading import problems_of
-from calm_basin.units import UnitError, parse_length
 
 FieldType = Literal[
-    "length", "number", "text", "long text", "yes or no", "choice", "place", "photo", "readings"
+    "length",
+    "number",
+    "text",
+    "long text",
+    "yes or no",
+    "choice",
+    "place",
+    "photo",
+    "readings",
+    "series",
 ]
 
 
@@ -44,13 +44,6 @@ class Form(Result):
     hint: str
     fields: tuple[FormField, ...]
     step: str = ""
-
-
-class Line(NamedTuple):
-    """What an entry says of one of its fields."""
-
-    label: str
-    text: str
 
 
 def _length(name: str, label: str, *, needed: bool = True, near: str = "") -> FormField:
@@ -128,6 +121,12 @@ FORMS: tuple[Form, ...] = (
             _number("hours", "Stood", "h"),
             _length("first", "Height at the drain, first"),
             _length("last", "Height at the drain, last"),
+            FormField(
+                name="between",
+                label="In between: hours, height, a line each",
+                type="series",
+                needed=False,
+            ),
             _length("evaporated", "Lost by a dish beside it", needed=False),
             _number(
                 "moist_before", "Moisture before", "%", needed=False, device="moisture", near="12"
@@ -195,9 +194,9 @@ FORMS: tuple[Form, ...] = (
         hint="Before the unit is carried in: width and depth, square, plumb.",
         fields=(
             _length("width", "Width", near="asked_width"),
-            _length("asked_width", "Width asked"),
+            _length("asked_width", "Width required"),
             _length("depth", "Depth", near="asked_depth"),
-            _length("asked_depth", "Depth asked"),
+            _length("asked_depth", "Depth required"),
             _length("diagonal", "One diagonal", needed=False),
             _length("other_diagonal", "Other diagonal", needed=False),
             _length("lean", "Studs out of plumb", needed=False),
@@ -210,7 +209,7 @@ FORMS: tuple[Form, ...] = (
         hint="Its top over the deck that the drain stands on; below it is minus.",
         fields=(
             _length("top", "Top"),
-            _length("asked", "Top asked by the drain"),
+            _length("asked", "Top the drain needs"),
             _length("off", "Centre off the plan", needed=False),
             _length("lean", "Leans by", needed=False),
             NOTE,
@@ -297,109 +296,3 @@ def form_of(kind: str) -> Form:
         names = ", ".join(TITLES)
         raise PlanError([Problem("/kind", f"There is no such kind. Choose one of: {names}.")])
     return found
-
-
-def read_entry(kind: str, typed: Mapping[str, Any], words: Words) -> Entry:
-    """An entry out of what was typed into its form; a picture comes apart from that.
-
-    Raises
-    ------
-    PlanError
-        That names each field which cannot be read, and what would be understood.
-    """
-    form = form_of(kind)
-    problems: list[Problem] = []
-    values: dict[str, Any] = {}
-    unknown = sorted(set(typed) - {field.name for field in form.fields})
-    problems += [Problem(f"/fields/{name}", "There is no such field.") for name in unknown]
-    for field in form.fields:
-        if field.type == "photo":
-            continue
-        text = typed.get(field.name, "")
-        if not isinstance(text, str) or len(text) > 4000:
-            problems.append(Problem(f"/fields/{field.name}", f"{field.label}: type a text."))
-            continue
-        text = text.strip()
-        if not text:
-            if field.needed:
-                problems.append(Problem(f"/fields/{field.name}", f"{field.label}: fill it in."))
-            continue
-        try:
-            values[field.name] = _value(field, text, words)
-        except ValueError as error:
-            problems.append(Problem(f"/fields/{field.name}", f"{field.label}: {error}"))
-    if problems:
-        raise PlanError(problems)
-    try:
-        return KINDS[kind].model_validate(values)
-    except ValidationError as error:
-        labels = {field.name: field.label for field in form.fields}
-        raise PlanError(
-            [
-                Problem(f"/fields{p.path}", f"{labels.get(p.path[1:], 'Entry')}: {p.message}")
-                for p in problems_of(error)
-            ]
-        ) from None
-
-
-def _value(field: FormField, text: str, words: Words) -> Any:
-    """What was typed into one field. Raises `ValueError`, in words."""
-    if field.type == "length":
-        try:
-            return parse_length(text, words.display)
-        except UnitError as error:
-            raise ValueError(str(error)) from None
-    if field.type == "number":
-        try:
-            return float(text.replace(",", "."))
-        except ValueError:
-            raise ValueError(f"“{text[:40]}” is no number.") from None
-    if field.type == "readings":
-        return _readings(text, words)
-    if field.type == "place":
-        parts = text.split()
-        if len(parts) != 2:
-            raise ValueError("Touch the chart where it is.")
-        return tuple(float(part) for part in parts)
-    if field.type == "yes or no":
-        if text not in ("yes", "no"):
-            raise ValueError("Choose yes or no.")
-        return text == "yes"
-    if field.type == "choice" and text not in field.choices:
-        raise ValueError(f"Choose one of: {', '.join(field.choices)}.")
-    return text
-
-
-def _readings(text: str, words: Words) -> tuple[tuple[float, float, float], ...]:
-    """Readings out of lines of x and y, mm, and what was typed. Raises `ValueError`, in words."""
-    found = []
-    for number, line in enumerate(text.splitlines(), start=1):
-        x, y, typed = [*line.split(maxsplit=2), "", "", ""][:3]
-        try:
-            found.append((float(x), float(y), parse_length(typed, words.display)))
-        except ValueError as error:
-            raise ValueError(f"reading {number}: {error}") from None
-    return tuple(found)
-
-
-def lines_of(entry: Entry, room: Outline, words: Words) -> tuple[Line, ...]:
-    """What an entry says, field by field, in the units of the job; places from the room's walls."""
-    found = []
-    for field in form_of(entry.kind).fields:
-        value = None if field.type == "photo" else getattr(entry, field.name)
-        if value is None or value == "":
-            continue
-        if field.type == "length":
-            text = words.length(value)
-        elif field.type == "number":
-            text = f"{value:g}" if field.unit == "number" else f"{value:g} {field.unit}"
-        elif field.type == "readings":
-            text = ", ".join(words.bare(read) for _, _, read in value)
-        elif field.type == "place":
-            text = place_text(room, value, words)
-        elif field.type == "yes or no":
-            text = "yes" if value else "no"
-        else:
-            text = str(value)
-        found.append(Line(field.label, text))
-    return tuple(found)

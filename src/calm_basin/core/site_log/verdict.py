@@ -161,6 +161,12 @@ def _flood(entry: FloodTest, words: Words) -> Verdict:
         wetter = entry.moist_after - entry.moist_before
         why += f"; moisture {entry.moist_before:g} % and {entry.moist_after:g} %"
     by = (least, height, usual, error, moist)
+    rate = evaporated / entry.hours if entry.hours > 0 else 0.0
+    for hours, read in sorted(entry.between):
+        if entry.first - read - rate * hours > error.value + 1e-9:
+            why += f"; after {hours:g} h {words.length(read)}"
+            cure = "Find the leak before any tile is laid: dry, seal, and flood again."
+            return _verdict("fails", f"Water is lost within {hours:g} h", why, cure, *by)
     if more > error.value + 1e-9:
         cure = "Find the leak before any tile is laid: dry, seal, and flood again."
         return _verdict("fails", "Water is lost", why, cure, *by)
@@ -260,8 +266,8 @@ def _pocket(entry: Pocket, words: Words) -> Verdict:
     slack, square, plumb = held("pocket_slack"), held("pocket_square"), held("pocket_plumb")
     spare = {"width": entry.width - entry.asked_width, "depth": entry.depth - entry.asked_depth}
     why = ", ".join(
-        f"{name} {words.length(getattr(entry, name))} of "
-        f"{words.length(getattr(entry, f'asked_{name}'))}"
+        f"{name} {words.length(getattr(entry, name))}, "
+        f"{words.length(getattr(entry, f'asked_{name}'))} required"
         for name in spare
     )
     short = [name for name, over in spare.items() if over < -1e-6]
@@ -297,7 +303,7 @@ def _riser(entry: Riser, words: Words) -> Verdict:
     wiggle, fine, leans = held("riser_wiggle"), held("riser_cut"), held("riser_lean")
     over = entry.top - entry.asked
     why = (
-        f"top {words.length(entry.top)} of {words.length(entry.asked)} asked, centre "
+        f"top {words.length(entry.top)}, {words.length(entry.asked)} required, centre "
         f"{words.length(entry.off)} off, leans by {words.length(entry.lean)}"
     )
     by = (wiggle, fine, leans)
