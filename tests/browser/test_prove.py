@@ -135,7 +135,14 @@ class HandOverTest(LogCase):
             file = self.downloaded(Path(folder))
             with zipfile.ZipFile(io.BytesIO(file.read_bytes())) as packed:
                 job = json.loads(packed.read("job.json"))
+            # Brought in again it is a job of its own, with its log.
+            self.open("/")
+            self.until(lambda: self.one('input[accept*=".zip"]'), "the list").send_keys(str(file))
+            self.until(lambda: "/jobs/" in self.driver.current_url, "it opens")
+            other = self.driver.current_url.split("/jobs/")[1].split("/")[0]
         self.assertEqual([one["body"]["by"] for one in job["log"]], ["RT"])
+        self.assertNotEqual(other, job_id)
+        self.assertEqual([one["by"] for one in self.log(other)], ["RT"])
 
     def downloaded(self, folder: Path) -> Path:
         end = time.monotonic() + PATIENCE

@@ -86,7 +86,7 @@ class ProvingTest(LogCase):
             self.assertIn("2 entries, 1 photo, none changed", good.output)
         packed.close()
         # And brought in again, here or elsewhere, it is the same job with its log and its photo.
-        new = self.client.post("/api/jobs/import", data=packed.data)
+        new = self.client.post("/api/jobs/import/record", data=packed.data)
         self.assertEqual(new.status_code, 201, new.get_data(as_text=True))
         check = self.client.get(f"/api/jobs/{new.get_json()['job_id']}/log/check?whole")
         self.assertEqual(check.get_json()["broken"], [])
@@ -95,9 +95,9 @@ class ProvingTest(LogCase):
         out = io.BytesIO()
         with zipfile.ZipFile(out, "w") as made:
             made.writestr("holiday.txt", "x")
-        answer = self.problem(self.client.post("/api/jobs/import", data=out.getvalue()), 422)
+        answer = self.problem(self.client.post("/api/jobs/import/record", data=out.getvalue()), 422)
         self.assertIn("holds no job.json", answer["detail"])
-        self.problem(self.client.post("/api/jobs/import", data=b"PK\x03\x04 broken"), 422)
+        self.problem(self.client.post("/api/jobs/import/record", data=b"PK\x03\x04 broken"), 422)
 
 
 class DeviceTest(LogCase):

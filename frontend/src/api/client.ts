@@ -309,7 +309,11 @@ export const api = {
   create: (name: string, length: string, rule_set: string, press: string) =>
     post<Head>("/jobs", { name, length, rule_set }, { press }),
   copy: (plan: Plan, press = newKey()) => post<Head>("/jobs", { plan }, { press }),
-  importFile: (file: Blob, press: string) => call<Head>("POST", "/jobs/import", file, { press }),
+  importFile: async (file: Blob, press: string) => {
+    // A record is a zip, which begins so.
+    const zip = (await file.slice(0, 4).text()) === "PK\u0003\u0004";
+    return call<Head>("POST", `/jobs/import${zip ? "/record" : ""}`, file, { press });
+  },
   deleted: () => call<{ jobs: JobRow[]; days: number }>("GET", "/jobs/deleted"),
   /** Make a revision that can be read the head of a damaged job. */
   goBack: (id: string, revision: number) => post<Head>(`/jobs/${id}/go-back`, { revision }),

@@ -90,7 +90,7 @@ export function JobsList() {
             <p className="mt-1">Know how deep the floor has to go before anything is cut.</p>
           </div>
           <FileButton
-            accept=".json,application/json"
+            accept=".json,.zip,application/json,application/zip"
             onFile={(file) => bring.mutate({ file, press: newKey() })}
           >
             Open a plan file

@@ -16,7 +16,6 @@ from calm_basin.plan.starting import starting_plan
 from calm_basin.plan.water import Water
 from calm_basin.rules import usual_family
 from calm_basin.store import events, job_file, jobs, photos, record
-from calm_basin.store.database import LARGEST_JOB
 from calm_basin.web import heavy
 from calm_basin.web.requests import (
     address,
@@ -67,12 +66,8 @@ def create() -> tuple[Response, int]:
 
 @blueprint.post("/jobs/import")
 def import_file() -> tuple[Response, int]:
-    """Make a job from a file as it is: a plan file, a job's with its history, or its record."""
-    with tempfile.TemporaryFile() as file:
-        shutil.copyfileobj(request.stream, file)
-        if record.is_one(record.rewound(file)):
-            return _brought_in(record.Record(file))
-        text = file.read(LARGEST_JOB + 1)
+    """Make a job from a file as it is: a plan file, or a job's with its history."""
+    text = request.get_data()
     if job_file.is_one(text):
         return jsonify(head_json(job_file.add_job(database(), _read(text), press()))), 201
     return jsonify(head_json(jobs.create(database(), read_plan(text), press()))), 201
@@ -88,12 +83,17 @@ def _read(text: bytes) -> list[job_file.Revised | job_file.Beside]:
         raise PlanError([Problem("", message)]) from None
 
 
-def _brought_in(found: record.Record) -> tuple[Response, int]:
-    """Make a job from a record, with its photos."""
-    read, path = _read(found.job()), store().path
-    with photos.writing(path):
-        record.bring_photos(path, found)
-        return jsonify(head_json(job_file.add_job(database(), read, press()))), 201
+@blueprint.post("/jobs/import/record")
+def import_record() -> tuple[Response, int]:
+    """Make a job from a record: a zip with the job's file and its photos."""
+    path = store().path
+    with tempfile.TemporaryFile() as file:
+        shutil.copyfileobj(request.stream, file)
+        found = record.Record(record.rewound(file))
+        read = _read(found.job())
+        with photos.writing(path):
+            record.bring_photos(path, found)
+            return jsonify(head_json(job_file.add_job(database(), read, press()))), 201
 
 
 @blueprint.get("/jobs/deleted")

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 import re
 
-from calm_basin.store.database import LARGEST_PHOTO, LARGEST_RECORD
+from calm_basin.store.database import LARGEST_JOB, LARGEST_PHOTO, LARGEST_RECORD
 
 LARGEST_BODY = 6_000_000
 """Most bytes of a request: a plan as large as one may be, and what is asked of it."""
 
-LARGER = {"/api/jobs/import": LARGEST_RECORD, "/api/store/restore": 4_000_000_000}
+LARGER = {
+    "/api/jobs/import": LARGEST_JOB,
+    "/api/jobs/import/record": LARGEST_RECORD,
+    "/api/store/restore": 4_000_000_000,
+}
 """Where whole jobs, or all of them, are brought in."""
 
 _PHOTOS = re.compile(r"/api/jobs/[^/]+/log/photos")
