@@ -21,7 +21,7 @@ from calm_basin.core.falls import surface_of
 from calm_basin.plan import plan_from
 from tests.browser.case import PATIENCE
 from tests.browser.test_log import LogCase
-from tests.plans import channel, document
+from tests.plans import channel, document, moved
 
 PLAN = document(drain=channel(35, 1765, 1465, 1765), fall={"asked": 1 / 48})
 
@@ -81,6 +81,27 @@ class BuiltTest(LogCase):
         (entry,) = self.log(job_id)
         heights = [1240 - read for _, _, read in entry["values"]["readings"]]
         self.assertEqual(heights, [-10, -11, -12])
+
+    def test_a_reading_is_taken_and_written_without_a_mouse_in_inches(self) -> None:
+        turned = moved(PLAN, turn=37.3, mirror=True)
+        job_id = self.job(turned | {"display": {"length": "in", "fraction": 16}}, "as-built")
+        for label, text in (("At, right", "-18"), ("At, up", "47 1/2")):
+            self.tab_to(label)
+            self.chord(Keys.CONTROL, "a")
+            self.press(text, Keys.ENTER)
+            self.until(lambda: self.field("At, up").get_attribute("value"), "its place")
+        self.tab_to("Reading there")
+        self.press("-1 3/8", Keys.ENTER)
+        self.until(lambda: self.one('[data-draft="-1 3/8"]'), "it is on the chart")
+        self.tab_to("By")
+        self.press("AB")
+        self.tab_to("Write 1 reading into the log")
+        self.press(Keys.ENTER)
+        self.until(lambda: len(self.log(job_id)) == 1, "it is in the log")
+        ((x, y, height),) = self.log(job_id)[0]["values"]["readings"]
+        self.assertAlmostEqual(x, -18 * 25.4, delta=0.1)
+        self.assertAlmostEqual(y, 47.5 * 25.4, delta=0.1)
+        self.assertAlmostEqual(height, -1.375 * 25.4, delta=1e-6)
 
     def test_a_floor_that_is_out_is_put_right_with_the_least_work(self) -> None:
         job_id = self.job(PLAN, "as-built")

@@ -225,7 +225,7 @@ def record(
     from calm_basin.core.solve import solve
     from calm_basin.formats.record import Recorded, write_record
 
-    solution = solve(plan, parts=DAYS, known=with_own(own))
+    solution = solve(plan, parts=DAYS, known=with_own(own), cures=False)
     built = []
     for layer in LAYERS:
         if levels_of(entries, layer):

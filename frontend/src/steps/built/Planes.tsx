@@ -36,9 +36,7 @@ export function Planes({ built }: { built: AsBuilt }) {
             <Said state={plane.state} text={plane.text} />
             {plane.unread && <span className="block">{plane.unread}</span>}
             {plane.hollow_text && (
-              <span className="block text-error font-semibold">
-                Gap of {plane.hollow_text} under a 2 m straightedge
-              </span>
+              <span className="block text-error font-semibold">{plane.hollow_text}</span>
             )}
             <details className="text-sm">
               <summary className="btn btn-ghost h-11 px-2 font-medium">why?</summary>

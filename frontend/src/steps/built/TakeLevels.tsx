@@ -6,6 +6,7 @@ import { Labelled } from "../../ui/Labelled";
 import { rightNow } from "../../ui/moment";
 import { keep, newKey, recall } from "../../ui/storage";
 import { useLog } from "../log/useLog";
+import { PickedPlace } from "../PickedPlace";
 import { useDraft } from "./useDraft";
 
 const BY = "calm-basin.log-by";
@@ -85,6 +86,7 @@ export function TakeLevels({ next, texts }: Props) {
         })}
         {text("Read to ±", readTo, (to) => show({ readTo: to }))}
       </div>
+      <PickedPlace />
       <form
         className="flex gap-2 items-end"
         onSubmit={(event) => {

@@ -1,31 +1,18 @@
-import { useEffect, useRef, useState } from "react";
-import { api } from "../../api/client";
+import { useRef, useState } from "react";
 import type { Plan } from "../../api/generated/plan";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { Labelled } from "../../ui/Labelled";
-import { MeasureField } from "../../ui/MeasureField";
+import { PickedPlace } from "../PickedPlace";
 
 type Reading = Plan["survey"]["levels"][number];
 
 export function TakeReading() {
-  const { plan, ask, picked, pick } = useScreen();
+  const { plan, ask, picked } = useScreen();
   const [kind, setKind] = useState<Reading["kind"]>("height");
   const [typed, setTyped] = useState({ value: "", instrument: "", direction: "0", distance: "" });
   const [error, setError] = useState<string | null>(null);
   const value = useRef<HTMLInputElement>(null);
-  const [at, setAt] = useState(["", ""]);
-  useEffect(() => {
-    if (!picked) return;
-    let current = true;
-    const shown = picked.map((place) => api.read(`${place.toFixed(4)} mm`, "length", plan.display));
-    void Promise.all(shown)
-      .then((answers) => current && setAt(answers.map((answer) => answer.text)))
-      .catch(() => current && setAt(["", ""]));
-    return () => {
-      current = false;
-    };
-  }, [picked, plan.display]);
 
   async function take() {
     if (!picked) {
@@ -61,20 +48,7 @@ export function TakeReading() {
         ]}
         onChange={setKind}
       />
-      <div className="flex gap-2">
-        <MeasureField
-          label="At, right"
-          value={picked?.[0] ?? 0}
-          text={at[0]}
-          onCommit={(x) => pick([x, picked?.[1] ?? 0])}
-        />
-        <MeasureField
-          label="At, up"
-          value={picked?.[1] ?? 0}
-          text={at[1]}
-          onCommit={(y) => pick([picked?.[0] ?? 0, y])}
-        />
-      </div>
+      <PickedPlace />
       <form
         className="flex flex-wrap gap-2 items-end"
         onSubmit={(event) => {

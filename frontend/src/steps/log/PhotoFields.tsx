@@ -1,6 +1,7 @@
 import { Camera, MapPin, X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { useScreen } from "../../job/context";
+import { PickedPlace } from "../PickedPlace";
 
 interface Props {
   photo: File | null;
@@ -74,6 +75,7 @@ export function PlaceField({ label, error }: { label: string; error?: string }) 
   return (
     <div>
       <span className="block text-sm leading-tight mb-1">{label} (if marked)</span>
+      <PickedPlace />
       <div className="flex items-center gap-2 min-h-11" role="status">
         <MapPin size={18} aria-hidden className="shrink-0" />
         {picked ? "Marked on the chart" : "Touch the chart where it is"}

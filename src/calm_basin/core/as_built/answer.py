@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from calm_basin.core.answer.build import GEOMETRY
 from calm_basin.core.answer.taped import place_text
 from calm_basin.core.answer.words import Words
 from calm_basin.core.as_built.difference import difference
@@ -122,7 +123,7 @@ def _recess(
         state, said, source = "holds", "Deep enough and level", held("recess_level").source
         if high > error:
             state, said = "fails", f"Too shallow by {words.length(high, 'up')}"
-            source = "Geometry of the plan"
+            source = GEOMETRY
         elif high - low > level + error:
             state, said = "fails", f"Out of level by {words.length(high - low, 'up')}"
         elif high > 0 or high - low > level:

@@ -25,6 +25,7 @@ from calm_basin.core.geometry.relief import Relief
 from calm_basin.core.geometry.straightedge import Search, Straightedge
 from calm_basin.core.geometry.surface import RIM, Array, Facet, Surface, xy
 from calm_basin.plan.places import ON_EDGE
+from calm_basin.rules.site_tests import held
 
 Indices = NDArray[np.intp]
 Mask = NDArray[np.bool_]
@@ -37,9 +38,6 @@ FEWEST = 3
 
 ON_LINE = 30.0
 """Readings that spread less than this across, mm, lie on one line."""
-
-EDGE = 2000.0
-"""The straightedge that is laid on a plane, mm."""
 
 REACH = 400.0
 """Farther from every reading, mm, nothing is known of the floor."""
@@ -224,7 +222,9 @@ class BuiltFloor:
         facet = group.facets[0]
         if self._under_lid(facet, mine) <= least:
             return None
-        return Search(self.off_at, facet.polygon, self.places[mine], EDGE).widest(brief=True)
+        return Search(
+            self.off_at, facet.polygon, self.places[mine], held("straightedge").value
+        ).widest(brief=True)
 
     def _under_lid(self, facet: Facet, mine: Indices) -> float:
         """How far a plane lies below a lid on its high places, mm, at most: no straightedge gapes

@@ -200,7 +200,8 @@ class Judged:
             return none
         return {
             "hollow": edge.gap,
-            "hollow_text": self.words.length(edge.gap, "up"),
+            "hollow_text": f"Gap of {self.words.length(edge.gap, 'up')} under a "
+            f"{self.words.length(held('straightedge').value)} straightedge",
             "hollow_from": edge.start,
             "hollow_to": edge.end,
         }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from calm_basin.core.answer.build import GEOMETRY
 from calm_basin.core.answer.result import Result
 from calm_basin.core.answer.words import Words
 from calm_basin.core.as_built.answer import as_built
@@ -259,7 +260,7 @@ def _levels(entry: Levels, plan: Plan, rules: RuleSet, words: Words) -> Verdict:
     ]
     why = "; ".join([found.sentence.rstrip("."), *worst, *(step.text for step in found.steps)])
     cure = "" if state == "holds" else "See As built: where it is out, and what brings it back."
-    return Verdict(state=state, text=said[state], why=why, cure=cure, source="Geometry of the plan")
+    return Verdict(state=state, text=said[state], why=why, cure=cure, source=GEOMETRY)
 
 
 def _pocket(entry: Pocket, words: Words) -> Verdict:
