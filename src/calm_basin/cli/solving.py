@@ -61,8 +61,8 @@ def _known(files: tuple[BinaryIO, ...]) -> dict[str, RuleSet]:
     "parts",
     multiple=True,
     type=click.Choice(get_args(Part)),
-    help="Also work out the water's way, what is marked, what to buy, the days or where the drain "
-    "can go. May be given again.",
+    help="Also work out the water's way, what is marked, how the tile lies, what to buy, the days "
+    "or where the drain can go. May be given again.",
 )
 @click.option(
     "--check", is_flag=True, help="Exit with 3 where a finding of severity “stop” is open."
@@ -130,7 +130,7 @@ def _for_people(solution: Solution) -> str:
             lines.append(f"  {figure.label:<30} {figure.text}")
         for way in water.capacities:
             lines.append(f"  {way.name:<30} {way.text}{'' if way.enough else ', too little'}")
-    lines += [*_order(solution), *_days(solution), *_marks(solution)]
+    lines += [*_tile(solution), *_order(solution), *_days(solution), *_marks(solution)]
     if solution.assumed.text:
         lines += ["", f"All of it {solution.assumed.text}: measure and confirm them."]
         lines += [f"  {item.name:<40} {item.text}" for item in solution.assumed.listed]
@@ -166,6 +166,20 @@ def _depth(solution: Solution) -> list[str]:
             lines.append(f"  {way.title}: {', '.join(figures)}")
             lines += [f"    then: {title}" for title in way.opens]
     return lines
+
+
+def _tile(solution: Solution) -> list[str]:
+    """How the tile lies and what is cut."""
+    tile = solution.tile
+    if tile is None:
+        return []
+    lines = ["", "Tile", f"  {tile.none_because or tile.narrowest_text}"]
+    for floor in tile.floors:
+        lines.append(f"  {floor.name}: {floor.buy_text}; {floor.made_text}")
+        lines += [
+            f"    {one.count} × {one.text}{', sliver' if one.sliver else ''}" for one in floor.sizes
+        ]
+    return lines + [f"  {note}" for note in tile.notes]
 
 
 def _order(solution: Solution) -> list[str]:

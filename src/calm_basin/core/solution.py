@@ -21,6 +21,7 @@ from calm_basin.core.setting_out.result import MarksResult
 from calm_basin.core.structure.result import StructureResult
 from calm_basin.core.survey.result import SurveyResult
 from calm_basin.core.systems.result import SystemCards
+from calm_basin.core.tile.result import TileResult
 from calm_basin.core.waste.result import DrainMap, WasteResult
 from calm_basin.core.water.result import WaterResult
 
@@ -75,6 +76,7 @@ class Solution(Result):
     marks: MarksResult | None = None
     order: OrderResult | None = None
     days: DaysResult | None = None
+    tile: TileResult | None = None
     survey: SurveyResult
     nudge: float
     plan_texts: dict[str, str]

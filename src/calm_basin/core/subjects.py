@@ -15,6 +15,7 @@ from calm_basin.core.setting_out.subject import SETTING_OUT
 from calm_basin.core.structure.subject import STRUCTURE
 from calm_basin.core.survey.subject import SURVEY
 from calm_basin.core.systems.subject import SYSTEMS
+from calm_basin.core.tile.subject import TILE
 from calm_basin.core.waste.subject import WASTE
 from calm_basin.core.water.subject import WATER
 
@@ -27,6 +28,7 @@ SUBJECTS: tuple[Subject, ...] = (
     WASTE,
     ACCESS,
     WATER,
+    TILE,
     ORDER,
     DAYS,
     SETTING_OUT,

@@ -13,6 +13,7 @@ from calm_basin.core.answer.result import Part
 from calm_basin.core.as_built.result import AsBuilt
 from calm_basin.core.site_log.handover import Handover
 from calm_basin.core.solution import Solution
+from calm_basin.core.tile.result import BestOrigin
 from calm_basin.core.water.result import TrialResult
 from calm_basin.plan import Plan
 from calm_basin.plan.edits import Addition
@@ -27,6 +28,7 @@ def schemas() -> dict[str, str]:
         "addition.schema.json": TypeAdapter(Addition).json_schema(),
         "hand-over.schema.json": Handover.model_json_schema(mode="serialization"),
         "as-built.schema.json": AsBuilt.model_json_schema(mode="serialization"),
+        "best-origin.schema.json": BestOrigin.model_json_schema(mode="serialization"),
         "trial.schema.json": TrialResult.model_json_schema(mode="serialization"),
     }
     return {name: json.dumps(_tidied(schema), indent=2) + "\n" for name, schema in kinds.items()}

@@ -22,20 +22,21 @@ from calm_basin.plan.setting_out import SettingOut
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.survey import Survey
 from calm_basin.plan.system import BuildSystem
+from calm_basin.plan.tiling import Tiling
 from calm_basin.plan.users import Override, Side, User
 from calm_basin.plan.waste import Waste
 from calm_basin.plan.water import Water
 
 FORMAT = "calm-basin-plan"
 
-VERSION = 11
+VERSION = 12
 
 
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[11] = 11
+    version: Literal[12] = 12
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)
@@ -66,6 +67,7 @@ class Plan(Part):
     order: Order = Order()
     days: Days = Days()
     setting_out: SettingOut = SettingOut()
+    tiling: Tiling = Tiling()
 
     assumed: tuple[Annotated[str, Field(max_length=200)], ...] = Field(
         default=(),

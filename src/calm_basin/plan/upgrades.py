@@ -96,6 +96,11 @@ def _with_marks(document: dict[str, Any]) -> dict[str, Any]:
     return {**upgraded, "version": 11}
 
 
+def _with_tiling(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 12 tells how the floor's tile is laid out."""
+    return {**document, "version": 12}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _with_survey,
     2: _with_water,
@@ -107,5 +112,6 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     8: _with_system,
     9: _with_order,
     10: _with_marks,
+    11: _with_tiling,
 }
 """Per version, the function that turns a document of that version into one of the next."""

@@ -10,7 +10,7 @@ Unit = Literal["mm", "rise_per_run", "litre", "second", "litre_per_minute", "sha
 
 Severity = Literal["stop", "caution"]
 
-Part = Literal["water", "marks", "drain_map", "ways", "order", "days"]
+Part = Literal["water", "marks", "drain_map", "ways", "order", "days", "tile"]
 """What is worked out only when it is asked for: it takes longer and not every screen shows it."""
 
 XY = tuple[float, float]

@@ -45,6 +45,14 @@ def extent_across(tile: Tile, fold: Fold, entry: Array) -> float:
     return tile.length * abs(sin(along)) + tile.width * abs(cos(along))
 
 
+def is_cut(tile: Tile, fold: Fold, entry: Array) -> bool:
+    """Whether tile is cut along a fold: it is larger than practice lays across folds, and reaches
+    farther than the lippage limit leaves uncut. ``entry`` as in `extent_across`."""
+    by_practice = max(tile.length, tile.width) > thumb().value + NAMED_ALIKE
+    largest = largest_uncut(fold.angle, lippage(tile.joint).value)
+    return by_practice and extent_across(tile, fold, entry) > largest + 1e-6
+
+
 def tile_notes(plan: Plan, words: Words, folds: tuple[Fold, ...]) -> tuple[str, ...]:
     """What the folds ask of tile by practice and by the lippage limit, and what of the tile that
     was chosen, in words."""
@@ -88,8 +96,8 @@ def fold_line(plan: Plan, words: Words, fold: Fold) -> FoldLine:
     tile = plan.shower.tile
     largest = largest_uncut(fold.angle, lippage(tile.joint if tile else 0.0).value)
     inward = ring_of(plan.shower).inward
-    reach = extent_across(tile, fold, np.array([inward[1], -inward[0]])) if tile else 0.0
-    by_practice = tile is not None and max(tile.length, tile.width) > thumb().value + NAMED_ALIKE
+    entry = np.array([inward[1], -inward[0]])
+    reach = extent_across(tile, fold, entry) if tile else 0.0
     return FoldLine(
         start=(fold.start[0], fold.start[1]),
         end=(fold.end[0], fold.end[1]),
@@ -101,5 +109,5 @@ def fold_line(plan: Plan, words: Words, fold: Fold) -> FoldLine:
         tile=largest,
         tile_text=words.length(largest, "down"),
         reach=reach,
-        cut=by_practice and reach > largest + 1e-6,
+        cut=tile is not None and is_cut(tile, fold, entry),
     )

@@ -115,7 +115,8 @@ def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
     words, typed = case.words, case.plan.order.of(item.id)
     sold = item.sold(inches=words.display.imperial)
     pack = typed.pack or _stated(case, item) or sold.pack
-    amount = need.amount * (1 + item.waste)
+    waste = 0.0 if need.counted else item.waste
+    amount = need.amount * (1 + waste)
     nested = [one for one in cuts if one.item == item.id and item.id != "deck"]
     packs = sum(one.bought for one in nested) if nested else ceil(amount / pack - WHOLE)
     whole = _amount(words.display, item.unit, need.amount)
@@ -124,15 +125,19 @@ def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
         for share in need.shares
         if share.amount > WHOLE
     ]
-    if item.waste:
-        inputs.append(Input(name="waste", text=f"{100 * item.waste:.0f} %"))
+    if waste:
+        inputs.append(Input(name="waste", text=f"{100 * waste:.0f} %"))
     holds, measure = _amount(words.display, item.unit, pack), _measure(words.display, item.unit)
     if typed.pack is not None:
         inputs.append(Input(name=sold.called, text=f"{holds}, as typed"))
     elif item.gives:
         inputs.append(Input(name=sold.called, text=holds))
     formula = need.formula + (
-        ", nested: see the cut list" if nested else ", with waste, in whole packs"
+        ", nested: see the cut list"
+        if nested
+        else ", in whole packs"
+        if need.counted
+        else ", with waste, in whole packs"
     )
     cost = None if typed.price is None else typed.price * packs
     return OrderLine(

@@ -21,6 +21,9 @@ from calm_basin.core.geometry.levels import cast_on, laid_on, levels, rest_thick
 from calm_basin.core.geometry.lifts import thicker_at_drain
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.core.survey.ground import ground_of, pour_zone, poured
+from calm_basin.core.tile.answer import buy
+from calm_basin.core.tile.floors import NotLaidError, floors_of
+from calm_basin.core.tile.laying import lay
 from calm_basin.core.waste.answer import waste
 from calm_basin.plan import Plan
 from calm_basin.plan.places import ON_EDGE, straight
@@ -45,12 +48,13 @@ class Share(NamedTuple):
 
 class Need(NamedTuple):
     """So much of something, in its shares; ``formula`` in words, ``called`` where it is named more
-    closely than what is sold."""
+    closely than what is sold; ``counted`` where its waste is among the shares."""
 
     item: str
     formula: str
     shares: tuple[Share, ...]
     called: str = ""
+    counted: bool = False
 
     @property
     def amount(self) -> float:
@@ -285,8 +289,9 @@ def _finish(case: Case) -> Iterator[Need]:
     of_room = () if plan.room.laid is not None else plan.room.layers
     if any(layer_kind(layer) == "tile" for layer in of_room):
         tiled.append(("room_tile", "rest of the room", rest))
+    laid = _laid(case)
     for item, where, area in tiled:
-        yield Need(item, "area of the floor", (Share(where, area),))
+        yield laid.get(item) or Need(item, "area of the floor", (Share(where, area),))
     shares = tuple(Share(where, area) for _, where, area in tiled)
     for item in ("tile_adhesive", "grout"):
         yield Need(item, "area of the floor", shares)
@@ -294,6 +299,22 @@ def _finish(case: Case) -> Iterator[Need]:
     yield Need(
         "board", "area of the floor outside the shower", tuple(Share(b, rest) for b in boards)
     )
+
+
+def _laid(case: Case) -> dict[str, Need]:
+    """The tile of floors that are laid out, by item: counted, with what breaks."""
+    try:
+        floors = floors_of(case)
+    except NotLaidError:
+        return {}
+    found = {}
+    for item, floor in zip(("tile", "room_tile"), floors, strict=False):
+        used, bought = buy(floor, lay(floor.grid, floor.stretches))
+        one = floor.grid.full / M2
+        shares = Share("laid, whole and cut", used * one), Share("breakage", (bought - used) * one)
+        formula = f"{bought} {'sheets' if floor.sheets else 'tiles'} of the layout"
+        found[item] = Need(item, formula, shares, counted=True)
+    return found
 
 
 def _outer(shower: Polygon) -> tuple[float, float]:

@@ -22,6 +22,7 @@ from calm_basin.formats.sheet.page import PAPERS, Page, Paper
 from calm_basin.formats.sheet.section import SECTION
 from calm_basin.formats.sheet.system import DRAIN, SYSTEM
 from calm_basin.formats.sheet.texts import ASSUMED, CAUTIONS, DEPTH, FIGURES, FINDINGS
+from calm_basin.formats.sheet.tile import TILE
 from calm_basin.formats.sheet.tray import TRAY
 from calm_basin.formats.sheet.under import DECK, RISER, WASTE
 from calm_basin.formats.sheet.wall import WALL
@@ -42,6 +43,7 @@ PAGES: tuple[Page, ...] = (
     WASTE,
     RISER,
     ACCESS,
+    TILE,
     CAUTIONS,
     ORDER,
     DAYS,

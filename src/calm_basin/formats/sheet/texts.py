@@ -7,6 +7,7 @@ from typing import Any
 from reportlab.platypus import KeepTogether, Spacer
 
 from calm_basin.core.answer.result import Figure, Finding
+from calm_basin.core.tile.result import TiledFloor
 from calm_basin.formats.sheet.page import Page, Sheet
 from calm_basin.formats.sheet.style import SMALL, STRONG, table, text
 
@@ -31,8 +32,8 @@ def _assumed(sheet: Sheet) -> list[Any]:
     return [table(rows, shares(sheet, 0.5, 0.2, 0.3))]
 
 
-def working(figure: Figure) -> list[Any]:
-    working = figure.working
+def working(told: Figure | TiledFloor) -> list[Any]:
+    working = told.working
     inputs = " · ".join(f"{item.name} {item.text}" for item in working.inputs)
     lines = [working.formula, inputs, working.note, working.source]
     return [text(line, SMALL) for line in lines if line]

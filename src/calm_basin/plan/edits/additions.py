@@ -47,6 +47,8 @@ Addition = Literal[
     "pour shower",
     "pour both",
     "tile",
+    "tile sheets",
+    "room tile",
     "rest rising",
     "rest level",
     "tape",
@@ -78,6 +80,9 @@ REST_FALL = 1 / 100
 
 FIRST_CUT = (50.0, 2.0)
 """Cut off a tray's side to begin with, in mm and in inches."""
+
+SHEET = (300.0, 12.0)
+"""Side of a sheet of mosaic, in mm and in inches (common practice, no source)."""
 
 FIRST_WALL = (1000.0, 36.0)
 """Length of a taped wall that was added, in mm and in inches."""
@@ -132,6 +137,10 @@ def add(plan: Plan, what: str, side: int | None = None, layer: Layer = NEW_LAYER
             return appended(plan, "/shower/wall_layers", layer)
         case "tile":
             return put(plan, "/shower/tile", common.tile)
+        case "tile sheets":
+            return put(plan, "/tiling/sheet", common.size(*SHEET))
+        case "room tile":
+            return put(plan, "/tiling/room", plan.shower.tile or common.tile)
         case "rest rising" | "rest level":
             walls: Walls = "rising" if what == "rest rising" else "level"
             there = plan.shower.rest

@@ -1,0 +1,124 @@
+"""Which floors of a plan are tiled, each with its grid and what tile crosses uncut."""
+
+from __future__ import annotations
+
+from math import atan2, radians, sqrt
+from typing import NamedTuple
+
+import numpy as np
+from shapely.geometry import Polygon
+from shapely.geometry.base import BaseGeometry
+
+from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.words import Words
+from calm_basin.core.falls.ring import ring_of
+from calm_basin.core.falls.tiling import is_cut
+from calm_basin.core.geometry.surface import Array, Facet, xy
+from calm_basin.core.tile.laying import MOST, Grid, stretches
+from calm_basin.plan import Plan
+from calm_basin.plan.shower import PointDrain, Tile
+
+LEAST_JOINT = 1.0
+"""Tile with a narrower joint, mm, can neither be laid to a line nor grouted."""
+
+
+class Floor(NamedTuple):
+    """A floor that is laid: its tile, whether that comes on sheets, its grid, the stretches that it
+    crosses uncut, and its area on its planes, mm², beside that on plan."""
+
+    name: str
+    tile: Tile
+    sheets: bool
+    grid: Grid
+    stretches: list[BaseGeometry]
+    area: float
+    on_plan: float
+
+
+class NotLaidError(ValueError):
+    """The tile is not laid out: says why, and at which field that is cured."""
+
+    def __init__(self, message: str, field: str) -> None:
+        super().__init__(message)
+        self.field = field
+
+
+def middle_of_drain(plan: Plan) -> Array:
+    """Where the layout counts from, (2,)."""
+    drain = plan.shower.drain
+    if isinstance(drain, PointDrain):
+        return np.array(drain.centre)
+    middle: Array = (np.array(drain.start) + np.array(drain.end)) / 2
+    return middle
+
+
+def floors_of(case: Case) -> list[Floor]:
+    """The floors that are laid. Raises `NotLaidError`."""
+    shower, tiling, surface = case.plan.shower, case.plan.tiling, case.surface
+    if shower.tile is None:
+        raise NotLaidError("Choose the tile of the shower’s floor.", "/shower/tile")
+    falling = list(surface.zone("shower"))
+    found = [_floor(case, "Shower", shower.tile, "/shower/tile", falling)]
+    if tiling.room is not None:
+        rest = list(surface.zone("rest"))
+        flat = Polygon(case.plan.room.outline).difference(ring_of(shower).polygon)
+        if rest or flat.area > 1:
+            name, field = "Rest of the room", "/tiling/room"
+            found.append(_floor(case, name, tiling.room, field, rest or flat))
+    return found
+
+
+def _floor(
+    case: Case,
+    name: str,
+    tile: Tile,
+    field: str,
+    over: list[Facet] | BaseGeometry,
+) -> Floor:
+    plan, surface = case.plan, case.surface
+    inward = ring_of(plan.shower).inward
+    entry = np.array([inward[1], -inward[0]])
+    if isinstance(over, BaseGeometry):
+        whole, area = [over], float(over.area)
+    else:
+        whole = list(stretches(over, [f for f in surface.folds if is_cut(tile, f, entry)]))
+        area = sum(facet.polygon.area * sqrt(1 + facet.gradient**2) for facet in over)
+    pattern = plan.tiling.pattern
+    sheet = plan.tiling.sheet if field == "/shower/tile" else None
+    grid = Grid(
+        sheet or tile.length,
+        sheet or tile.width,
+        tile.joint,
+        "straight" if sheet else pattern,
+        atan2(entry[1], entry[0]) + radians(tile.turn),
+        xy(middle_of_drain(plan)),
+        (tile.length, tile.width) if sheet and pattern == "straight" else None,
+        judged=sheet is None or pattern == "straight",
+    ).begun(plan.tiling.along, plan.tiling.across)
+    on_plan = sum(float(one.area) for one in whole)
+    _check(case.words, grid, on_plan, field)
+    walls = Polygon(plan.room.outline).buffer(-tile.joint, join_style="mitre")
+    # Half of a joint is left on each side of a line that tile stops at, and a whole one at walls.
+    jointed = [one.buffer(-tile.joint / 2, join_style="mitre").intersection(walls) for one in whole]
+    return Floor(name, tile, sheet is not None, grid, jointed, area, on_plan)
+
+
+def _check(words: Words, grid: Grid, area: float, field: str) -> None:
+    """Refuse what cannot be laid. Raises `NotLaidError`."""
+    if grid.joint < LEAST_JOINT:
+        raise NotLaidError(
+            f"A joint of {words.length(grid.joint)} is none: type at least "
+            f"{words.length(LEAST_JOINT, 'up')}.",
+            f"{field}/joint",
+        )
+    if grid.full > area:
+        raise NotLaidError(
+            f"One tile is larger than this floor of {words.area(area)}: type a smaller one.",
+            f"{field}/length",
+        )
+    if area / grid.full > MOST:
+        raise NotLaidError(
+            "So many single tiles are not laid out one by one: type the side of the sheets that "
+            "they come on.",
+            "/tiling/sheet",
+        )

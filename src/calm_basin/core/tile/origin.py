@@ -1,0 +1,133 @@
+"""Where tile is best begun: numbers only."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry.base import BaseGeometry
+
+from calm_basin.core.geometry.surface import Array
+from calm_basin.core.tile.laying import ROWS, THIRD, Grid, Laid, lay
+
+STEP = 1.0
+"""Origins are tried so far apart along each axis, mm."""
+
+TRIED = 8
+"""So many of the best of each axis are laid out together."""
+
+ASKEW = 0.02
+"""Sine of the angle up to which an edge counts as lying along the tile."""
+
+GOOD = 0.5
+"""A piece that keeps half of its tile is as good as a wider one."""
+
+
+class Weight(NamedTuple):
+    """What an origin is weighed by, the gravest first: fewer slivers, a wider narrowest piece
+    (``narrowest`` below 0: what share of its tile it keeps), fewer tiles."""
+
+    slivers: int
+    narrowest: float
+    tiles: int
+
+
+def weight(laid: Sequence[Laid]) -> Weight:
+    """What the layouts of all floors that are begun together weigh."""
+    narrowest = min(
+        (float(one.shares.min()) for one in laid if one.grid.judged and len(one.shapes)),
+        default=1.0,
+    )
+    return Weight(
+        sum(int(one.slivers.sum()) for one in laid),
+        -round(min(narrowest, GOOD), 3),
+        sum(one.used for one in laid),
+    )
+
+
+def best_origin(
+    floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]],
+) -> tuple[tuple[float, float], Weight]:
+    """How far the tile of all floors is moved along and across, mm, and what it then weighs.
+
+    Along each axis the pieces at the edges that lie along the tile are scanned millimetre by
+    millimetre; of the best of both the floors are laid out and weighed. Where the tile lies well
+    already it stays.
+    """
+    lead, _ = floors[0]
+    best = (0.0, 0.0)
+    least = weight([lay(grid, stretches) for grid, stretches in floors])
+    for along in _candidates(floors, 0):
+        for across in _candidates(floors, 1):
+            moved = weight([lay(grid.begun(along, across), on) for grid, on in floors])
+            if moved < least:
+                best, least = (along, across), moved
+    long, deep = lead.module
+    # A third of a row's module later rows begin alike.
+    return (best[0] % long, best[1] % (deep * len(ROWS[lead.pattern]))), least
+
+
+def _candidates(floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]], axis: int) -> list[float]:
+    lead = floors[0][0]
+    period = lead.module[axis] * (len(ROWS[lead.pattern]) if axis else 1)
+    moves = np.arange(0.0, period, STEP)
+    thin, cut, narrowest = np.zeros_like(moves), np.zeros_like(moves), np.ones_like(moves)
+    for grid, stretches in floors:
+        for place, inwards, length in _edges(grid, stretches, axis):
+            kept = _kept(grid, axis, place, inwards, moves)
+            thin += length * (kept < THIRD).mean(axis=1)
+            cut += length * (kept < 1).mean(axis=1)
+            narrowest = np.minimum(narrowest, kept.min(axis=1))
+    order = np.lexsort((cut, -np.minimum(narrowest, GOOD), thin))
+    return [float(moves[i]) for i in order[:TRIED]]
+
+
+def _kept(grid: Grid, axis: int, place: float, inwards: float, moves: Array) -> Array:
+    """What share of a tile is kept at an edge, for each move and row's shift, (moves, shifts)."""
+    module, size = grid.module[axis], grid.size[axis]
+    shifts = np.array(ROWS[grid.pattern]) * module if axis == 0 else np.zeros(1)
+    if grid.pattern == "hexagon":
+        start = -size / 2
+        shifts = shifts if axis == 0 else np.array([0.0, module])
+        module = module if axis == 0 else 2 * module
+    else:
+        start = grid.joint / 2
+    begun = moves[:, None] + shifts[None, :] + start
+    left = begun + size - place if inwards > 0 else place - begun
+    kept = np.minimum(left % module, size)
+    if grid.chip is not None:
+        kept = grid.left_of(np.stack([kept, kept], axis=-1))[..., axis]
+    # An edge in the joint or just beside it cuts nothing.
+    return np.where(kept < STEP, 1.0, kept / grid.unit[axis])
+
+
+def _edges(
+    grid: Grid, stretches: Sequence[BaseGeometry], axis: int
+) -> list[tuple[float, float, float]]:
+    """The edges square to an axis: where they lie along it, which way the floor lies from them (1
+    or -1), and their length."""
+    found = []
+    for stretch in stretches:
+        framed = shapely.transform(shapely.normalize(stretch), grid.inside)
+        for part in shapely.get_parts(framed):
+            part = shapely.orient_polygons(part)
+            for ring in [part.exterior, *part.interiors]:
+                found += _of_ring(shapely.get_coordinates(ring), axis)
+    return found
+
+
+def _of_ring(corners: NDArray[np.float64], axis: int) -> list[tuple[float, float, float]]:
+    sides = np.diff(corners, axis=0)
+    lengths = np.hypot(sides[:, 0], sides[:, 1])
+    found = []
+    for start, side, length in zip(corners, sides, lengths, strict=False):
+        if length > STEP and abs(side[axis]) <= ASKEW * length:
+            # The floor lies to the left of whoever walks round it.
+            inwards = -side[1] if axis == 0 else side[0]
+            found.append(
+                (float(start[axis] + side[axis] / 2), float(np.sign(inwards)), float(length))
+            )
+    return found

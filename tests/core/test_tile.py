@@ -1,0 +1,379 @@
+"""Tile over a floor: pieces against sums of another kind, counts by hand, the best origin against a
+scan, offcuts against every way to pair them."""
+
+import math
+import random
+import unittest
+from functools import cache
+from itertools import product
+from typing import Any
+
+import numpy as np
+import shapely
+
+from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.words import Words
+from calm_basin.core.falls import surface_of
+from calm_basin.core.falls.tiling import is_cut
+from calm_basin.core.geometry.surface import Facet
+from calm_basin.core.tile.answer import best_begun
+from calm_basin.core.tile.floors import Floor, NotLaidError, floors_of
+from calm_basin.core.tile.laying import Grid, cut_once, lay, paired, stretches
+from calm_basin.core.tile.origin import best_origin, weight
+from calm_basin.core.tile.result import TileResult
+from calm_basin.plan import Plan, plan_from
+from calm_basin.plan.tiling import Pattern
+from calm_basin.rules import chosen_rules
+from tests.plans import L_SHAPE, Document, answered, channel, document, moved, point, wet_room
+from tests.sweeps import each, some
+
+PATTERNS: tuple[Pattern, ...] = ("straight", "half", "third", "hexagon")
+
+TO_WALLS: Document = {"drain": channel(0, 1765, 1500, 1765), "fall": {"asked": 1 / 48}}
+"""One plane, from the entry to a channel that reaches from wall to wall."""
+
+
+def case_of(plan: Plan) -> Case:
+    return Case(plan, chosen_rules(plan, None), Words.of(plan), surface_of(plan))
+
+
+def tiled(doc: Document, tile: Document, **tiling: Any) -> Plan:
+    """A plan with tile on its shower's floor, and ``tiling`` of its layout."""
+    plan = plan_from(doc)
+    whole = plan.model_dump(mode="json")
+    whole["shower"]["tile"] = tile
+    whole["tiling"] = tiling
+    return plan_from(whole)
+
+
+def result(plan: Plan) -> TileResult:
+    found = answered(plan, parts=("tile",)).tile
+    assert found is not None
+    return found
+
+
+@cache
+def plans(count: int) -> tuple[Plan, ...]:
+    """Floors of each kind with tile of each pattern, at any angle, either way round, in mm and in
+    inches, begun anywhere."""
+    chance, found = random.Random(29), []
+    for i in range(count):
+        kinds = (
+            lambda: document(**TO_WALLS),
+            lambda: document(drain=point(chance.uniform(500, 1000), 1350, 120)),
+            lambda: document(outline=L_SHAPE, entries=[5], drain=point(1200, 300)),
+            wet_room,
+            lambda: document(drain=point(200, 1000, 100, turn=chance.uniform(0, 90))),
+        )
+        doc = kinds[i % len(kinds)]()
+        if i % len(kinds) == 2:
+            doc["room"]["outline"] = [[0, 0], [1500, 0], [1500, 1800], [0, 1800]]
+            doc["room"]["doors"] = []
+        doc = moved(doc, turn=chance.uniform(0, 360), mirror=chance.random() < 0.5)
+        if chance.random() < 0.5:
+            doc["display"] = {"length": "in", "fall": "in_per_ft"}
+        pattern = PATTERNS[i % len(PATTERNS)]
+        tile, room = (
+            {
+                "length": chance.choice((48, 101.6, 200, 304.8, 600)),
+                "width": chance.choice((48, 150, 304.8)),
+                "joint": chance.choice((1.5, 3, 4.7625)),
+                "turn": chance.choice((0, 45, 90, chance.uniform(-180, 180))),
+            }
+            for _ in range(2)
+        )
+        begun = {"along": chance.uniform(-900, 900), "across": chance.uniform(-900, 900)}
+        found.append(tiled(doc, tile, pattern=pattern, room=room, **begun))
+    return tuple(found)
+
+
+def floors(count: int) -> list[Floor]:
+    return [floor for plan in plans(count) for floor in floors_of(case_of(plan))]
+
+
+class PiecesTest(unittest.TestCase):
+    def test_tile_and_joints_are_the_floor(self) -> None:
+        """The pieces against places by chance, each put by arithmetic into tile or joint."""
+        for floor in each(floors(some(40)), 2):
+            grid, whole = floor.grid, shapely.union_all(floor.stretches)
+            laid = lay(grid, floor.stretches)
+            left, low, right, top = whole.bounds
+            chance = np.random.default_rng(5)
+            places = chance.uniform((left, low), (right, top), (60_000, 2))
+            places = places[shapely.contains_xy(whole, *places.T)]
+            share = float(in_tile(grid, grid.inside(places)).mean())
+            error = 4 * math.sqrt(share * (1 - share) / len(places)) + 1e-3
+            self.assertAlmostEqual(laid.areas.sum() / whole.area, share, delta=error)
+            # No two pieces lie on one another, and none beside the floor.
+            framed = shapely.transform(whole, grid.inside)
+            together = shapely.union_all(laid.shapes)
+            self.assertAlmostEqual(together.area, laid.areas.sum(), delta=1e-6 * whole.area)
+            self.assertLess(together.difference(framed.buffer(1e-6)).area, 1e-3)
+
+    def test_straight_tile_with_its_joints_is_the_floor_to_a_ten_thousandth(self) -> None:
+        straight = [f for f in floors(some(40)) if f.grid.pattern == "straight"]
+        for floor in each(straight, 1):
+            grid = floor.grid
+            tile = lay(grid, floor.stretches).areas.sum()
+            joints, whole = 0.0, 0.0
+            for stretch in floor.stretches:
+                framed = shapely.transform(stretch, grid.inside)
+                joints += framed.intersection(joints_of(grid, framed.bounds)).area
+                whole += stretch.area
+            self.assertAlmostEqual((tile + joints) / whole, 1, delta=1e-4)
+
+    def test_no_piece_lies_across_a_fold_that_is_cut(self) -> None:
+        looked = 0
+        for plan in plans(some(40)):
+            case = case_of(plan)
+            for floor in floors_of(case)[:1]:
+                laid, facets = lay(floor.grid, floor.stretches), case.surface.facets
+                for fold in case.surface.folds:
+                    entry = np.array([math.cos(floor.grid.turn), math.sin(floor.grid.turn)])
+                    turned = floor.tile.model_copy(update={"turn": 0.0})
+                    if not is_cut(turned, fold, entry):
+                        continue
+                    line = shapely.LineString([fold.start[:2], fold.end[:2]])
+                    line = shapely.transform(line, floor.grid.inside)
+                    crossed = shapely.intersection(laid.shapes, line)
+                    self.assertLess(shapely.length(crossed).max(), 1e-3)
+                    looked += 1
+                self.assertGreater(len(facets), 0)
+        self.assertGreater(looked, 0)
+
+    def test_small_tile_follows_folds_and_large_tile_is_cut_along_them(self) -> None:
+        doc = document()
+        shower = next(iter(floors_of(case_of(tiled(doc, {"length": 50, "width": 50})))))
+        self.assertEqual(len(shower.stretches), 1)
+        shower = next(iter(floors_of(case_of(tiled(doc, {"length": 600, "width": 300})))))
+        self.assertEqual(len(shower.stretches), 4)
+
+    def test_planes_that_touch_at_a_corner_alone_stay_apart(self) -> None:
+        squares = [
+            shapely.box(0, 0, 10, 10),
+            shapely.box(10, 10, 20, 20),
+            shapely.box(10, 0, 20, 10),
+        ]
+        facets = [Facet(str(i), shape, (0, 0, 0)) for i, shape in enumerate(squares)]
+        self.assertEqual(len(stretches(facets[:2], [])), 2)
+        self.assertEqual(len(stretches(facets, [])), 1)
+
+    def test_areas_are_those_of_the_planes(self) -> None:
+        plan = tiled(document(**TO_WALLS), {"length": 100, "width": 100})
+        (shower,) = result(plan).floors
+        # Without the channel, 70 mm wide, at 1:48.
+        self.assertAlmostEqual(shower.area, 1500 * 830 * math.hypot(1, 1 / 48), delta=1)
+
+
+def in_tile(grid: Grid, places: np.ndarray) -> np.ndarray:
+    """Which places along and across the rows lie in a tile, by arithmetic."""
+    long, deep = grid.module
+    if grid.pattern == "hexagon":
+        # The nearest middle of three rows; a hexagon is where three widths across flats overlap.
+        row = np.floor(places[:, 1] / deep)
+        inside = np.zeros(len(places), dtype=bool)
+        for step in (-1, 0, 1):
+            shift = (row + step) % 2 * long / 2
+            dx = (places[:, 0] - shift + long / 2) % long - long / 2
+            dy = places[:, 1] - (row + step) * deep
+            half, turns = grid.length / 2, np.radians((0, 60, 120))
+            near = [np.abs(dx * math.cos(a) + dy * math.sin(a)) <= half for a in turns]
+            inside |= np.all(near, axis=0)
+        return inside
+    parts = {"straight": 1, "half": 2, "third": 3}[grid.pattern]
+    row = np.floor(places[:, 1] / deep)
+    u = (places[:, 0] - (row % parts) / parts * long) % long - grid.joint / 2
+    v = places[:, 1] % deep - grid.joint / 2
+    return (u >= 0) & (u <= grid.length) & (v >= 0) & (v <= grid.width)
+
+
+def joints_of(grid: Grid, bounds: tuple[float, float, float, float]) -> shapely.Geometry:
+    """All joints of tile whose joints cross, as strips."""
+    (left, low, right, top), half = bounds, grid.joint / 2
+    long, deep = grid.module
+    across = [
+        shapely.box(left, j * deep - half, right, j * deep + half)
+        for j in range(math.floor(low / deep) - 1, math.ceil(top / deep) + 2)
+    ]
+    along = [
+        shapely.box(i * long - half, low, i * long + half, top)
+        for i in range(math.floor(left / long) - 1, math.ceil(right / long) + 2)
+    ]
+    return shapely.union_all([*across, *along])
+
+
+class CountsTest(unittest.TestCase):
+    def test_a_shower_by_hand(self) -> None:
+        """1500 × 900, a channel from wall to wall, tile 300 × 300 with joints of 3: from the middle
+        of the channel four columns are whole, 141 and 139.5 are left at the sides; one row is
+        whole, 265 and 256 are left before the channel and at the entry."""
+        (shower,) = result(tiled(document(**TO_WALLS), {"length": 300, "width": 300})).floors
+        self.assertEqual((shower.whole, shower.cut, shower.slivers), (4, 14, 0))
+        # 141 and 139.5 come out of one tile.
+        self.assertEqual((shower.reused, shower.used, shower.buy), (1, 17, 18))
+        sizes = {piece.text: piece.count for piece in shower.sizes}
+        self.assertEqual(sizes["300 × 265 mm"], 4)
+        self.assertEqual(sizes["300 × 256 mm"], 4)
+        self.assertEqual(sum(sizes.values()), 14)
+        # A saw is not set to tenths of a millimetre.
+        self.assertEqual(sizes["140 × 300 mm"], 1)
+
+    def test_each_pattern_by_hand(self) -> None:
+        """A floor of 404 × 202 under tile of 100 × 100 with joints of 1, from its lower left
+        corner: 4 × 2 whole; rows shifted by half have 3 whole and 2 halves in the second; by a
+        third 3 whole, a third and two thirds."""
+        floor = [shapely.box(0, 0, 404, 202)]
+        for pattern, whole, cut in (("straight", 8, 0), ("half", 7, 2), ("third", 7, 2)):
+            laid = lay(Grid(100, 100, 1, pattern, 0.0, (0, 0)), floor)  # type: ignore[arg-type]
+            self.assertEqual((laid.whole.sum(), (~laid.whole).sum()), (whole, cut), pattern)
+        laid = lay(Grid(100, 100, 1, "third", 0.0, (0, 0)), floor)
+        kept = sorted(laid.extents[~laid.whole][:, 0])
+        # A module is 101: its third is 33.67, less half a joint either side of the cut tile.
+        self.assertAlmostEqual(kept[0], 101 / 3 - 0.5, delta=1e-6)
+        self.assertAlmostEqual(kept[1], 202 / 3 - 0.5, delta=1e-6)
+
+    def test_hexagons_by_hand(self) -> None:
+        """Middles along the lower wall: half of each row's hexagons lies behind it. A floor of four
+        modules by two rows, begun at a middle: the first row has three whole widths and two halves
+        of them, all cut by the wall; the row over it four, whole."""
+        grid = Grid(100, 100, 1, "hexagon", 0.0, (0, 0))
+        rows = grid.module[1]
+        laid = lay(grid, [shapely.box(0, 0, 404, rows + 59)])
+        self.assertEqual(laid.whole.sum(), 4)
+        halves = laid.extents[~laid.whole]
+        self.assertEqual((np.abs(halves[:, 0] - 100) < 1e-6).sum(), 3 + 3)
+        area = math.sqrt(3) / 2 * 100**2
+        self.assertAlmostEqual(laid.areas.max(), area, delta=1e-6)
+
+    def test_a_third_is_no_sliver_and_less_is_one(self) -> None:
+        grid = Grid(300, 300, 3, "straight", 0.0, (0, 0))
+        for wide, sliver in ((1.5 + 100, False), (1.5 + 98, True)):
+            laid = lay(grid, [shapely.box(0, 0, 303 + wide, 303)])
+            self.assertEqual(bool(laid.slivers.any()), sliver, wide)
+
+    def test_what_is_short_by_a_rounding_is_whole(self) -> None:
+        grid = Grid(300, 300, 3, "straight", 0.0, (0, 0))
+        self.assertTrue(lay(grid, [shapely.box(1.7, 1.5, 301.3, 301.5)]).whole.all())
+        self.assertFalse(lay(grid, [shapely.box(3.5, 1.5, 301.5, 301.5)]).whole.any())
+
+    def test_turned_mirrored_and_in_inches_it_is_the_same(self) -> None:
+        tile = {"length": 200, "width": 100, "joint": 3}
+        for doc in (document(**TO_WALLS), document(), wet_room()):
+            first = None
+            for turn, mirror, length in ((0, False, "mm"), (37.3, False, "in"), (217, True, "mm")):
+                changed = moved(doc, turn=turn, mirror=mirror) | {"display": {"length": length}}
+                found = result(tiled(changed, tile, room=tile)).floors
+                counts = [(f.whole, f.cut, f.slivers, f.buy) for f in found]
+                first = first or counts
+                self.assertEqual(counts, first, (turn, mirror))
+
+    def test_mosaic_on_sheets_is_counted_in_sheets(self) -> None:
+        tile = {"length": 25, "width": 25, "joint": 2}
+        plan = tiled(document(), tile, sheet=300)
+        (shower,) = result(plan).floors
+        self.assertEqual(shower.buy_text, f"{shower.buy} sheets of 300 × 300 mm")
+        # Mosaic follows the folds: no sheet is cut for them.
+        self.assertEqual(
+            len(floors_of(case_of(tiled(document(), tile, sheet=300)))[0].stretches), 1
+        )
+
+    def test_the_narrowest_piece_is_told(self) -> None:
+        found = result(tiled(document(**TO_WALLS), {"length": 300, "width": 300}))
+        self.assertEqual(found.narrowest_text, "The narrowest piece is 139.5 mm of 300 mm.")
+        found = result(tiled(document(**TO_WALLS), {"length": 300, "width": 300}, along=60))
+        self.assertIn("under a third of the tile, 100 mm", found.narrowest_text)
+
+
+class OffcutsTest(unittest.TestCase):
+    def test_no_other_way_to_pair_saves_more(self) -> None:
+        chance = random.Random(3)
+        for _ in range(some(300)):
+            pieces = [chance.uniform(20, 290) for _ in range(chance.randint(0, 8))]
+            self.assertEqual(paired(pieces, 300, 3), most_pairs(tuple(pieces), 297))
+
+    def test_a_piece_cut_twice_comes_out_of_no_offcut(self) -> None:
+        grid = Grid(300, 300, 3, "straight", 0.0, (0, 0))
+        laid = lay(grid, [shapely.box(0, 0, 403, 403)])
+        shorter, narrower = cut_once(laid)
+        self.assertEqual([round(x, 3) for x in shorter], [98.5])
+        self.assertEqual([round(x, 3) for x in narrower], [98.5])
+
+
+def most_pairs(pieces: tuple[float, ...], room: float) -> int:
+    """By trying every partner of the first, and none."""
+    if len(pieces) < 2:
+        return 0
+    first, rest = pieces[0], pieces[1:]
+    best = most_pairs(rest, room)
+    for i, other in enumerate(rest):
+        if first + other <= room:
+            best = max(best, 1 + most_pairs(rest[:i] + rest[i + 1 :], room))
+    return best
+
+
+class OriginTest(unittest.TestCase):
+    def test_it_is_never_worse_than_any_origin_of_a_scan(self) -> None:
+        docs = (
+            document(**TO_WALLS),
+            document(drain=point(610, 1270, 100)),
+            moved(document(**TO_WALLS), turn=31, mirror=True),
+        )
+        tiles = ({"length": 300, "width": 300}, {"length": 450, "width": 200, "joint": 2})
+        for doc, tile in product(docs, tiles[: some(2)]):
+            laid = [(f.grid, f.stretches) for f in floors_of(case_of(tiled(doc, tile)))]
+            (along, across), best = best_origin(laid)
+            begun = [lay(grid.begun(along, across), on) for grid, on in laid]
+            self.assertEqual(weight(begun), best)
+            step = 23.0
+            long, deep = laid[0][0].module
+            for u, v in product(np.arange(0, long, step), np.arange(0, deep, step)):
+                other = weight([lay(grid.begun(u, v), on) for grid, on in laid])
+                self.assertLessEqual(best.slivers, other.slivers, (u, v))
+
+    def test_what_it_changes_is_what_it_said(self) -> None:
+        plan = tiled(document(**TO_WALLS), {"length": 300, "width": 300}, along=60, across=70)
+        (before,) = result(plan).floors
+        self.assertGreater(before.slivers, 0)
+        found = best_begun(case_of(plan))
+        put = {change.path.split("/")[-1]: change.value for change in found.changes}
+        moved_to = plan.tiling.model_copy(update=put)
+        after = result(plan.model_copy(update={"tiling": moved_to}))
+        self.assertEqual(after.floors[0].slivers, 0)
+        self.assertIn("no sliver", found.said)
+        again = best_begun(case_of(plan.model_copy(update={"tiling": moved_to})))
+        self.assertEqual(again.changes, ())
+
+    def test_it_lies_no_worse_after_on_any_plan(self) -> None:
+        for plan in plans(some(20)):
+            laid = [(f.grid, f.stretches) for f in floors_of(case_of(plan))]
+            if sum(len(lay(*one).shapes) for one in laid) > 150:
+                continue
+            _, best = best_origin(laid)
+            self.assertLessEqual(best, weight([lay(*one) for one in laid]))
+
+
+class RefusedTest(unittest.TestCase):
+    def test_what_cannot_be_laid_names_its_field_and_the_cure(self) -> None:
+        for tile, tiling, field, cure in (
+            ({"length": 300, "width": 300, "joint": 0}, {}, "/shower/tile/joint", "at least 1 mm"),
+            ({"length": 3000, "width": 3000}, {}, "/shower/tile/length", "type a smaller one"),
+            ({"length": 5, "width": 5}, {}, "/tiling/sheet", "sheets"),
+            (
+                {"length": 300, "width": 300},
+                {"room": {"length": 4000, "width": 3000}},
+                "/tiling/room/length",
+                "type a smaller one",
+            ),
+        ):
+            with self.subTest(field):
+                found = result(tiled(document(), tile, **tiling))
+                self.assertEqual((found.field, found.floors), (field, ()))
+                self.assertIn(cure, found.none_because)
+                with self.assertRaises(NotLaidError):
+                    best_begun(case_of(tiled(document(), tile, **tiling)))
+
+    def test_without_a_tile_it_says_so(self) -> None:
+        found = answered(plan_from(document()), parts=("tile",)).tile
+        assert found is not None
+        self.assertEqual(found.field, "/shower/tile")
+        self.assertIn("Choose the tile", found.none_because)
