@@ -20,7 +20,16 @@ function asSent(node) {
 }
 
 await mkdir(out, { recursive: true });
-for (const name of ["plan", "solution", "part", "addition", "trial", "as-built", "hand-over"]) {
+for (const name of [
+  "plan",
+  "solution",
+  "part",
+  "addition",
+  "trial",
+  "as-built",
+  "best-origin",
+  "hand-over",
+]) {
   const schema = JSON.parse(await readFile(`../docs/schema/${name}.schema.json`, "utf8"));
   const text = await compile(asSent(schema), name, {
     additionalProperties: false,

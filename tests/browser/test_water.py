@@ -77,15 +77,6 @@ class FallsTest(WaterCase):
         self.radio("No, flat")
         self.until(lambda: self.plan()["shower"]["rest"] is None, "flat again")
 
-    def test_tile_on_the_folds(self) -> None:
-        self.begin("drain")
-        self.says("a tile may reach")
-        self.click("Check a tile")
-        self.says("Cut this tile along 4 folds")
-        self.type("Tile length", "20")
-        self.type("Tile width", "20")
-        self.says("This tile follows every fold uncut")
-
     def test_a_tray_cut_at_its_entry(self) -> None:
         self.begin("depth", former=tray())
         self.click("Cut side 1 (entry)")

@@ -4,7 +4,7 @@ import csv
 import io
 import json
 
-from tests.plans import channel, document, tray, wet_room
+from tests.plans import channel, document, point, tray, wet_room
 from tests.web.test_api import ApiCase
 
 
@@ -48,6 +48,28 @@ class SolvePartsTest(ApiCase):
         self.assertEqual(texts, ['1/16"', '6"'])
         for values in (["x"], list(range(2000)), [1e9]):
             self.problem(self.client.post("/api/print", json=body | {"values": values}), 422)
+
+
+class TileTest(ApiCase):
+    def test_where_it_is_best_begun(self) -> None:
+        tile = {"length": 300, "width": 300, "joint": 3}
+        plan = document(tile=tile) | {"version": 3, "tiling": {"along": 60, "across": 70}}
+        found = self.client.post("/api/tile/best", json={"plan": plan}).get_json()
+        paths = [change["path"] for change in found["changes"]]
+        self.assertEqual(paths, ["/tiling/along", "/tiling/across"])
+        self.assertIn("before,", found["said"])
+
+    def test_what_cannot_be_laid_out_is_named(self) -> None:
+        for tile, field in (
+            (None, "/shower/tile"),
+            ({"length": 300, "width": 300, "joint": 0}, "/shower/tile/joint"),
+        ):
+            plan = document(tile=tile)
+            answer = self.client.post("/api/tile/best", json={"plan": plan})
+            self.problem(answer, 422)
+            self.assertEqual(answer.get_json()["errors"][0]["path"], field)
+        plan = document(drain=point(5000, 5000))
+        self.problem(self.client.post("/api/tile/best", json={"plan": plan}), 422)
 
 
 class MarksFileTest(ApiCase):

@@ -1,6 +1,7 @@
 import { newKey } from "../ui/storage";
 import type { Addition } from "./generated/addition";
 import type { AsBuilt } from "./generated/as-built";
+import type { BestOrigin } from "./generated/best-origin";
 import type { Handover } from "./generated/hand-over";
 import type { Part } from "./generated/part";
 import type { DisplayChoice, Plan } from "./generated/plan";
@@ -379,6 +380,8 @@ export const api = {
       start,
       end,
     }),
+  /** Where the tile is best begun. */
+  bestTile: (plan: Plan) => post<BestOrigin>("/tile/best", { plan }),
   solve: (plan: Plan, { parts, later, cut }: Question) =>
     post<Solution>("/solve", { plan, parts: [...parts, ...later], cut }),
   /** The settings that floors are made with where nobody says otherwise. */

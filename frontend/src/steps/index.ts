@@ -12,6 +12,7 @@ import { marks } from "./marks";
 import { order } from "./order";
 import { room } from "./room";
 import { type Mark, PHASES, type Step } from "./step";
+import { tile } from "./tile";
 import { under } from "./under";
 import { water } from "./water";
 
@@ -24,6 +25,7 @@ export const STEPS: readonly Step[] = [
   under,
   access,
   water,
+  tile,
   order,
   days,
   marks,

@@ -28,6 +28,7 @@ from calm_basin.web import (
     shelves,
     solving,
     survey,
+    tile,
     trials,
 )
 from calm_basin.web.limits import LARGEST_BODY
@@ -79,6 +80,7 @@ def create_api(
         setting_out,
         sheets,
         shelves,
+        tile,
         trials,
     ):
         api.register_blueprint(part.blueprint, url_prefix="/api")

@@ -281,6 +281,23 @@ def _days(plan: Plan, own: Rules) -> DaysResult:
     return result
 
 
+def best_tile(plan: Plan, own: Rules) -> Iterator[dict[str, Any]]:
+    """Where the tile of a plan is best begun. Raises `PlanError` where it cannot be laid out."""
+    from calm_basin.core.answer.case import Case
+    from calm_basin.core.answer.words import Words
+    from calm_basin.core.falls import NoSurfaceError, surface_of
+    from calm_basin.core.tile.answer import best_begun
+    from calm_basin.core.tile.floors import NotLaidError
+
+    try:
+        case = Case(plan, chosen_rules(plan, with_own(own)), Words.of(plan), surface_of(plan))
+        yield best_begun(case).model_dump(mode="json")
+    except NoSurfaceError as reason:
+        raise PlanError([Problem("/shower/drain", str(reason))]) from None
+    except NotLaidError as reason:
+        raise PlanError([Problem(reason.field, str(reason))]) from None
+
+
 def floors(plan: Plan, settings: TrialSettings) -> Iterator[str]:
     """Floors made by hand: after each what came of all so far, as a line of JSON. Raises
     `PlanError` where there is no floor."""

@@ -34,6 +34,8 @@ export type Addition =
   | "pour shower"
   | "pour both"
   | "tile"
+  | "tile sheets"
+  | "room tile"
   | "rest rising"
   | "rest level"
   | "tape"

@@ -5,7 +5,7 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 11;
+  version: 12;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
@@ -42,6 +42,7 @@ export interface Plan {
   order: Order;
   days: Days;
   setting_out: SettingOut;
+  tiling: Tiling;
   /**
    * pointers of measures and choices that nobody has made or confirmed yet
    */
@@ -1035,4 +1036,22 @@ export interface Marked {
   name: string;
   places: [number, number][];
   height: number | null;
+}
+/**
+ * The layout of the tile. Two joints cross (of hexagons: the middle of one lies) at the middle
+ * of the drain, moved by ``along`` in the direction of the tile's length and by ``across`` square
+ * to it, to the left of that. The rest of the room is laid from there too.
+ */
+export interface Tiling {
+  pattern: "straight" | "half" | "third" | "hexagon";
+  along: number;
+  across: number;
+  /**
+   * side of the sheets that small tile comes on; null: it is single
+   */
+  sheet: number | null;
+  /**
+   * tile of the rest of the room; null: it is not laid out
+   */
+  room: Tile | null;
 }

@@ -35,6 +35,7 @@ export interface Solution {
   marks: MarksResult | null;
   order: OrderResult | null;
   days: DaysResult | null;
+  tile: TileResult | null;
   survey: SurveyResult;
   nudge: number;
   plan_texts: {
@@ -1196,6 +1197,65 @@ export interface WorkDay {
   date: string;
   worked: boolean;
   tasks: string[];
+}
+/**
+ * The tile of the floor; ``none_because`` says why it is not laid out.
+ */
+export interface TileResult {
+  none_because: string;
+  field: string;
+  narrowest_text: string;
+  floors: TiledFloor[];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  origin: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  counted_from: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  row: [number, number];
+  notes: string[];
+}
+/**
+ * A floor with its tile: counts of tiles, and the pieces as they are drawn.
+ *
+ * ``used`` are the tiles that it takes, offcuts used again; ``buy`` adds what breaks.
+ */
+export interface TiledFloor {
+  name: string;
+  tile_text: string;
+  whole: number;
+  cut: number;
+  slivers: number;
+  reused: number;
+  used: number;
+  buy: number;
+  area: number;
+  tiled: number;
+  area_text: string;
+  buy_text: string;
+  made_text: string;
+  working: Working;
+  sizes: CutPiece[];
+  sizes_left: number;
+  drawn_whole: [number, number][][];
+  drawn_cut: [number, number][][];
+  drawn_slivers: [number, number][][];
+}
+/**
+ * Pieces of one size: how many, and their size; ``sliver`` where they are too thin.
+ */
+export interface CutPiece {
+  count: number;
+  text: string;
+  sliver: boolean;
 }
 /**
  * What follows from what was measured of the room. ``walk`` is a round of places to read.

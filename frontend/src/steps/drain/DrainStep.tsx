@@ -1,6 +1,5 @@
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
-import { AddButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 import { NumberField } from "../../ui/NumberField";
 import { Arrangements } from "./Arrangements";
@@ -16,7 +15,6 @@ export function DrainStep() {
       <DrainPlace />
       <RestFields />
       <Entries />
-      <TileFields />
     </div>
   );
 }
@@ -187,38 +185,6 @@ function RestFields() {
           <MeasureField label="Fall of the rest" kind="fall" path="/shower/rest/asked" />
           <MeasureField label="Set-down of the zone" path="/shower/set_down" />
         </div>
-      )}
-    </fieldset>
-  );
-}
-
-function TileFields() {
-  const { plan, set, solution } = useScreen();
-  const tile = plan.shower.tile;
-  return (
-    <fieldset className="space-y-2">
-      <legend className="font-semibold mb-1">Tile on the folds</legend>
-      <ul className="space-y-1" aria-live="polite">
-        {solution?.surface?.tile_notes.map((note) => (
-          <li key={note}>{note}</li>
-        ))}
-      </ul>
-      {tile ? (
-        <>
-          <div className="flex gap-2">
-            <MeasureField label="Tile length" path="/shower/tile/length" />
-            <MeasureField label="Tile width" path="/shower/tile/width" />
-            <MeasureField label="Joint" path="/shower/tile/joint" />
-          </div>
-          <NumberField label="Turned from the entry, °" path="/shower/tile/turn" />
-          <button type="button" className="btn h-11" onClick={() => set("/shower/tile", null)}>
-            Tile not chosen yet
-          </button>
-        </>
-      ) : (
-        <AddButton what="tile" outlined>
-          Check a tile
-        </AddButton>
       )}
     </fieldset>
   );

@@ -16,7 +16,6 @@ export const drain: Step = {
     "/shower/fall",
     "/shower/entries",
     "/shower/rest",
-    "/shower/tile",
   ],
   Panel: DrainStep,
   useChart: (plan, solution) => {

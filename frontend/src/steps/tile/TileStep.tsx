@@ -1,0 +1,219 @@
+import { CircleCheck, TriangleAlert } from "lucide-react";
+import type { TiledFloor, TileResult } from "../../api/generated/solution";
+import { useScreen } from "../../job/context";
+import { Choice } from "../../ui/Choice";
+import { AddButton } from "../../ui/ListButtons";
+import { MeasureField } from "../../ui/MeasureField";
+import { NumberField } from "../../ui/NumberField";
+import { WhyButton } from "../../ui/WhyButton";
+import { BestOrigin } from "./BestOrigin";
+
+/** How the tile lies, how many there are and which of them are cut. */
+export function TileStep() {
+  const { plan, solution } = useScreen();
+  if (solution && !solution.complete)
+    return <p>Tile is laid out once the falls can be worked out.</p>;
+  const tile = solution?.tile;
+  const { tile: chosen } = plan.shower;
+  return (
+    <div className="space-y-5">
+      {tile && <Verdict tile={tile} />}
+      {!tile && <p aria-busy>Laying it out…</p>}
+      {chosen ? (
+        <>
+          {tile && !tile.none_because && <BestOrigin />}
+          <ShowerTile />
+          <Layout hexagon={plan.tiling.pattern === "hexagon"} />
+          <RoomTile />
+        </>
+      ) : (
+        <AddButton what="tile" outlined>
+          Choose a tile
+        </AddButton>
+      )}
+      {tile?.floors.map((floor) => (
+        <Pieces key={floor.name} floor={floor} />
+      ))}
+      <Folds />
+      {tile && tile.notes.length > 0 && (
+        <section aria-label="For laying it">
+          <h2 className="font-semibold mb-1">For laying it</h2>
+          <ul className="list-disc pl-5 space-y-1">
+            {tile.notes.map((note) => (
+              <li key={note}>{note}</li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+function Verdict({ tile }: { tile: TileResult }) {
+  if (tile.none_because) {
+    return (
+      <p
+        className="border-l-4 border-info bg-info/10 rounded-r-box p-3 font-semibold"
+        role="status"
+      >
+        {tile.none_because}
+      </p>
+    );
+  }
+  const bad = tile.floors.some(({ slivers }) => slivers > 0);
+  const Icon = bad ? TriangleAlert : CircleCheck;
+  return (
+    <section
+      aria-label="How many tiles"
+      className={`border-l-4 rounded-r-box p-3 ${bad ? "border-warning bg-warning/10" : "border-success bg-success/10"}`}
+    >
+      {tile.floors.map((floor) => (
+        <div key={floor.name} className="flex items-start gap-2" data-floor={floor.name}>
+          <p className="flex-1">
+            <strong className="block text-lg leading-snug" data-buy={floor.buy}>
+              {floor.name}: {floor.buy_text}
+            </strong>
+            {floor.made_text}
+          </p>
+          <WhyButton of={`${floor.name}, to buy`} text={floor.buy_text} working={floor.working} />
+        </div>
+      ))}
+      <p className="flex gap-2 items-start mt-1 leading-snug" data-narrowest>
+        <Icon
+          size={22}
+          className={`shrink-0 ${bad ? "text-warning" : "text-success"}`}
+          aria-hidden
+        />
+        {tile.narrowest_text}
+      </p>
+    </section>
+  );
+}
+
+function ShowerTile() {
+  const { set } = useScreen();
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">Tile of the shower’s floor</legend>
+      <div className="flex gap-2">
+        <MeasureField label="Length" path="/shower/tile/length" />
+        <MeasureField label="Width" path="/shower/tile/width" />
+        <MeasureField label="Joint" path="/shower/tile/joint" />
+      </div>
+      <div className="flex gap-2 items-end">
+        <NumberField label="Turned from the entry, °" path="/shower/tile/turn" />
+        <button type="button" className="btn h-11" onClick={() => set("/shower/tile", null)}>
+          Tile not chosen yet
+        </button>
+      </div>
+      <Sheets />
+    </fieldset>
+  );
+}
+
+function Sheets() {
+  const { plan, set } = useScreen();
+  if (plan.tiling.sheet == null) {
+    return <AddButton what="tile sheets">It comes on sheets</AddButton>;
+  }
+  return (
+    <div className="flex gap-2 items-end">
+      <MeasureField label="Side of a sheet" path="/tiling/sheet" />
+      <button type="button" className="btn h-11" onClick={() => set("/tiling/sheet", null)}>
+        Single tiles
+      </button>
+    </div>
+  );
+}
+
+function Layout({ hexagon }: { hexagon: boolean }) {
+  const { plan, set } = useScreen();
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">Layout</legend>
+      <Choice
+        label={hexagon ? "Pattern: a hexagon’s length is from flat to flat" : "Pattern"}
+        value={plan.tiling.pattern}
+        options={[
+          { value: "straight", label: "Straight" },
+          { value: "half", label: "Half" },
+          { value: "third", label: "Third" },
+          { value: "hexagon", label: "Hexagon" },
+        ]}
+        onChange={(pattern) => set("/tiling/pattern", pattern)}
+      />
+      <div className="flex gap-2">
+        <MeasureField label="Moved along the tile" path="/tiling/along" />
+        <MeasureField label="Moved across it" path="/tiling/across" />
+      </div>
+      <p className="text-sm">
+        {hexagon ? "The middle of a hexagon lies" : "Two joints cross"} at the middle of the drain,
+        moved by this. The cross on the chart shows it.
+      </p>
+    </fieldset>
+  );
+}
+
+function RoomTile() {
+  const { plan, set } = useScreen();
+  if (!plan.tiling.room) {
+    return (
+      <AddButton what="room tile" outlined>
+        Lay out the rest of the room
+      </AddButton>
+    );
+  }
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">Tile of the rest of the room</legend>
+      <div className="flex gap-2">
+        <MeasureField label="Room tile, length" path="/tiling/room/length" />
+        <MeasureField label="Room tile, width" path="/tiling/room/width" />
+        <MeasureField label="Room joint" path="/tiling/room/joint" />
+      </div>
+      <div className="flex gap-2 items-end">
+        <NumberField label="Room tile turned, °" path="/tiling/room/turn" />
+        <button type="button" className="btn h-11" onClick={() => set("/tiling/room", null)}>
+          Leave the room out
+        </button>
+      </div>
+      <p className="text-sm">
+        Of the same size, joint and turn, its joints run on from the shower into the room.
+      </p>
+    </fieldset>
+  );
+}
+
+/** Which pieces are cut: what is set up on the saw once for all of a size. */
+function Pieces({ floor }: { floor: TiledFloor }) {
+  if (floor.sizes.length === 0) return null;
+  return (
+    <section aria-label={`Cuts, ${floor.name}`}>
+      <h2 className="font-semibold">Cuts: {floor.name}</h2>
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {floor.sizes.map((piece) => (
+          <li key={`${piece.text} ${piece.sliver}`} className="flex gap-3 py-1">
+            <span className="w-12 shrink-0 text-right font-semibold">{piece.count} ×</span>
+            <span className="flex-1">{piece.text}</span>
+            {piece.sliver && <span className="text-error font-semibold">sliver</span>}
+          </li>
+        ))}
+      </ul>
+      {floor.sizes_left > 0 && <p className="text-sm">and {floor.sizes_left} of other sizes</p>}
+    </section>
+  );
+}
+
+function Folds() {
+  const { solution } = useScreen();
+  return (
+    <section aria-label="Tile on the folds">
+      <h2 className="font-semibold mb-1">Tile on the folds</h2>
+      <ul className="space-y-1" aria-live="polite">
+        {solution?.surface?.tile_notes.map((note) => (
+          <li key={note}>{note}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,107 @@
+"""Tile on the real interface: sizes typed, cuts that appear, the best layout, by keyboard too."""
+
+from typing import Any
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.test_steps import StepCase
+from tests.core.test_tile import TO_WALLS
+from tests.plans import document, moved
+
+TILE = {"length": 100, "width": 100, "joint": 3}
+
+
+class TileTest(StepCase):
+    def begin_with(self, doc: Any) -> None:
+        self.job_id = self.job(doc, "tile")
+        self.until(lambda: self.one("[data-buy], [data-panel] [role=status]"), "it is laid out")
+
+    def pieces(self, kind: str) -> int:
+        """How many pieces of a kind the chart shows."""
+        drawn = self.all(f'[data-tiled] [data-pieces="{kind}"]')
+        return sum((path.get_attribute("d") or "").count("M") for path in drawn)
+
+    def bought(self) -> list[int]:
+        self.saved()
+        return [int(one.get_attribute("data-buy") or 0) for one in self.all("[data-buy]")]
+
+    def test_from_small_to_large_tile_the_cuts_appear(self) -> None:
+        self.begin_with(document(tile=TILE))
+        self.until(lambda: self.pieces("whole") > 80, "the tile is drawn")
+        many = self.bought()
+        self.type("Length", "600")
+        self.type("Width", "600")
+        self.says("Cut this tile along 4 folds")
+        self.until(lambda: self.pieces("whole") == 0, "no tile of that size is whole")
+        self.assertGreater(self.pieces("cut") + self.pieces("sliver"), 4)
+        self.assertLess(self.bought()[0], many[0])
+        self.chord(Keys.CONTROL, "z")
+        self.chord(Keys.CONTROL, "z")
+        self.until(lambda: self.bought() == many, "undone")
+
+    def test_what_the_folds_ask_and_a_tile_that_follows_them(self) -> None:
+        self.begin_with(document())
+        self.says("Choose the tile")
+        self.says("a tile may reach")
+        self.click("Choose a tile")
+        self.says("Cut this tile along 4 folds")
+        self.type("Length", "20")
+        self.type("Width", "20")
+        self.says("This tile follows every fold uncut")
+
+    def test_the_best_layout_is_made_and_taken_back(self) -> None:
+        doc = document(**TO_WALLS, tile={"length": 300, "width": 300, "joint": 3})
+        doc |= {"version": 3, "tiling": {"along": 60, "across": 70}}
+        self.begin_with(doc)
+        self.says("under a third of the tile, 100 mm")
+        self.assertIn("a caution", self.one('[data-step="tile"]').text)
+        self.assertGreater(self.pieces("sliver"), 0)
+        self.click("Best layout")
+        self.says("no sliver")
+        self.until(lambda: self.pieces("sliver") == 0, "no sliver is drawn")
+        self.saved()
+        self.assertNotEqual(self.plan()["tiling"]["along"], 60)
+        self.until(lambda: "clear" in self.one('[data-step="tile"]').text, "its mark")
+        self.click("Best layout")
+        self.says("It lies best as it is")
+        self.chord(Keys.CONTROL, "z")
+        self.until(lambda: self.plan()["tiling"]["along"] == 60, "taken back")
+
+    def test_the_room_is_laid_out_too_and_its_joints_run_on(self) -> None:
+        self.begin_with(document(**TO_WALLS, tile=TILE))
+        self.assertEqual(len(self.bought()), 1)
+        self.click("Lay out the rest of the room")
+        self.until(lambda: len(self.bought()) == 2, "both floors")
+        self.type("Room tile, length", "300")
+        self.until(lambda: self.plan()["tiling"]["room"]["length"] == 300, "another size")
+        self.click("Leave the room out")
+        self.until(lambda: len(self.bought()) == 1, "the shower alone")
+
+    def test_nonsense_is_named_and_nothing_lost(self) -> None:
+        self.begin_with(document(**TO_WALLS, tile=TILE))
+        self.type("Joint", "0")
+        self.says("A joint of 0 mm is none: type at least 1 mm")
+        self.assertEqual(self.pieces("whole"), 0)
+        self.type("Joint", "2")
+        self.until(lambda: self.pieces("whole") > 0, "laid again")
+        self.type("Length", "3 m")
+        self.type("Width", "3 m")
+        self.says("One tile is larger than this floor")
+        self.type("Length", "a hand")
+        self.until(lambda: self.one('[data-panel] [role="alert"]').is_displayed(), "named")
+
+    def test_without_a_mouse_in_inches_in_a_room_that_is_turned(self) -> None:
+        doc = moved(document(**TO_WALLS, tile=TILE), turn=37.3, mirror=True)
+        self.begin_with(doc | {"display": {"length": "in"}})
+        self.tab_to("Length")
+        self.press(*'12"', Keys.ENTER)
+        self.tab_to("Straight")
+        self.press(Keys.ARROW_RIGHT)
+        self.until(lambda: self.plan()["tiling"]["pattern"] == "half", "the pattern")
+        before = self.plan()["tiling"]
+        self.tab_to("Where the tile is begun")
+        self.press(Keys.ARROW_RIGHT)
+        self.until(lambda: self.plan()["tiling"] != before, "it is moved by a key")
+        self.until(lambda: '12" ×' in self.aside(), "told in inches")
+        self.assertTrue(self.driver.find_elements(By.CSS_SELECTOR, "[data-narrowest]"))
