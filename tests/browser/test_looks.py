@@ -26,6 +26,7 @@ STEPS = (
     "under",
     "access",
     "water",
+    "heating",
     "tile",
     "order",
     "days",
@@ -234,9 +235,9 @@ class FrameTest(DemoCase):
     def first_field(self, height: int, where: str) -> None:
         bottom = self.driver.execute_script(self.FIRST)
         if bottom is None:
-            # An order is ticked, a tile is chosen first, and what is handed over is downloaded:
-            # there is no field.
-            self.assertTrue(where.endswith((" order", " hand-over", " tile")), where)
+            # An order is ticked, tile and cable are chosen first, and what is handed over is
+            # downloaded: there is no field.
+            self.assertTrue(where.endswith((" order", " hand-over", " tile", " heating")), where)
         else:
             self.assertLessEqual(bottom, height, where)
 
@@ -263,7 +264,7 @@ class FrameTest(DemoCase):
     def test_phases_and_steps_by_keyboard(self) -> None:
         self.open(f"/jobs/{self.jobs[1]}/room")
         self.ready()
-        steps = ("drain", "depth", "under", "access", "water", "tile", "water", "room", "levels")
+        steps = ("drain", "depth", "under", "access", "water", "heating", "water", "room", "levels")
         for key, step in zip(("2", ".", ".", ".", ".", ".", ",", "1", "."), steps, strict=True):
             self.press(key)
             self.until(lambda step=step: self.one(f'[data-panel="{step}"]'), f"{key} opens {step}")

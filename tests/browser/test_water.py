@@ -167,7 +167,7 @@ class WaterTest(WaterCase):
     def test_hidden_falls_say_what_to_wait_for(self) -> None:
         self.begin("water", drain=point(-500, 1350))
         self.says("follows when the falls can be worked out")
-        self.press("3")
+        self.press("4")
         self.says("The order is worked out once")
         self.press(".")
         self.says("The days are worked out once")
@@ -216,7 +216,7 @@ class MarksTest(WaterCase):
         self.tab_to("Drain. Arrow keys move it")
         self.chord(Keys.SHIFT, Keys.ARROW_LEFT)
         self.driver.execute_script("document.activeElement.blur()")
-        self.press("3")
+        self.press("4")
         for _ in range(2):
             self.press(".")
         self.says("Holds no more: drain")
@@ -265,7 +265,7 @@ class KeyboardTest(WaterCase):
         self.press(Keys.ENTER)
         self.until(lambda: "200 of 200 floors" in self.aside(), "all floors are made", 90)
         self.driver.execute_script("document.activeElement.blur()")
-        for key, step in (("3", "order"), (".", "days"), (".", "marks")):
+        for key, step in (("4", "order"), (".", "days"), (".", "marks")):
             self.press(key)
             self.until(lambda at=step: self.one(f'[data-panel="{at}"]'), step)  # type: ignore[misc]
         self.tab_to("Screed pins")

@@ -188,6 +188,8 @@ class AdditionTest(unittest.TestCase):
             return add(add(plan, "slab"), what)
         if what == "bend":
             return add(changed(add(plan, "stack"), (Change(path="/waste/run", value=()),)), what)
+        if what == "studs":
+            return add(add(plan, "heating"), what)
         if what in ("taped wall", "diagonal"):
             return add(add(plan, "tape"), what)
         return add(plan, what)

@@ -78,6 +78,12 @@ class PacksTest(unittest.TestCase):
         (line,) = (one for one in ordered(doc).lines if one.item == "tile")
         self.assertIn("area of the floor", line.why.formula)
 
+    def test_a_heating_cable_is_bought_whole(self) -> None:
+        doc = document() | {"version": 10, "heating": {"length": 25_000}}
+        (line,) = (one for one in ordered(doc).lines if one.item == "cable")
+        self.assertEqual((line.packs, line.name), (1, "Heating cable, 25.0 m, 230 V"))
+        self.assertNotIn("cable", [one.item for one in ordered().lines])
+
     def test_a_total_says_what_has_no_price(self) -> None:
         self.assertEqual(ordered().total_text, "")
         said = ordered(None, {"item": "mud", "price": 1000.0}).total_text

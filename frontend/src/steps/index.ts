@@ -6,6 +6,7 @@ import { days } from "./days";
 import { depth } from "./depth";
 import { drain } from "./drain";
 import { handover } from "./handover";
+import { heating } from "./heating";
 import { levels } from "./levels";
 import { log } from "./log";
 import { marks } from "./marks";
@@ -25,6 +26,7 @@ export const STEPS: readonly Step[] = [
   under,
   access,
   water,
+  heating,
   tile,
   order,
   days,

@@ -88,8 +88,10 @@ export function MeasureField({
 
   const message = error ?? (waits?.unread || refusal);
   const note = message ?? (waits ? "Waits for the connection" : hint);
-  // Inches carry their marks in the text.
-  const unit = kind === "length" && plan.display.length.endsWith("m") ? plan.display.length : "";
+  // Inches carry their marks in the text, and so does what is told in a unit of its own.
+  const marked = /[a-z]/.test(own.text ?? "");
+  const unit =
+    kind === "length" && plan.display.length.endsWith("m") && !marked ? plan.display.length : "";
   return (
     <div className={compact ? "min-w-0" : "min-w-0 flex-1"}>
       <label htmlFor={id} className={compact ? "sr-only" : "block text-sm leading-tight mb-1"}>

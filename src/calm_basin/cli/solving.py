@@ -61,8 +61,8 @@ def _known(files: tuple[BinaryIO, ...]) -> dict[str, RuleSet]:
     "parts",
     multiple=True,
     type=click.Choice(get_args(Part)),
-    help="Also work out the water's way, what is marked, how the tile lies, what to buy, the days "
-    "or where the drain can go. May be given again.",
+    help="Also work out the water's way, what is marked, how cable and tile lie, what to buy, the "
+    "days or where the drain can go. May be given again.",
 )
 @click.option(
     "--check", is_flag=True, help="Exit with 3 where a finding of severity “stop” is open."
@@ -130,7 +130,13 @@ def _for_people(solution: Solution) -> str:
             lines.append(f"  {figure.label:<30} {figure.text}")
         for way in water.capacities:
             lines.append(f"  {way.name:<30} {way.text}{'' if way.enough else ', too little'}")
-    lines += [*_tile(solution), *_order(solution), *_days(solution), *_marks(solution)]
+    lines += [
+        *_heating(solution),
+        *_tile(solution),
+        *_order(solution),
+        *_days(solution),
+        *_marks(solution),
+    ]
     if solution.assumed.text:
         lines += ["", f"All of it {solution.assumed.text}: measure and confirm them."]
         lines += [f"  {item.name:<40} {item.text}" for item in solution.assumed.listed]
@@ -166,6 +172,17 @@ def _depth(solution: Solution) -> list[str]:
             lines.append(f"  {way.title}: {', '.join(figures)}")
             lines += [f"    then: {title}" for title in way.opens]
     return lines
+
+
+def _heating(solution: Solution) -> list[str]:
+    """Whether the cable fits, and what it takes."""
+    heating = solution.heating
+    if heating is None:
+        return []
+    lines = ["", "Heating cable", f"  {heating.none_because or heating.sentence}"]
+    lines += [f"  {heating.detail}"] if heating.detail else []
+    lines += [f"  {figure.label:<36} {figure.text}" for figure in heating.figures]
+    return lines + [f"  {note}" for note in heating.notes]
 
 
 def _tile(solution: Solution) -> list[str]:

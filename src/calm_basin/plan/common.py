@@ -11,6 +11,7 @@ from typing import Literal
 
 from calm_basin.plan.base import Point
 from calm_basin.plan.floor import JoistFloor, SlabFloor
+from calm_basin.plan.heating import Heating
 from calm_basin.plan.room import Door, Fixture, FixtureName, Layer
 from calm_basin.plan.shower import (
     Bevel,
@@ -120,6 +121,15 @@ class CommonSizes:
     @property
     def tile(self) -> Tile:
         return Tile(length=self.size(300, 12), width=self.size(300, 12), joint=self.size(3, 0.125))
+
+    @property
+    def heating(self) -> Heating:
+        return Heating(
+            length=self.size(25_000, 960),
+            volts=120.0 if self.unit in ("in", "ft") else 230.0,
+            least=self.size(60, 2.5),
+            most=self.size(120, 4.5),
+        )
 
     @property
     def room_layers(self) -> tuple[Layer, ...]:

@@ -15,6 +15,7 @@ from calm_basin.plan.agreement import check_levels, check_parts, check_under
 from calm_basin.plan.base import Part
 from calm_basin.plan.days import Days
 from calm_basin.plan.floor import Floor, Service
+from calm_basin.plan.heating import Heating
 from calm_basin.plan.job import DisplayChoice, Job
 from calm_basin.plan.order import Order
 from calm_basin.plan.room import Room
@@ -68,6 +69,9 @@ class Plan(Part):
     days: Days = Days()
     setting_out: SettingOut = SettingOut()
     tiling: Tiling = Tiling()
+    heating: Heating | None = Field(
+        default=None, description="the cable in the floor; null: there is none"
+    )
 
     assumed: tuple[Annotated[str, Field(max_length=200)], ...] = Field(
         default=(),

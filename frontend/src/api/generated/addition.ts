@@ -36,6 +36,8 @@ export type Addition =
   | "tile"
   | "tile sheets"
   | "room tile"
+  | "heating"
+  | "studs"
   | "rest rising"
   | "rest level"
   | "tape"

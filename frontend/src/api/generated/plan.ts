@@ -44,6 +44,10 @@ export interface Plan {
   setting_out: SettingOut;
   tiling: Tiling;
   /**
+   * the cable in the floor; null: there is none
+   */
+  heating: Heating | null;
+  /**
    * pointers of measures and choices that nobody has made or confirmed yet
    */
   assumed: string[];
@@ -1054,4 +1058,25 @@ export interface Tiling {
    * tile of the rest of the room; null: it is not laid out
    */
   room: Tile | null;
+}
+/**
+ * A cable of one length, which cannot be shortened: its runs lie as far apart as uses it up.
+ *
+ * ``least`` and ``most`` are how near and how far its runs may be by its own text; laid in a mat
+ * with studs they are a whole number of ``stud`` apart. ``start`` is where its cold joint lies,
+ * or near there; null: near the first door.
+ */
+export interface Heating {
+  where: "room" | "shower" | "both";
+  length: number;
+  watts_a_metre: number;
+  volts: number;
+  least: number;
+  most: number;
+  /**
+   * pitch of the studs of a mat; null: it is laid freely in adhesive
+   */
+  stud: number | null;
+  start: [number, number] | null;
+  lies: "under the membrane" | "over the membrane";
 }

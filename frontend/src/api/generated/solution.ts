@@ -36,6 +36,7 @@ export interface Solution {
   order: OrderResult | null;
   days: DaysResult | null;
   tile: TileResult | null;
+  heating: HeatingResult | null;
   survey: SurveyResult;
   nudge: number;
   plan_texts: {
@@ -65,7 +66,18 @@ export interface Figures {
 export interface Figure {
   label: string;
   value: number | null;
-  unit: "mm" | "rise_per_run" | "litre" | "second" | "litre_per_minute" | "share" | "kilogram";
+  unit:
+    | "mm"
+    | "rise_per_run"
+    | "litre"
+    | "second"
+    | "litre_per_minute"
+    | "share"
+    | "kilogram"
+    | "watt"
+    | "watt_per_square_metre"
+    | "ampere"
+    | "ohm";
   text: string;
   working: Working;
   under: string;
@@ -363,7 +375,18 @@ export interface Finding {
   measured_text: string;
   limit: number | null;
   limit_text: string;
-  unit: "mm" | "rise_per_run" | "litre" | "second" | "litre_per_minute" | "share" | "kilogram";
+  unit:
+    | "mm"
+    | "rise_per_run"
+    | "litre"
+    | "second"
+    | "litre_per_minute"
+    | "share"
+    | "kilogram"
+    | "watt"
+    | "watt_per_square_metre"
+    | "ampere"
+    | "ohm";
   applies_to: string;
   source: string;
   field: string;
@@ -1256,6 +1279,34 @@ export interface CutPiece {
   count: number;
   text: string;
   sliver: boolean;
+}
+/**
+ * The cable on the floor; ``none_because`` says why it is not laid, ``field`` where that is
+ * cured.
+ */
+export interface HeatingResult {
+  none_because: string;
+  field: string;
+  state: "fits" | "too long" | "too short" | "none";
+  sentence: string;
+  detail: string;
+  cures: Cure[];
+  length_text: string;
+  figures: Figure[];
+  route: [number, number][];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+  sensor: [number, number][];
+  kept_free: [number, number][][];
+  notes: string[];
 }
 /**
  * What follows from what was measured of the room. ``walk`` is a round of places to read.

@@ -17,12 +17,13 @@ export function TileStep() {
   const { tile: chosen } = plan.shower;
   return (
     <div className="space-y-5">
+      {chosen && <TileSize />}
       {tile && <Verdict tile={tile} />}
       {!tile && <p aria-busy>Laying it out…</p>}
       {chosen ? (
         <>
           {tile && !tile.none_because && <BestOrigin />}
-          <ShowerTile />
+          <HowItLies />
           <Layout hexagon={plan.tiling.pattern === "hexagon"} />
           <RoomTile />
         </>
@@ -90,16 +91,23 @@ function Verdict({ tile }: { tile: TileResult }) {
   );
 }
 
-function ShowerTile() {
-  const { set } = useScreen();
+function TileSize() {
   return (
-    <fieldset className="space-y-2">
+    <fieldset>
       <legend className="font-semibold mb-1">Tile of the shower’s floor</legend>
       <div className="flex gap-2">
         <MeasureField label="Length" path="/shower/tile/length" />
         <MeasureField label="Width" path="/shower/tile/width" />
         <MeasureField label="Joint" path="/shower/tile/joint" />
       </div>
+    </fieldset>
+  );
+}
+
+function HowItLies() {
+  const { set } = useScreen();
+  return (
+    <div className="space-y-2">
       <div className="flex gap-2 items-end">
         <NumberField label="Turned from the entry, °" path="/shower/tile/turn" />
         <button type="button" className="btn h-11" onClick={() => set("/shower/tile", null)}>
@@ -107,7 +115,7 @@ function ShowerTile() {
         </button>
       </div>
       <Sheets />
-    </fieldset>
+    </div>
   );
 }
 

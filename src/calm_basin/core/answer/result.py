@@ -6,11 +6,23 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
-Unit = Literal["mm", "rise_per_run", "litre", "second", "litre_per_minute", "share", "kilogram"]
+Unit = Literal[
+    "mm",
+    "rise_per_run",
+    "litre",
+    "second",
+    "litre_per_minute",
+    "share",
+    "kilogram",
+    "watt",
+    "watt_per_square_metre",
+    "ampere",
+    "ohm",
+]
 
 Severity = Literal["stop", "caution"]
 
-Part = Literal["water", "marks", "drain_map", "ways", "order", "days", "tile"]
+Part = Literal["water", "marks", "drain_map", "ways", "order", "days", "tile", "heating"]
 """What is worked out only when it is asked for: it takes longer and not every screen shows it."""
 
 XY = tuple[float, float]

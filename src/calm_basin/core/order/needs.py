@@ -19,6 +19,7 @@ from calm_basin.core.depth.panels import panel_layout
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import cast_on, laid_on, levels, rest_thickness
 from calm_basin.core.geometry.lifts import thicker_at_drain
+from calm_basin.core.heating.answer import cable_length
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.core.survey.ground import ground_of, pour_zone, poured
 from calm_basin.core.tile.answer import buy
@@ -70,6 +71,7 @@ def needs(case: Case) -> list[Need]:
         *_drain(case),
         *_framing(case),
         *_membrane(case),
+        *_cable(case),
         *_finish(case),
     ]
     return [need for need in found if need.amount > 1e-9]
@@ -276,6 +278,13 @@ def _turns(outline: tuple[tuple[float, float], ...]) -> list[float]:
     before, after = points - np.roll(points, 1, axis=0), np.roll(points, -1, axis=0) - points
     turns = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
     return [float(way * turn) for turn in turns]
+
+
+def _cable(case: Case) -> Iterator[Need]:
+    cable = case.plan.heating
+    if cable is not None:
+        called = f"Heating cable, {cable_length(case.words, cable.length)}, {cable.volts:g} V"
+        yield Need("cable", "of the plan, never shortened", (Share("cables", 1),), called)
 
 
 def _finish(case: Case) -> Iterator[Need]:

@@ -49,6 +49,8 @@ Addition = Literal[
     "tile",
     "tile sheets",
     "room tile",
+    "heating",
+    "studs",
     "rest rising",
     "rest level",
     "tape",
@@ -80,6 +82,9 @@ REST_FALL = 1 / 100
 
 FIRST_CUT = (50.0, 2.0)
 """Cut off a tray's side to begin with, in mm and in inches."""
+
+STUDS = (30.0, 1.25)
+"""From stud to stud of a mat, in mm and in inches (common practice, no source; from memory)."""
 
 SHEET = (300.0, 12.0)
 """Side of a sheet of mosaic, in mm and in inches (common practice, no source)."""
@@ -137,6 +142,11 @@ def add(plan: Plan, what: str, side: int | None = None, layer: Layer = NEW_LAYER
             return appended(plan, "/shower/wall_layers", layer)
         case "tile":
             return put(plan, "/shower/tile", common.tile)
+        case "heating":
+            return put(plan, "/heating", common.heating)
+        case "studs":
+            need(plan.heating is not None, "/heating", "Choose a cable first.")
+            return put(plan, "/heating/stud", common.size(*STUDS))
         case "tile sheets":
             return put(plan, "/tiling/sheet", common.size(*SHEET))
         case "room tile":

@@ -1,0 +1,278 @@
+"""The heating cable in words: whether it fits, how far apart its runs lie, what it takes."""
+
+from __future__ import annotations
+
+from math import floor
+
+import shapely
+
+from calm_basin.core.answer.build import figure
+from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.result import XY, Change, Cure, Figure
+from calm_basin.core.answer.words import Words
+from calm_basin.core.heating.area import (
+    along_longest,
+    cold_joint,
+    free_floor,
+    heated_zone,
+    kept_free,
+)
+from calm_basin.core.heating.result import HeatingResult
+from calm_basin.core.heating.route import KEPT, Fit, Way, fit, span, way
+from calm_basin.plan import Plan
+from calm_basin.plan.floor import JoistFloor
+from calm_basin.plan.heating import Heating
+from calm_basin.rules.heating import kept
+from calm_basin.rules.site_tests import held
+
+LABEL = "By the cable's own label"
+
+
+def heating(case: Case) -> HeatingResult | None:
+    """The cable of a plan; None where it has none."""
+    plan, words = case.plan, case.words
+    cable = plan.heating
+    if cable is None:
+        return None
+    free = kept_free(plan)
+    laid = fitted(plan)
+    if laid is None:
+        return HeatingResult(
+            none_because="No run fits on this floor: choose more of the floor, or runs that may "
+            "lie nearer to one another.",
+            field="/heating/where",
+            state="none",
+            sentence="",
+            detail="",
+            cures=(),
+            length_text=cable_length(words, cable.length),
+            figures=(),
+            route=(),
+            start=cold_joint(plan),
+            end=cold_joint(plan),
+            sensor=(),
+            kept_free=_shapes(free),
+            notes=(),
+        )
+    found = way(laid.over, cable.length, cold_joint(plan), kept("sensor").value)
+    state, sentence, detail = _state(words, cable, laid)
+    line = tuple((round(float(x), 1), round(float(y), 1)) for x, y in found.line)
+    return HeatingResult(
+        none_because="",
+        field="",
+        state=state,
+        sentence=sentence,
+        detail=detail,
+        cures=_cures(plan, words, laid),
+        length_text=cable_length(words, cable.length),
+        figures=_figures(case, cable, laid, found),
+        route=line,
+        start=line[0],
+        end=line[-1],
+        sensor=tuple((round(float(x), 1), round(float(y), 1)) for x, y in found.sensor),
+        kept_free=_shapes(free),
+        notes=_notes(case, cable),
+    )
+
+
+def fitted(plan: Plan) -> Fit | None:
+    """How far apart the runs of the plan's cable lie."""
+    cable = plan.heating
+    if cable is None:
+        return None
+    turn = along_longest(plan.room.outline)
+    return fit(free_floor(plan), cable.length, turn, cable.least, cable.most, cable.stud)
+
+
+def _state(words: Words, cable: Heating, laid: Fit) -> tuple[str, str, str]:
+    apart = words.length(laid.over.apart)
+    takes = f"This floor takes {_span(words, laid)}."
+    if laid.long:
+        over = cable.length - laid.most
+        return (
+            "too long",
+            f"The cable is {cable_length(words, over)} too long",
+            f"{takes} With runs {apart} apart, the nearest they may be, so much is left at its "
+            "end, and a cable is never shortened.",
+        )
+    if laid.short:
+        short = laid.over.length - cable.length
+        return (
+            "too short",
+            f"The cable is {cable_length(words, short)} too short",
+            f"{takes} With runs {apart} apart, the farthest they may be, it ends before the floor "
+            "is covered: the rest stays cold.",
+        )
+    return (
+        "fits",
+        f"Runs {apart} apart use up {cable_length(words, cable.length)}",
+        takes,
+    )
+
+
+def _span(words: Words, laid: Fit) -> str:
+    if laid.most - laid.least < 100:
+        return f"a cable of {cable_length(words, laid.most)}"
+    return f"cables from {cable_length(words, laid.least)} to {cable_length(words, laid.most)}"
+
+
+def _cures(plan: Plan, words: Words, laid: Fit) -> tuple[Cure, ...]:
+    """What lets a cable fit, each tried on the plan."""
+    cable = plan.heating
+    if not (laid.long or laid.short) or cable is None:
+        return ()
+    step = 304.8 if words.display.imperial else 100.0
+    length = floor(laid.most / step) * step if laid.long else -floor(-laid.least / step) * step
+    names = {"room": "the room alone", "shower": "the shower alone", "both": "room and shower"}
+    tried: list[tuple[str, float | str, str]] = [
+        ("length", length, f"Take a cable of {cable_length(words, length)}"),
+    ]
+    tried += [("where", key, f"Heat {name}") for key, name in names.items() if key != cable.where]
+    found = []
+    for name, value, told in tried:
+        other = plan.model_copy(update={"heating": cable.model_copy(update={name: value})})
+        if _takes(other):
+            change = Change(path=f"/heating/{name}", value=value)
+            found.append(Cure(text=told, changes=(change,)))
+    return tuple(found)
+
+
+def _takes(plan: Plan) -> bool:
+    """Whether the floor takes a plan's cable."""
+    cable = plan.heating
+    assert cable is not None
+    turn = along_longest(plan.room.outline)
+    takes = span(free_floor(plan), turn, cable.least, cable.most, cable.stud)
+    return takes is not None and takes[0] * KEPT <= cable.length <= takes[1]
+
+
+def _figures(case: Case, cable: Heating, laid: Fit, found: Way) -> tuple[Figure, ...]:
+    words = case.words
+    metres = cable.length / 1e3
+    power = cable.watts_a_metre * metres
+    used = (cable.length - max(cable.length - laid.over.length, 0.0)) / laid.over.length
+    area = laid.over.area * min(used, 1.0)
+    zone = heated_zone(case.plan).area
+    load = cable.watts_a_metre / (laid.over.apart / 1e3)
+    ohm = cable.volts**2 / power
+    tolerance = held("cable_tolerance")
+    share = tolerance.value / 100
+    length = ("length of the cable", cable_length(words, cable.length))
+    return (
+        figure(
+            "Runs apart",
+            laid.over.apart,
+            words.length(laid.over.apart),
+            "the distance at which the way round the free floor is as long as the cable"
+            if cable.stud is None
+            else "whole studs at which the way round the free floor is no shorter than the cable",
+            [length, ("way round the floor", cable_length(words, laid.over.length))],
+            source="Geometry of the floor",
+        ),
+        figure(
+            "Heated floor",
+            area,
+            words.area(area),
+            "runs × their distance, of the floor less what stands on it, drains and edges",
+            [("floor chosen", words.area(zone)), ("left over", cable_length(words, found.left))],
+            source=kept("from_wall").source,
+            note=f"Kept free: {words.length(kept('from_wall').value)} at walls and fixtures, "
+            f"{words.length(kept('from_channel').value)} round a drain's body, "
+            f"{words.length(kept('from_outlet').value)} round its outlet.",
+        ),
+        figure(
+            "Power",
+            power,
+            f"{power:.0f} W",
+            "power a metre × length",
+            [("power a metre", f"{cable.watts_a_metre:g} W"), length],
+            source=LABEL,
+            unit="watt",
+        ),
+        figure(
+            "Load",
+            load,
+            _load(words, load),
+            "power a metre ÷ distance between runs",
+            [
+                ("power a metre", f"{cable.watts_a_metre:g} W"),
+                ("runs apart", words.length(laid.over.apart)),
+            ],
+            source="Arithmetic",
+            unit="watt_per_square_metre",
+            note="Hold it against the cable's own text for the floor that it lies on.",
+        ),
+        figure(
+            "Current",
+            power / cable.volts,
+            f"{power / cable.volts:.2f} A",
+            "power ÷ voltage",
+            [("power", f"{power:.0f} W"), ("voltage", f"{cable.volts:g} V")],
+            source="Ohm's law",
+            unit="ampere",
+        ),
+        figure(
+            "Resistance to be read, three times",
+            ohm,
+            f"{ohm * (1 - share):.1f} to {ohm * (1 + share):.1f} Ω",
+            f"voltage² ÷ power, ± {tolerance.value:g} %",
+            [("voltage", f"{cable.volts:g} V"), ("power", f"{power:.0f} W")],
+            source=tolerance.source,
+            unit="ohm",
+            note=tolerance.note,
+        ),
+    )
+
+
+def _notes(case: Case, cable: Heating) -> tuple[str, ...]:
+    words, board = case.words, kept("board")
+    notes = [
+        "An electrician connects it, behind residual-current protection, by local code. A cable is "
+        "never cut or shortened, and its runs never cross or touch.",
+        "The cold joint lies flat under the tile, sunk so that nothing stands up, with adhesive "
+        "and a band over it. The sensor lies in a tube, out of which it can be drawn, midway "
+        "between two runs.",
+        f"No bend tighter than {words.length(kept('bend').value)} ({kept('bend').source}).",
+    ]
+    if isinstance(case.plan.floor, JoistFloor):
+        notes.append(
+            f"On timber an incombustible board of {words.length(board.value)} lies under it first "
+            f"({board.source}): count it in the build-up."
+        )
+    if cable.lies == "under the membrane":
+        notes.append(
+            "Cable first: cover it level with adhesive or compound, let that cure, then the "
+            "membrane. Both count in the build-up and in the days."
+        )
+    else:
+        notes.append(
+            "Membrane first and tested: then nothing is fixed through it, and the cable lies in "
+            "the tile's own adhesive, which is thicker by the cable."
+        )
+    notes.append(
+        "Read the resistance before laying, after laying and after tiling, and write each into the "
+        "site log: a cable that was cut shows while it can still be mended."
+    )
+    return tuple(notes)
+
+
+def _load(words: Words, load: float) -> str:
+    if words.display.imperial:
+        return f"{load * 0.3048**2:.1f} W/sq ft"
+    return f"{load:.0f} W/m²"
+
+
+def cable_length(words: Words, length: float) -> str:
+    """A length of cable."""
+    if length < (304.8 if words.display.imperial else 1e3):
+        return words.length(length, "up")
+    if words.display.imperial:
+        return f"{length / 304.8:.1f} ft"
+    return f"{length / 1e3:.1f} m"
+
+
+def _shapes(shapes: list[shapely.Polygon]) -> tuple[tuple[XY, ...], ...]:
+    return tuple(
+        tuple((round(float(x), 1), round(float(y), 1)) for x, y in shape.exterior.coords[:-1])
+        for shape in shapes
+    )

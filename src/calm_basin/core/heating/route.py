@@ -1,0 +1,383 @@
+"""The way of a heating cable over a floor: numbers only.
+
+The floor is covered with squares two runs wide. A tree joins them, row by row, and the cable goes
+once round that tree: so its runs are the same distance apart everywhere, whatever the floor's
+shape, nowhere does it cross itself, and it ends beside where it began. Between start and end the
+way in along the tree is open: there the sensor lies without a crossing.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from math import ceil, cos, inf, pi, sin
+from typing import NamedTuple
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import LineString
+from shapely.geometry.base import BaseGeometry
+from shapely.ops import substring
+
+from calm_basin.core.geometry.surface import Array
+
+ARC = 6
+"""Chords by which a bend of a quarter turn is drawn."""
+
+Cell = tuple[int, int]
+
+Numbers = NDArray[np.int64]
+
+EAST, NORTH, WEST, SOUTH = (1, 0), (0, 1), (-1, 0), (0, -1)
+
+
+class Frame(NamedTuple):
+    """Axes on plan: an origin and the angle, radians, of the way in which the runs lie."""
+
+    x: float
+    y: float
+    turn: float
+
+    def inside(self, places: Array) -> Array:
+        """Places on plan, (n, 2), along and across the runs."""
+        c, s = cos(self.turn), sin(self.turn)
+        moved: Array = (places - np.array([self.x, self.y])) @ np.array([[c, -s], [s, c]])
+        return moved
+
+    def outside(self, places: Array) -> Array:
+        """The way back."""
+        c, s = cos(self.turn), sin(self.turn)
+        moved: Array = places @ np.array([[c, s], [-s, c]]) + np.array([self.x, self.y])
+        return moved
+
+
+@dataclass(frozen=True)
+class Cover:
+    """Squares that cover a floor, ``2 * apart`` wide, with the tree that joins those that hang
+    together; square (i, j) has its middle at ``corner + 2 * apart * (i, j)`` in the frame."""
+
+    frame: Frame
+    corner: tuple[float, float]
+    apart: float
+    cells: frozenset[Cell]
+    joined: frozenset[tuple[Cell, Cell]]
+    """Pairs of neighbours that the tree joins, either way round."""
+
+    @cached_property
+    def area(self) -> float:
+        """Of the squares, mm²."""
+        return len(self.cells) * (2 * self.apart) ** 2
+
+    def middle(self, cell: Cell) -> Array:
+        """Of a square on plan, (2,)."""
+        place = np.array(self.corner) + 2 * self.apart * np.array(cell)
+        middle: Array = self.frame.outside(place[None])[0]
+        return middle
+
+    @cached_property
+    def loop(self) -> list[Cell]:
+        """The quarters of squares in the order in which the cable passes them, closed."""
+        ways: dict[Cell, list[Cell]] = {}
+
+        def join(a: Cell, b: Cell) -> None:
+            ways.setdefault(a, []).append(b)
+            ways.setdefault(b, []).append(a)
+
+        for i, j in self.cells:
+            low, right = (2 * i, 2 * j), (2 * i + 1, 2 * j)
+            left, high = (2 * i, 2 * j + 1), (2 * i + 1, 2 * j + 1)
+            sides = {
+                EAST: (right, high),
+                NORTH: (left, high),
+                WEST: (low, left),
+                SOUTH: (low, right),
+            }
+            for (dx, dy), (a, b) in sides.items():
+                if ((i, j), (i + dx, j + dy)) not in self.joined:
+                    join(a, b)
+                elif dx + dy > 0:
+                    join(a, (a[0] + dx, a[1] + dy))
+                    join(b, (b[0] + dx, b[1] + dy))
+        first = min(ways)
+        loop, before = [first], first
+        at = ways[first][0]
+        while at != first:
+            loop.append(at)
+            before, at = at, next(one for one in ways[at] if one != before)
+        return loop
+
+    def places(self, quarters: list[Cell]) -> Array:
+        """The middles of quarters of squares, in the frame, (n, 2)."""
+        base = np.array(self.corner) - self.apart / 2
+        return base + self.apart * np.array(quarters, dtype=float)
+
+    @cached_property
+    def length(self) -> float:
+        """Of a cable all round it, mm."""
+        turns = 0
+        for i, j in self.cells:
+            here = (i, j)
+            east, north = (here, (i + 1, j)) in self.joined, (here, (i, j + 1)) in self.joined
+            west, south = (here, (i - 1, j)) in self.joined, (here, (i, j - 1)) in self.joined
+            # A quarter is passed straight on where one of its outer sides is joined and one is not.
+            turns += (south == west) + (south == east) + (north == west) + (north == east)
+        # A bend is a quarter of a circle in place of two halves of a side; one side is left open.
+        return self.apart * (4 * len(self.cells) - 1 - turns * (1 - pi / 4))
+
+
+def cover(floor: BaseGeometry, apart: float, turn: float) -> Cover | None:
+    """The squares in which runs ``apart`` mm from one another lie on a floor, where there is one.
+
+    Of the four ways to begin at its edges and both ways of the runs the one that covers most is
+    taken; of parts that do not hang together the largest.
+    """
+    if floor.is_empty:
+        return None
+    best: tuple[int, Frame, BaseGeometry, tuple[float, float], Numbers] | None = None
+    for around in (turn, turn + pi / 2):
+        frame = Frame(0.0, 0.0, around)
+        framed = shapely.transform(floor, frame.inside)
+        shapely.prepare(framed)
+        left, low, right, high = framed.bounds
+        step, half = 2 * apart, apart / 2
+        columns, rows = ceil((right - left) / step) + 1, ceil((high - low) / step) + 1
+        numbers = np.stack(np.meshgrid(np.arange(columns), np.arange(rows)), axis=-1).reshape(-1, 2)
+        for x in (left + half, right - half - step * (columns - 1)):
+            for y in (low + half, high - half - step * (rows - 1)):
+                whole = numbers[_within(framed, np.array((x, y)) + step * numbers, (0, 0), half)]
+                if best is None or len(whole) > best[0]:
+                    best = len(whole), frame, framed, (x, y), whole
+    assert best is not None
+    count, frame, framed, corner, squares = best
+    return _joined_up(framed, frame, corner, apart, squares) if count else None
+
+
+def _within(
+    floor: BaseGeometry, middles: Array, reach: tuple[float, float], half: float
+) -> NDArray[np.bool_]:
+    """Which squares about places, (n, 2), ``half`` to each side and drawn out by ``reach``, a floor
+    holds."""
+    near = half - 1e-6
+    x, y = middles[:, 0], middles[:, 1]
+    boxes = shapely.box(x - near, y - near, x + reach[0] + near, y + reach[1] + near)
+    within: NDArray[np.bool_] = shapely.covers(floor, boxes)
+    return within
+
+
+def _joined_up(
+    floor: BaseGeometry,
+    frame: Frame,
+    corner: tuple[float, float],
+    apart: float,
+    squares: Numbers,
+) -> Cover:
+    """The largest part of squares, (n, 2), that hangs together, with its tree."""
+    step, middles = 2 * apart, np.array(corner) + 2 * apart * squares
+    index = {(i, j): n for n, (i, j) in enumerate(squares.tolist())}
+    edges: dict[tuple[int, int], float] = {}
+    # Rows first, so that runs are long; then rows to rows, on one side where they can be.
+    for way, reach, weight in ((EAST, (step, 0.0), 1.0), (NORTH, (0.0, step), 2.0)):
+        held = _within(floor, middles, reach, apart / 2)
+        for i, j in squares[held].tolist():
+            other = index.get((i + way[0], j + way[1]))
+            if other is not None:
+                edges[index[i, j], other] = weight + 1e-4 * i * way[1]
+    tight = {
+        (n, dx, dy)
+        for dx in (-1, 1)
+        for dy in (-1, 1)
+        for n in np.flatnonzero(
+            ~_within(floor, middles + 0.75 * apart * np.array((dx, dy)), (0.0, 0.0), apart / 4)
+        ).tolist()
+    }
+    while True:
+        tree, of = _tree(len(squares), edges)
+        bent = _bent_tightly(tree, squares, tight)
+        if not bent:
+            break
+        for edge in bent:
+            del edges[edge]
+    largest = int(np.bincount(of).argmax())
+    cells = [(i, j) for i, j in squares[of == largest].tolist()]
+    pairs = [(_cell(squares, a), _cell(squares, b)) for a, b in tree if of[a] == largest]
+    joined = {pair for a, b in pairs for pair in ((a, b), (b, a))}
+    return Cover(frame, corner, apart, frozenset(cells), frozenset(joined))
+
+
+def _cell(squares: Numbers, number: int) -> Cell:
+    i, j = squares[number].tolist()
+    return i, j
+
+
+def _tree(
+    count: int, edges: dict[tuple[int, int], float]
+) -> tuple[list[tuple[int, int]], NDArray[np.int32]]:
+    """The tree of least weight over all that edges join, and the part to which each belongs."""
+    from scipy.sparse import coo_array
+    from scipy.sparse.csgraph import connected_components, minimum_spanning_tree
+
+    first, second = np.array(list(edges), dtype=np.int64).reshape(-1, 2).T
+    graph = coo_array((list(edges.values()), (first, second)), shape=(count, count))
+    tree = minimum_spanning_tree(graph).tocoo()
+    _, of = connected_components(tree, directed=False)
+    return list(zip(tree.row.tolist(), tree.col.tolist(), strict=True)), of
+
+
+def _bent_tightly(
+    tree: list[tuple[int, int]], squares: Numbers, tight: set[tuple[int, int, int]]
+) -> set[tuple[int, int]]:
+    """Edges from row to row that cannot be: where the tree turns there the cable's bend cuts the
+    corner, and ``tight`` corners of squares have something in them."""
+    ways: dict[int, dict[Cell, tuple[int, int]]] = {}
+    for a, b in tree:
+        dx, dy = (squares[b] - squares[a]).tolist()
+        ways.setdefault(a, {})[dx, dy] = (a, b)
+        ways.setdefault(b, {})[-dx, -dy] = (a, b)
+    return {
+        of[0, dy]
+        for n, of in ways.items()
+        for dx in (-1, 1)
+        for dy in (-1, 1)
+        if (dx, 0) in of and (0, dy) in of and (n, dx, dy) in tight
+    }
+
+
+class Way(NamedTuple):
+    """A cable on plan: its line, (n, 2), with bends as chords; the sensor's line from the gap
+    between its two ends; and how much of the way round it leaves over, mm."""
+
+    line: Array
+    sensor: Array
+    left: float
+
+
+def way(over: Cover, length: float, start: tuple[float, float], sensor: float) -> Way:
+    """A cable of ``length`` round a cover, from the quarter that is nearest to ``start``; the
+    sensor reaches ``sensor`` mm between the runs. A cable that is longer than the way round ends
+    with it."""
+    loop = over.loop
+    places = over.frame.outside(over.places(loop))
+    first = int(np.hypot(*(places - np.array(start)).T).argmin())
+    order = [*loop[first:], *loop[:first]]
+    line, left = _bent(over, order, length)
+    # Its end lies beside its start; the tree between the two is where the sensor comes in.
+    own = (order[0][0] // 2, order[0][1] // 2)
+    return Way(over.frame.outside(line), over.frame.outside(_inwards(over, own, sensor)), left)
+
+
+def _bent(over: Cover, order: list[Cell], length: float) -> tuple[Array, float]:
+    """The line through quarters in their order with round bends, cut off at ``length``, and what of
+    the way is left over."""
+    at = over.places(order)
+    points = [at[0]]
+    for before, here, after in zip(at, at[1:], at[2:], strict=False):
+        come, go = (here - before) / over.apart, (after - here) / over.apart
+        if np.allclose(come, go):
+            continue
+        half = over.apart / 2
+        middle = here - come * half + go * half
+        for share in np.linspace(0, pi / 2, ARC + 1):
+            points.append(middle - go * half * cos(share) + come * half * sin(share))
+    points.append(at[-1])
+    line = LineString(points)
+    if length >= line.length:
+        return np.array(points), 0.0
+    cut = substring(line, 0, length)
+    return np.array(cut.coords), line.length - length
+
+
+def _inwards(over: Cover, own: Cell, reach: float) -> Array:
+    """From the middle of a square along the tree, ``reach`` mm, in the frame."""
+    line, seen = [own], {own}
+    while (len(line) - 1) * 2 * over.apart < reach:
+        following = [cell for cell in _joined(over, line[-1]) if cell not in seen]
+        if not following:
+            break
+        # Straight on where that is possible.
+        straight = [c for c in following if len(line) > 1 and _ahead(line[-2], line[-1]) == c]
+        line.append((straight or sorted(following))[0])
+        seen.add(line[-1])
+    places: Array = np.array(over.corner) + 2 * over.apart * np.array(line, dtype=float)
+    return places
+
+
+def _ahead(before: Cell, here: Cell) -> Cell:
+    return (2 * here[0] - before[0], 2 * here[1] - before[1])
+
+
+def _joined(over: Cover, cell: Cell) -> Iterator[Cell]:
+    for dx, dy in (EAST, NORTH, WEST, SOUTH):
+        other = (cell[0] + dx, cell[1] + dy)
+        if (cell, other) in over.joined:
+            yield other
+
+
+class Fit(NamedTuple):
+    """How far apart the runs of a cable lie, with what they cover; ``short`` where the cable is too
+    short even for runs as far apart as may be, ``long`` where it is too long for the nearest.
+    ``least`` and ``most`` are the lengths that the floor takes, mm."""
+
+    over: Cover
+    short: bool
+    long: bool
+    least: float
+    most: float
+
+
+def fit(
+    floor: BaseGeometry, length: float, turn: float, least: float, most: float, stud: float | None
+) -> Fit | None:
+    """How far apart the runs of a cable of ``length`` lie that uses it up; None where the floor has
+    no room for any."""
+    if stud is not None:
+        steps = np.arange(ceil(least / stud - 1e-9), int(most / stud + 1e-9) + 1) * stud
+        tried = [one for one in (cover(floor, float(step), turn) for step in steps) if one]
+    else:
+        tried = [one for one in (cover(floor, apart, turn) for apart in (least, most)) if one]
+    if not tried:
+        return None
+    shortest, longest = min(tried, key=_length), max(tried, key=_length)
+    span = shortest.length, longest.length
+    if length > longest.length:
+        return Fit(longest, False, True, *span)
+    if length <= shortest.length:
+        return Fit(shortest, length < shortest.length * KEPT, False, *span)
+    best = min((one for one in tried if one.length >= length), key=_length)
+    if stud is not None:
+        return Fit(best, False, False, *span)
+    low, high = least, most
+    for _ in range(TRIES):
+        middle = (low + high) / 2
+        one = cover(floor, middle, turn)
+        if one is None or one.length < length:
+            high = middle
+            continue
+        low = middle
+        best = min(best, one, key=_length)
+        if one.length <= length * (1 + CLOSE):
+            break
+    return Fit(best, False, False, *span)
+
+
+def span(
+    floor: BaseGeometry, turn: float, least: float, most: float, stud: float | None
+) -> tuple[float, float] | None:
+    """The lengths of cable that a floor takes, mm; None where it has no room for any."""
+    found = fit(floor, inf, turn, least, most, stud)
+    return (found.least, found.most) if found else None
+
+
+def _length(one: Cover) -> float:
+    return one.length
+
+
+TRIES = 10
+"""So often a distance between runs is halved."""
+
+CLOSE = 0.005
+"""A way round that is longer than the cable by no more than this share is taken."""
+
+KEPT = 0.98
+"""A cable that leaves more of the floor cold than the rest of this share is too short for it."""
