@@ -143,7 +143,35 @@ def extreme(seed: int) -> Document:
     if readings and chance.random() < 0.5:
         doc["survey"]["correction"] = {"kind": chance.choice(["pour", "frame", "pack"])}
     doc |= {"version": 7, "pin_spacing": 10 ** chance.uniform(2, 3.3)}
-    return _built_up(doc, random.Random(-1 - seed))
+    return _finished(_built_up(doc, random.Random(-1 - seed)), random.Random(f"finish {seed}"))
+
+
+def _finished(doc: Document, chance: random.Random) -> Document:
+    """The plan with tile and cable laid anyhow, each in a third of the plans."""
+
+    def tile() -> Document:
+        length, width = (10 ** chance.uniform(1, 3.4) for _ in range(2))
+        turn = chance.uniform(-90, 90)
+        return {"length": length, "width": width, "joint": chance.uniform(0.5, 20), "turn": turn}
+
+    if chance.random() < 1 / 3:
+        doc["tiling"] = {
+            "pattern": chance.choice(["straight", "half", "third", "hexagon"]),
+            "along": chance.uniform(-5e3, 5e3),
+            "across": chance.uniform(-5e3, 5e3),
+            "sheet": chance.choice([None, None, 50, 300]),
+            "room": tile(),
+        }
+    if chance.random() < 1 / 3:
+        least = chance.choice([20, 40, 60])
+        doc["heating"] = {
+            "where": chance.choice(["room", "shower", "both"]),
+            "length": 10 ** chance.uniform(2, 5.47),
+            "least": least,
+            "most": chance.uniform(least, 300),
+            "stud": chance.choice([None, None, 20, 32]),
+        }
+    return doc
 
 
 def _built_up(doc: Document, chance: random.Random) -> Document:

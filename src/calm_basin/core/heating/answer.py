@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import floor
+from math import floor, isinf
 
 import shapely
 
@@ -111,6 +111,8 @@ def _state(words: Words, cable: Heating, laid: Fit) -> tuple[str, str, str]:
 
 
 def _span(words: Words, laid: Fit) -> str:
+    if isinf(laid.most):
+        return f"cables of {cable_length(words, laid.least)} and more"
     if laid.most - laid.least < 100:
         return f"a cable of {cable_length(words, laid.most)}"
     return f"cables from {cable_length(words, laid.least)} to {cable_length(words, laid.most)}"

@@ -270,20 +270,17 @@ def way(over: Cover, length: float, start: tuple[float, float], sensor: float) -
 def _bent(over: Cover, order: list[Cell], length: float) -> tuple[Array, float]:
     """The line through quarters in their order with round bends, cut off at ``length``, and what of
     the way is left over."""
-    at = over.places(order)
-    points = [at[0]]
-    for before, here, after in zip(at, at[1:], at[2:], strict=False):
-        come, go = (here - before) / over.apart, (after - here) / over.apart
-        if np.allclose(come, go):
-            continue
-        half = over.apart / 2
-        middle = here - come * half + go * half
-        for share in np.linspace(0, pi / 2, ARC + 1):
-            points.append(middle - go * half * cos(share) + come * half * sin(share))
-    points.append(at[-1])
+    at, ways = over.places(order), np.diff(np.array(order), axis=0)
+    bends = np.flatnonzero((ways[1:] != ways[:-1]).any(axis=1))
+    half = over.apart / 2
+    come, go = half * ways[bends][:, None], half * ways[bends + 1][:, None]
+    share = np.linspace(0, pi / 2, ARC + 1)[None, :, None]
+    # A quarter of a circle round the place from which both sides are half a distance off.
+    arcs = at[bends + 1][:, None] + go * (1 - np.cos(share)) - come * (1 - np.sin(share))
+    points = np.concatenate([at[:1], arcs.reshape(-1, 2), at[-1:]])
     line = LineString(points)
     if length >= line.length:
-        return np.array(points), 0.0
+        return points, 0.0
     cut = substring(line, 0, length)
     return np.array(cut.coords), line.length - length
 
@@ -317,7 +314,8 @@ def _joined(over: Cover, cell: Cell) -> Iterator[Cell]:
 class Fit(NamedTuple):
     """How far apart the runs of a cable lie, with what they cover; ``short`` where the cable is too
     short even for runs as far apart as may be, ``long`` where it is too long for the nearest.
-    ``least`` and ``most`` are the lengths that the floor takes, mm."""
+    ``least`` and ``most`` are the lengths that the floor takes, mm; no most where that is more than
+    any cable has."""
 
     over: Cover
     short: bool
@@ -331,25 +329,32 @@ def fit(
 ) -> Fit | None:
     """How far apart the runs of a cable of ``length`` lie that uses it up; None where the floor has
     no room for any."""
+    # Runs so near that a cable of any length that is sold lies in a part of the floor tell nothing.
+    near = max(least, floor.area / MOST_WAY)
+    told = near == least
     if stud is not None:
         steps = np.arange(ceil(least / stud - 1e-9), int(most / stud + 1e-9) + 1) * stud
-        tried = [one for one in (cover(floor, float(step), turn) for step in steps) if one]
+        distances = [float(step) for step in steps if step >= near]
+        distances = distances or [float(step) for step in steps[-1:]]
     else:
-        tried = [one for one in (cover(floor, apart, turn) for apart in (least, most)) if one]
-    if not tried:
+        distances = [min(near, most), most]
+    laid = [one for one in (cover(floor, apart, turn) for apart in distances) if one]
+    if not laid:
         return None
-    shortest, longest = min(tried, key=_length), max(tried, key=_length)
-    span = shortest.length, longest.length
+    shortest, longest = min(laid, key=_length), max(laid, key=_length)
+    span = shortest.length, longest.length if told else inf
     if length > longest.length:
-        return Fit(longest, False, True, *span)
+        return Fit(longest, False, told, *span)
     if length <= shortest.length:
         return Fit(shortest, length < shortest.length * KEPT, False, *span)
-    best = min((one for one in tried if one.length >= length), key=_length)
+    best = min((one for one in laid if one.length >= length), key=_length)
     if stud is not None:
         return Fit(best, False, False, *span)
-    low, high = least, most
-    for _ in range(TRIES):
-        middle = (low + high) / 2
+    low, high = distances
+    for tried in range(TRIES):
+        # A way round is about as much longer as its runs are nearer; failing that, halve.
+        guess = best.apart * best.length / length if tried % 2 == 0 else 0.0
+        middle = guess if low < guess < high else (low + high) / 2
         one = cover(floor, middle, turn)
         if one is None or one.length < length:
             high = middle
@@ -372,6 +377,9 @@ def span(
 def _length(one: Cover) -> float:
     return one.length
 
+
+MOST_WAY = 600_000.0
+"""Twice as long as any cable, mm: no floor is larger than so long a way round it covers."""
 
 TRIES = 10
 """So often a distance between runs is halved."""

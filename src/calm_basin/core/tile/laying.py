@@ -198,16 +198,18 @@ def lay(grid: Grid, stretches: Sequence[BaseGeometry]) -> Laid:
     if not framed:
         return Laid(grid, np.empty(0, dtype=object), np.empty(0, dtype=np.int64))
     tiles = grid.over(tuple(shapely.total_bounds(framed)))
+    tree = shapely.STRtree(tiles)
     shapes, numbers = [], []
     for stretch in framed:
         shapely.prepare(stretch)
-        inside = shapely.contains_properly(stretch, tiles)
-        edge = np.flatnonzero(~inside & shapely.intersects(stretch, tiles))
+        near = np.sort(tree.query(stretch, predicate="intersects"))
+        within = shapely.contains_properly(stretch, tiles[near])
+        whole, edge = near[within], near[~within]
         parts, of = shapely.get_parts(
             solid(shapely.intersection(tiles[edge], stretch)), return_index=True
         )
-        shapes += [tiles[inside], parts]
-        numbers += [np.flatnonzero(inside), edge[of]]
+        shapes += [tiles[whole], parts]
+        numbers += [whole, edge[of]]
     found, number = np.concatenate(shapes), np.concatenate(numbers)
     bounds = shapely.bounds(found)
     kept = (bounds[:, 2:] - bounds[:, :2] > ON_EDGE).all(axis=1) & ~shapely.is_empty(found)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from math import isqrt
 from typing import NamedTuple
 
 import numpy as np
@@ -17,7 +18,10 @@ STEP = 1.0
 """Origins are tried so far apart along each axis, mm."""
 
 TRIED = 8
-"""So many of the best of each axis are laid out together."""
+"""At most so many of the best of each axis are laid out together."""
+
+MOST_LAID = 30_000
+"""So many tiles are laid in all for one answer: of very many tiles fewer origins are tried."""
 
 ASKEW = 0.02
 """Sine of the angle up to which an edge counts as lying along the tile."""
@@ -60,8 +64,10 @@ def best_origin(
     lead, _ = floors[0]
     best = (0.0, 0.0)
     least = weight([lay(grid, stretches) for grid, stretches in floors])
-    for along in _candidates(floors, 0):
-        for across in _candidates(floors, 1):
+    tried = min(max(isqrt(MOST_LAID // max(least.tiles, 1)), 2), TRIED)
+    sides = [_candidates(floors, axis)[:tried] for axis in (0, 1)]
+    for along in sides[0]:
+        for across in sides[1]:
             moved = weight([lay(grid.begun(along, across), on) for grid, on in floors])
             if moved < least:
                 best, least = (along, across), moved
