@@ -3,7 +3,10 @@
 import csv
 import io
 import json
+from unittest import mock
 
+from calm_basin.web import heavy
+from calm_basin.web.answered import Answered
 from tests.plans import channel, document, point, tray, wet_room
 from tests.web.test_api import ApiCase
 
@@ -48,6 +51,63 @@ class SolvePartsTest(ApiCase):
         self.assertEqual(texts, ['1/16"', '6"'])
         for values in (["x"], list(range(2000)), [1e9]):
             self.problem(self.client.post("/api/print", json=body | {"values": values}), 422)
+
+
+class AnsweredTest(ApiCase):
+    """What was worked out before is answered at once, and nothing else is."""
+
+    def asked(self, plan: dict, **more: object) -> tuple[dict, int]:
+        """An answer, and how often the solver was asked for it."""
+        with mock.patch("calm_basin.web.heavy.solution", side_effect=heavy.solution) as solver:
+            answer = self.client.post("/api/solve", json={"plan": plan} | more)
+            return answer.get_json(), solver.call_count
+
+    def test_the_same_question_is_worked_out_once(self) -> None:
+        first, times = self.asked(document())
+        again, more = self.asked(document())
+        self.assertEqual((times, more), (1, 0))
+        self.assertEqual(first, again)
+
+    def test_another_plan_part_or_line_is_another_question(self) -> None:
+        self.asked(document())
+        for plan, more in (
+            (document(drain=point(700, 1350)), {}),
+            (document(), {"parts": ["water"]}),
+            (document(), {"cut": [[100, 1350], [1400, 1350]]}),
+            (document(), {"at": [[100, 1350]]}),
+        ):
+            answer, times = self.asked(plan, **more)
+            self.assertEqual(times, 1, more)
+            plain, _ = self.asked(document())
+            self.assertNotEqual(answer, plain)
+
+    def test_a_rule_set_of_ones_own_that_changed_is_asked_anew(self) -> None:
+        copied = {"of": "norway", "id": "mine", "name": "Mine"}
+        self.assertEqual(self.client.post("/api/rules", json=copied).status_code, 201)
+        plan = document() | {"rule_set": "mine"}
+        first, _ = self.asked(plan)
+        text = self.client.get("/api/rules/mine/file").get_data(as_text=True)
+        self.client.delete("/api/rules/mine")
+        self.client.post("/api/rules/import", data=text.replace('"Mine"', '"Mine, changed"'))
+        second, times = self.asked(plan)
+        self.assertEqual(times, 1)
+        self.assertNotEqual(first["rule_set"], second["rule_set"])
+
+    def test_what_is_refused_is_refused_again_and_not_kept(self) -> None:
+        for _ in range(2):
+            self.problem(self.client.post("/api/solve", json={"plan": {}}), 422)
+
+    def test_old_answers_go_where_there_are_many(self) -> None:
+        kept, asked = Answered(most=10), []
+
+        def text(question: bytes) -> bytes:
+            return kept.text(question, work=lambda: asked.append(question) or "1234")  # type: ignore[func-returns-value]
+
+        for question in (b"a", b"b", b"a", b"c", b"a", b"b"):
+            self.assertEqual(text(question), b"1234")
+        # Two fit: b was asked for longest ago when c came, and c when b came again.
+        self.assertEqual(asked, [b"a", b"b", b"c", b"b"])
+        self.assertEqual(kept.text(b"long", work=lambda: "x" * 11), b"x" * 11)
 
 
 class TileTest(ApiCase):

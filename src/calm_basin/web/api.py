@@ -31,6 +31,7 @@ from calm_basin.web import (
     tile,
     trials,
 )
+from calm_basin.web.answered import Answered
 from calm_basin.web.limits import LARGEST_BODY
 from calm_basin.web.work import Here, Work
 
@@ -53,6 +54,7 @@ def create_api(
         CLOCK=clock or SystemClock(),
         LOCKED=locked,
         ANSWERS=answers or Here(),
+        ANSWERED=Answered(),
         LONG=long or Here(),
         MAX_CONTENT_LENGTH=LARGEST_BODY,
         MAX_FORM_MEMORY_SIZE=LARGEST_BODY,

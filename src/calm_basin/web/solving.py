@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import hypot
 from typing import Any, get_args
 
-from flask import Blueprint, Response, jsonify
+from flask import Blueprint, Response, current_app, jsonify, request
 
 from calm_basin.core.answer.result import XY, Part
 from calm_basin.plan import PlanError, Problem, plan_from
@@ -23,12 +23,18 @@ MOST_PLACES = 1000
 def solve_plan() -> Response:
     """Solve ``plan``. If given, ``at`` lists [x, y] whose finished level is asked for, ``cut`` the
     two ends of the section's line, ``parts`` what is worked out besides."""
-    document = body()
-    plan = plan_from(document.get("plan"))
-    at, cut = _places(document.get("at", [])), _cut(document.get("cut"))
-    parts = _parts(document.get("parts", []))
-    text = answered(heavy.solution, plan, own_rules(), at, cut, parts)
-    return Response(text, mimetype="application/json")
+    own, kept = own_rules(), current_app.config["ANSWERED"]
+
+    def worked_out() -> str:
+        document = body()
+        plan = plan_from(document.get("plan"))
+        at, cut = _places(document.get("at", [])), _cut(document.get("cut"))
+        parts = _parts(document.get("parts", []))
+        text: str = answered(heavy.solution, plan, own, at, cut, parts)
+        return text
+
+    asked = (request.get_data(), *(text.encode() for text in own))
+    return Response(kept.text(*asked, work=worked_out), mimetype="application/json")
 
 
 @blueprint.post("/read")
