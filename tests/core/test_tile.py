@@ -360,6 +360,12 @@ class RefusedTest(unittest.TestCase):
             ({"length": 5, "width": 5}, {}, "/tiling/sheet", "sheets"),
             (
                 {"length": 300, "width": 300},
+                {"room": {"length": 5, "width": 5}},
+                "/tiling/room/length",
+                "the size of their sheets as the tile",
+            ),
+            (
+                {"length": 300, "width": 300},
                 {"room": {"length": 4000, "width": 3000}},
                 "/tiling/room/length",
                 "type a smaller one",

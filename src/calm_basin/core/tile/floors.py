@@ -117,8 +117,7 @@ def _check(words: Words, grid: Grid, area: float, field: str) -> None:
             f"{field}/length",
         )
     if area / grid.full > MOST:
-        raise NotLaidError(
-            "So many single tiles are not laid out one by one: type the side of the sheets that "
-            "they come on.",
-            "/tiling/sheet",
-        )
+        many = "So many single tiles are not laid out one by one: type"
+        if field == "/shower/tile":
+            raise NotLaidError(f"{many} the side of the sheets that they come on.", "/tiling/sheet")
+        raise NotLaidError(f"{many} the size of their sheets as the tile.", f"{field}/length")
