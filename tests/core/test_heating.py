@@ -13,8 +13,9 @@ from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.heating.answer import heating
 from calm_basin.core.heating.area import along_longest, free_floor, kept_free
+from calm_basin.core.heating.fitting import span
 from calm_basin.core.heating.result import HeatingResult
-from calm_basin.core.heating.route import cover, span, way
+from calm_basin.core.heating.route import cover, way
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.backs import footprint
 from tests.core.test_tile import case_of

@@ -5,6 +5,8 @@ from __future__ import annotations
 from math import floor, isinf
 
 import shapely
+from shapely.geometry import Polygon
+from shapely.geometry.base import BaseGeometry
 
 from calm_basin.core.answer.build import figure
 from calm_basin.core.answer.case import Case
@@ -17,8 +19,9 @@ from calm_basin.core.heating.area import (
     heated_zone,
     kept_free,
 )
+from calm_basin.core.heating.fitting import KEPT, Fit, fit, span
 from calm_basin.core.heating.result import HeatingResult
-from calm_basin.core.heating.route import KEPT, Fit, Way, fit, span, way
+from calm_basin.core.heating.route import Way, way
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.heating import Heating
@@ -34,7 +37,8 @@ def heating(case: Case) -> HeatingResult | None:
     cable = plan.heating
     if cable is None:
         return None
-    free = kept_free(plan)
+    room = Polygon(plan.room.outline)
+    free = [part for shape in kept_free(plan) for part in _parts(shape.intersection(room))]
     laid = fitted(plan)
     if laid is None:
         return HeatingResult(
@@ -273,7 +277,11 @@ def cable_length(words: Words, length: float) -> str:
     return f"{length / 1e3:.1f} m"
 
 
-def _shapes(shapes: list[shapely.Polygon]) -> tuple[tuple[XY, ...], ...]:
+def _parts(shape: BaseGeometry) -> list[Polygon]:
+    return [part for part in shapely.get_parts(shape) if isinstance(part, Polygon)]
+
+
+def _shapes(shapes: list[Polygon]) -> tuple[tuple[XY, ...], ...]:
     return tuple(
         tuple((round(float(x), 1), round(float(y), 1)) for x, y in shape.exterior.coords[:-1])
         for shape in shapes

@@ -5,40 +5,24 @@ from __future__ import annotations
 from typing import Any
 
 from reportlab.lib.colors import black, white
-from reportlab.lib.units import mm
 from reportlab.platypus import Spacer
 
-from calm_basin.core.answer.result import XY
 from calm_basin.core.tile.result import Ring, TiledFloor
-from calm_basin.formats.sheet.page import Page, Sheet, scale_for
+from calm_basin.formats.sheet.drawing import GREY, PlanDrawing
+from calm_basin.formats.sheet.page import Page, Sheet
 from calm_basin.formats.sheet.style import SMALL, STRONG, table, text
 from calm_basin.formats.sheet.texts import shares, working
-from calm_basin.formats.sheet.under import GREY, Drawing
 
 
-class TileDrawing(Drawing):
+class TileDrawing(PlanDrawing):
     """The pieces of one or more floors: whole tiles white, cut ones grey, slivers black."""
 
     def __init__(self, sheet: Sheet, floors: tuple[TiledFloor, ...]) -> None:
         self.floors = floors
-        places = [p for floor in floors for ring in _rings(floor) for p in ring]
-        self.left, self.bottom = min(x for x, _ in places), min(y for _, y in places)
-        wide = max(x for x, _ in places) - self.left
-        deep = max(y for _, y in places) - self.bottom
-        self.scale = scale_for(
-            lambda scale: (
-                wide * mm / scale <= sheet.width * 0.96 and deep * mm / scale <= sheet.height * 0.36
-            )
-        )
-        super().__init__(wide * mm / self.scale + 4, deep * mm / self.scale + 4)
-
-    def at(self, place: XY) -> XY:
-        """A place of the plan on the drawing."""
-        factor = mm / self.scale
-        return (place[0] - self.left) * factor + 2, (place[1] - self.bottom) * factor + 2
+        places = [place for floor in floors for ring in _rings(floor) for place in ring]
+        super().__init__(sheet, places, (0.96, 0.36))
 
     def draw(self) -> None:
-        self.canv.setLineWidth(0.5)
         for floor in self.floors:
             for rings, fill in (
                 (floor.drawn_whole, white),
@@ -46,7 +30,7 @@ class TileDrawing(Drawing):
                 (floor.drawn_slivers, black),
             ):
                 for ring in rings:
-                    self.shape([self.at(place) for place in ring], fill=fill)
+                    self.shape(self.all(ring), fill=fill, width=0.5)
 
 
 def _rings(floor: TiledFloor) -> tuple[Ring, ...]:

@@ -10,10 +10,10 @@ from reportlab.platypus import Spacer
 
 from calm_basin.core.answer.result import XY
 from calm_basin.core.depth.result import TrayLayout
+from calm_basin.formats.sheet.drawing import GREY, Drawing
 from calm_basin.formats.sheet.page import Page, Sheet, scale_for
 from calm_basin.formats.sheet.style import BOLD, SMALL, STRONG, table, text
 from calm_basin.formats.sheet.texts import shares
-from calm_basin.formats.sheet.under import GREY, Drawing
 
 FIGURE_SIZE = 15
 """Points: read at arm's length."""

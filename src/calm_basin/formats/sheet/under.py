@@ -6,18 +6,16 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from reportlab.lib.colors import Color, black, white
-from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, Spacer
+from reportlab.lib.colors import Color, white
+from reportlab.platypus import Spacer
 
 from calm_basin.core.answer.result import XY
 from calm_basin.core.structure.result import BodyMark, CutSheet
 from calm_basin.core.waste.result import RunMark
-from calm_basin.formats.sheet.page import Page, Sheet, scale_for
-from calm_basin.formats.sheet.style import SMALL, SMALL_SIZE, STRONG, font_for, table, text
+from calm_basin.formats.sheet.drawing import GREY, LIGHT, Drawing, PlanDrawing
+from calm_basin.formats.sheet.page import Page, Sheet
+from calm_basin.formats.sheet.style import SMALL, STRONG, table, text
 from calm_basin.formats.sheet.texts import shares, working
-
-LIGHT, GREY = Color(0.88, 0.88, 0.88), Color(0.6, 0.6, 0.6)
 
 DASHES = {
     "cleat": ((3, 2), 0.9),
@@ -29,54 +27,12 @@ DASHES = {
 """How battens are drawn, dashes and width in points."""
 
 
-class Drawing(Flowable):  # type: ignore[misc]
-    """Shapes of the plan on paper."""
-
-    def __init__(self, width: float, height: float) -> None:
-        super().__init__()
-        self.width, self.height = width, height
-
-    def wrap(self, _width: float, _height: float) -> tuple[float, float]:
-        return self.width, self.height
-
-    def shape(self, points: Sequence[XY], *, fill: Color | None = None, width: float = 0.6) -> None:
-        """A closed shape, points on the drawing."""
-        way = self.canv.beginPath()
-        way.moveTo(*points[0])
-        for place in points[1:]:
-            way.lineTo(*place)
-        way.close()
-        self.canv.setLineWidth(width)
-        self.canv.setFillColor(fill or white)
-        self.canv.drawPath(way, stroke=1, fill=0 if fill is None else 1)
-
-    def written(self, at: XY, words: str) -> None:
-        """A word or figure, its middle at a place."""
-        self.canv.setFont(font_for(words), SMALL_SIZE)
-        self.canv.setFillColor(black)
-        self.canv.drawCentredString(at[0], at[1] - SMALL_SIZE / 3, words)
-
-
-class DeckDrawing(Drawing):
+class DeckDrawing(PlanDrawing):
     """Saw lines, pieces that go back, cleats, blocking and the hole, at a stated scale."""
 
     def __init__(self, sheet: Sheet, cut: CutSheet, bodies: Sequence[BodyMark]) -> None:
         self.cut, self.bodies = cut, bodies
-        corners = [line.start for line in cut.saw_lines]
-        xs, ys = [x for x, _ in corners], [y for _, y in corners]
-        self.left, self.bottom = min(xs), min(ys)
-        wide, deep = max(xs) - self.left, max(ys) - self.bottom
-        self.scale = scale_for(
-            lambda scale: (
-                wide * mm / scale <= sheet.width * 0.9 and deep * mm / scale <= sheet.height * 0.42
-            )
-        )
-        super().__init__(wide * mm / self.scale + 12, deep * mm / self.scale + 12)
-
-    def at(self, place: XY) -> XY:
-        """A place of the plan on the drawing."""
-        factor = mm / self.scale
-        return (place[0] - self.left) * factor + 6, (place[1] - self.bottom) * factor + 6
+        super().__init__(sheet, [line.start for line in cut.saw_lines], (0.9, 0.42))
 
     def draw(self) -> None:
         for number, piece in enumerate(self.cut.pieces, start=1):
