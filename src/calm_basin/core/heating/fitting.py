@@ -50,16 +50,16 @@ def fit(
     best = min((one for one in laid if one.length >= length), key=_length)
     if stud is not None:
         return Fit(best, False, False, *span)
-    return Fit(_closest(floor, length, turn, best, most), False, False, *span)
+    return Fit(_closest(floor, length, best, most), False, False, *span)
 
 
-def _closest(floor: BaseGeometry, length: float, turn: float, best: Cover, most: float) -> Cover:
+def _closest(floor: BaseGeometry, length: float, best: Cover, most: float) -> Cover:
     """Of ways round that are no shorter than ``length`` one that is hardly longer, if it can be."""
-    low, high = best.apart, most
+    low, high, turn = best.apart, most, best.frame.turn
 
     def tried(apart: float) -> bool:
         nonlocal best
-        one = cover(floor, apart, turn)
+        one = cover(floor, apart, turn, either=False)
         if one is None or one.length < length:
             return False
         best = min(best, one, key=_length)

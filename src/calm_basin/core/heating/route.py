@@ -127,16 +127,16 @@ class Cover:
         return self.apart * (4 * len(self.cells) - 1 - turns * (1 - pi / 4))
 
 
-def cover(floor: BaseGeometry, apart: float, turn: float) -> Cover | None:
+def cover(floor: BaseGeometry, apart: float, turn: float, *, either: bool = True) -> Cover | None:
     """The squares in which runs ``apart`` mm from one another lie on a floor, where there is one.
 
-    Of the four ways to begin at its edges and both ways of the runs the one that covers most is
-    taken; of parts that do not hang together the largest.
+    Of the four ways to begin at its edges, and where ``either`` of both ways of the runs, the one
+    that covers most is taken; of parts that do not hang together the largest.
     """
     if floor.is_empty:
         return None
     best: tuple[int, Frame, BaseGeometry, tuple[float, float], Numbers] | None = None
-    for around in (turn, turn + pi / 2):
+    for around in (turn, turn + pi / 2) if either else (turn,):
         frame = Frame(0.0, 0.0, around)
         framed = shapely.transform(floor, frame.inside)
         shapely.prepare(framed)
