@@ -20,20 +20,20 @@ class HeatingTest(StepCase):
 
     def test_a_cable_is_planned_and_told_to_be_too_long_with_what_cures_it(self) -> None:
         self.job_id = self.job(document(), "heating")
-        self.says("No heating cable is planned")
-        self.click("Plan a heating cable")
+        self.says("No heating cable in this floor")
+        self.click("Add heating cable")
         self.until(lambda: self.one('[data-state="fits"]'), "it fits")
         self.assertEqual(self.field("Cable length").get_attribute("value"), "25.0 m")
         self.type("Cable length", "95 m")
         self.until(lambda: self.one('[data-state="too long"]'), "too long")
         self.says("never shortened")
         self.assertIn("a caution", self.one('[data-step="heating"]').text)
-        self.cure("Take a cable of")
+        self.cure("Use a ")
         self.until(lambda: self.one('[data-state="fits"]'), "its cure")
         self.chord(Keys.CONTROL, "z")
         self.until(lambda: self.one('[data-state="too long"]'), "undone")
-        self.click("No heating cable")
-        self.says("No heating cable is planned")
+        self.click("Remove heating cable")
+        self.says("No heating cable in this floor")
 
     def test_a_fixture_that_is_moved_and_the_cold_joint_take_the_cable_with_them(self) -> None:
         plan = document()
@@ -60,8 +60,8 @@ class HeatingTest(StepCase):
             doc | {"display": {"length": "in"}, "heating": {"length": 24_000}}, "heating"
         )
         self.until(lambda: self.one("[data-cable]"), "the cable is drawn")
-        self.says("use up 78.7 ft")
-        self.radio("A mat with studs")
+        self.says("uses all 78.7 ft")
+        self.radio("Studded mat")
         self.until(lambda: self.plan()["heating"]["stud"] is not None, "studs")
         self.says("W/sq ft")
         self.type("Cable length", "-3 ft")

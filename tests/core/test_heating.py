@@ -101,7 +101,7 @@ class RouteTest(unittest.TestCase):
         for plan in each(rooms(some(200)), 2):
             found, cable = result(plan), plan.heating
             assert cable is not None
-            line, apart = LineString(found.route), figure(found, "Runs apart")
+            line, apart = LineString(found.route), figure(found, "Spacing")
             self.assertTrue(free_floor(plan).buffer(ROUNDED).covers(line))
             for fixture in plan.room.fixtures:
                 self.assertGreater(line.distance(footprint(fixture)), 50 - ROUNDED)
@@ -198,7 +198,7 @@ class FitTest(unittest.TestCase):
         self.assertIn("450 mm too long", found.sentence)
         self.assertAlmostEqual(LineString(found.route).length, takes[1], delta=takes[1] * 0.005)
         cure = found.cures[0]
-        self.assertIn("Take a cable of", cure.text)
+        self.assertIn("Use a ", cure.text)
         mended = result(heated(document(), length=cure.changes[0].value))
         self.assertEqual(mended.state, "fits")
 
@@ -231,7 +231,7 @@ class FitTest(unittest.TestCase):
             studded = cable.model_copy(update={"stud": 22.0})
             found = result(plan.model_copy(update={"heating": studded}))
             if found.figures:
-                steps = figure(found, "Runs apart") / 22
+                steps = figure(found, "Spacing") / 22
                 self.assertAlmostEqual(steps, round(steps))
 
     def test_what_it_takes_by_hand(self) -> None:
@@ -241,8 +241,8 @@ class FitTest(unittest.TestCase):
         self.assertAlmostEqual(figure(found, "Current"), 250 / 230)
         (ohm,) = (one for one in found.figures if one.label.startswith("Resistance"))
         self.assertEqual(ohm.text, "190.4 to 232.8 Ω")
-        apart = figure(found, "Runs apart")
-        self.assertAlmostEqual(figure(found, "Load"), 10 / apart * 1e3)
+        apart = figure(found, "Spacing")
+        self.assertAlmostEqual(figure(found, "Load per area"), 10 / apart * 1e3)
 
     def test_nonsense_is_named(self) -> None:
         found = result(heated(document(), length=1000))

@@ -279,9 +279,9 @@ class CountsTest(unittest.TestCase):
 
     def test_the_narrowest_piece_is_told(self) -> None:
         found = result(tiled(document(**TO_WALLS), {"length": 300, "width": 300}))
-        self.assertEqual(found.narrowest_text, "The narrowest piece is 139.5 mm of 300 mm.")
+        self.assertEqual(found.narrowest_text, "Narrowest cut 139.5 mm of 300 mm.")
         found = result(tiled(document(**TO_WALLS), {"length": 300, "width": 300}, along=60))
-        self.assertIn("under a third of the tile, 100 mm", found.narrowest_text)
+        self.assertIn("a third of the tile is 100 mm", found.narrowest_text)
 
 
 class OffcutsTest(unittest.TestCase):
@@ -339,7 +339,7 @@ class OriginTest(unittest.TestCase):
         moved_to = plan.tiling.model_copy(update=put)
         after = result(plan.model_copy(update={"tiling": moved_to}))
         self.assertEqual(after.floors[0].slivers, 0)
-        self.assertIn("no sliver", found.said)
+        self.assertIn("no slivers", found.said)
         again = best_begun(case_of(plan.model_copy(update={"tiling": moved_to})))
         self.assertEqual(again.changes, ())
 
@@ -356,19 +356,19 @@ class RefusedTest(unittest.TestCase):
     def test_what_cannot_be_laid_names_its_field_and_the_cure(self) -> None:
         for tile, tiling, field, cure in (
             ({"length": 300, "width": 300, "joint": 0}, {}, "/shower/tile/joint", "at least 1 mm"),
-            ({"length": 3000, "width": 3000}, {}, "/shower/tile/length", "type a smaller one"),
-            ({"length": 5, "width": 5}, {}, "/tiling/sheet", "sheets"),
+            ({"length": 3000, "width": 3000}, {}, "/shower/tile/length", "Type a smaller tile"),
+            ({"length": 5, "width": 5}, {}, "/tiling/sheet", "Type the sheet size"),
             (
                 {"length": 300, "width": 300},
                 {"room": {"length": 5, "width": 5}},
                 "/tiling/room/length",
-                "the size of their sheets as the tile",
+                "Type the sheet size as the tile",
             ),
             (
                 {"length": 300, "width": 300},
                 {"room": {"length": 4000, "width": 3000}},
                 "/tiling/room/length",
-                "type a smaller one",
+                "Type a smaller tile",
             ),
         ):
             with self.subTest(field):
@@ -382,4 +382,4 @@ class RefusedTest(unittest.TestCase):
         found = answered(plan_from(document()), parts=("tile",)).tile
         assert found is not None
         self.assertEqual(found.field, "/shower/tile")
-        self.assertIn("Choose the tile", found.none_because)
+        self.assertIn("Choose a tile", found.none_because)

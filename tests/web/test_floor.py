@@ -117,7 +117,7 @@ class TileTest(ApiCase):
         found = self.client.post("/api/tile/best", json={"plan": plan}).get_json()
         paths = [change["path"] for change in found["changes"]]
         self.assertEqual(paths, ["/tiling/along", "/tiling/across"])
-        self.assertIn("before,", found["said"])
+        self.assertIn("Before:", found["said"])
 
     def test_what_cannot_be_laid_out_is_named(self) -> None:
         for tile, field in (

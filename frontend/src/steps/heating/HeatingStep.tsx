@@ -13,27 +13,27 @@ export function HeatingStep() {
   if (!plan.heating) {
     return (
       <div className="space-y-3">
-        <p>No heating cable is planned for this floor.</p>
+        <p>No heating cable in this floor.</p>
         <AddButton what="heating" outlined>
-          Plan a heating cable
+          Add heating cable
         </AddButton>
       </div>
     );
   }
   if (solution && !solution.complete) {
-    return <p>The cable is laid once the falls can be worked out.</p>;
+    return <p>The cable is laid out once the falls work.</p>;
   }
   const heating = solution?.heating;
   return (
     <div className="space-y-5">
       <Cable text={heating?.length_text ?? ""} />
-      {heating ? <Verdict heating={heating} /> : <p aria-busy>Laying the cable…</p>}
+      {heating ? <Verdict heating={heating} /> : <p aria-busy>Working…</p>}
       <Where />
       <Runs />
       {heating && heating.figures.length > 0 && <FigureRows figures={[...heating.figures]} />}
       {heating && heating.notes.length > 0 && (
-        <section aria-label="For laying it">
-          <h2 className="font-semibold mb-1">For laying it</h2>
+        <section aria-label="Laying the cable">
+          <h2 className="font-semibold mb-1">Laying the cable</h2>
           <ul className="space-y-2">
             {heating.notes.map((note, i) => (
               <li
@@ -49,7 +49,7 @@ export function HeatingStep() {
         </section>
       )}
       <button type="button" className="btn h-11" onClick={() => set("/heating", null)}>
-        No heating cable
+        Remove heating cable
       </button>
     </div>
   );
@@ -129,7 +129,7 @@ function Where() {
   return (
     <>
       <Choice
-        label="What is heated"
+        label="Heated area"
         value={plan.heating.where}
         options={[
           { value: "room", label: "Room" },
@@ -139,11 +139,11 @@ function Where() {
         onChange={(where) => set("/heating/where", where)}
       />
       <Choice
-        label="The cable lies"
+        label="Cable position"
         value={plan.heating.lies}
         options={[
-          { value: "under the membrane", label: "Under the membrane" },
-          { value: "over the membrane", label: "Over it" },
+          { value: "under the membrane", label: "Under membrane" },
+          { value: "over the membrane", label: "Over membrane" },
         ]}
         onChange={(lies) => set("/heating/lies", lies)}
       />
@@ -158,26 +158,24 @@ function Runs() {
   const studs = cable.stud != null;
   return (
     <fieldset className="space-y-2">
-      <legend className="font-semibold mb-1">Runs, by the cable’s own text</legend>
+      <legend className="font-semibold mb-1">Spacing, from the cable’s instructions</legend>
       <Choice
-        label="It is held by"
+        label="Fixing"
         value={studs ? "studs" : "adhesive"}
         options={[
           { value: "adhesive", label: "Adhesive" },
-          { value: "studs", label: "A mat with studs" },
+          { value: "studs", label: "Studded mat" },
         ]}
         onChange={(way) =>
           way === "studs" ? void edit({ act: "add", what: "studs" }) : set("/heating/stud", null)
         }
       />
       <div className="flex gap-2">
-        <MeasureField label="Least apart" path="/heating/least" />
-        <MeasureField label="Most apart" path="/heating/most" />
-        {studs && <MeasureField label="Stud to stud" path="/heating/stud" />}
+        <MeasureField label="Closest" path="/heating/least" />
+        <MeasureField label="Widest" path="/heating/most" />
+        {studs && <MeasureField label="Stud pitch" path="/heating/stud" />}
       </div>
-      <p className="text-sm">
-        The ring on the chart is the cold joint: drag it to where the cable begins.
-      </p>
+      <p className="text-sm">Drag the ring on the chart to move the cold joint.</p>
     </fieldset>
   );
 }

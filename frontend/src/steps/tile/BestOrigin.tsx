@@ -20,7 +20,7 @@ export function BestOrigin() {
       const asked = plan;
       const best = await during(api.bestTile(asked));
       // What was changed meanwhile may lie best elsewhere.
-      if (!same(asked, newest.current)) setSaid("The plan has changed since: look again.");
+      if (!same(asked, newest.current)) setSaid("The plan has changed. Press again.");
       else {
         setSaid(best.said);
         apply(best.changes);
@@ -39,7 +39,7 @@ export function BestOrigin() {
         disabled={looking}
         onClick={() => void look()}
       >
-        {looking ? "Trying where to begin…" : "Best layout"}
+        {looking ? "Working…" : "Best layout"}
       </button>
       {looking && (
         <progress className="progress progress-info w-full h-2 mt-2" aria-label="Trying" />

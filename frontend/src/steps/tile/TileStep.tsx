@@ -11,15 +11,14 @@ import { BestOrigin } from "./BestOrigin";
 /** How the tile lies, how many there are and which of them are cut. */
 export function TileStep() {
   const { plan, solution } = useScreen();
-  if (solution && !solution.complete)
-    return <p>Tile is laid out once the falls can be worked out.</p>;
+  if (solution && !solution.complete) return <p>Tile is laid out once the falls work.</p>;
   const tile = solution?.tile;
   const { tile: chosen } = plan.shower;
   return (
     <div className="space-y-5">
       {chosen && <TileSize />}
       {tile && <Verdict tile={tile} />}
-      {!tile && <p aria-busy>Laying it out…</p>}
+      {!tile && <p aria-busy>Working…</p>}
       {chosen ? (
         <>
           {tile && !tile.none_because && <BestOrigin />}
@@ -37,8 +36,8 @@ export function TileStep() {
       ))}
       <Folds />
       {tile && tile.notes.length > 0 && (
-        <section aria-label="For laying it">
-          <h2 className="font-semibold mb-1">For laying it</h2>
+        <section aria-label="Laying the tile">
+          <h2 className="font-semibold mb-1">Laying the tile</h2>
           <ul className="list-disc pl-5 space-y-1">
             {tile.notes.map((note) => (
               <li key={note}>{note}</li>
@@ -94,7 +93,7 @@ function Verdict({ tile }: { tile: TileResult }) {
 function TileSize() {
   return (
     <fieldset>
-      <legend className="font-semibold mb-1">Tile of the shower’s floor</legend>
+      <legend className="font-semibold mb-1">Shower tile</legend>
       <div className="flex gap-2">
         <MeasureField label="Length" path="/shower/tile/length" />
         <MeasureField label="Width" path="/shower/tile/width" />
@@ -109,9 +108,9 @@ function HowItLies() {
   return (
     <div className="space-y-2">
       <div className="flex gap-2 items-end">
-        <NumberField label="Turned from the entry, °" path="/shower/tile/turn" />
+        <NumberField label="Angle to entry, °" path="/shower/tile/turn" />
         <button type="button" className="btn h-11" onClick={() => set("/shower/tile", null)}>
-          Tile not chosen yet
+          Remove tile
         </button>
       </div>
       <Sheets />
@@ -122,11 +121,11 @@ function HowItLies() {
 function Sheets() {
   const { plan, set } = useScreen();
   if (plan.tiling.sheet == null) {
-    return <AddButton what="tile sheets">It comes on sheets</AddButton>;
+    return <AddButton what="tile sheets">Tile on sheets</AddButton>;
   }
   return (
     <div className="flex gap-2 items-end">
-      <MeasureField label="Side of a sheet" path="/tiling/sheet" />
+      <MeasureField label="Sheet size" path="/tiling/sheet" />
       <button type="button" className="btn h-11" onClick={() => set("/tiling/sheet", null)}>
         Single tiles
       </button>
@@ -140,7 +139,7 @@ function Layout({ hexagon }: { hexagon: boolean }) {
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Layout</legend>
       <Choice
-        label={hexagon ? "Pattern: a hexagon’s length is from flat to flat" : "Pattern"}
+        label={hexagon ? "Pattern, hexagon length flat to flat" : "Pattern"}
         value={plan.tiling.pattern}
         options={[
           { value: "straight", label: "Straight" },
@@ -151,12 +150,12 @@ function Layout({ hexagon }: { hexagon: boolean }) {
         onChange={(pattern) => set("/tiling/pattern", pattern)}
       />
       <div className="flex gap-2">
-        <MeasureField label="Moved along the tile" path="/tiling/along" />
-        <MeasureField label="Moved across it" path="/tiling/across" />
+        <MeasureField label="Shift along tile" path="/tiling/along" />
+        <MeasureField label="Shift across tile" path="/tiling/across" />
       </div>
       <p className="text-sm">
-        {hexagon ? "The middle of a hexagon lies" : "Two joints cross"} at the middle of the drain,
-        moved by this. The cross on the chart shows it.
+        {hexagon ? "A hexagon is centred" : "Two joints cross"} on the drain centre, shifted by
+        this. Drag the ring on the chart to move it.
       </p>
     </fieldset>
   );
@@ -167,26 +166,26 @@ function RoomTile() {
   if (!plan.tiling.room) {
     return (
       <AddButton what="room tile" outlined>
-        Lay out the rest of the room
+        Add room tile
       </AddButton>
     );
   }
   return (
     <fieldset className="space-y-2">
-      <legend className="font-semibold mb-1">Tile of the rest of the room</legend>
+      <legend className="font-semibold mb-1">Room tile</legend>
       <div className="flex gap-2">
-        <MeasureField label="Room tile, length" path="/tiling/room/length" />
-        <MeasureField label="Room tile, width" path="/tiling/room/width" />
+        <MeasureField label="Room tile length" path="/tiling/room/length" />
+        <MeasureField label="Room tile width" path="/tiling/room/width" />
         <MeasureField label="Room joint" path="/tiling/room/joint" />
       </div>
       <div className="flex gap-2 items-end">
-        <NumberField label="Room tile turned, °" path="/tiling/room/turn" />
+        <NumberField label="Room angle, °" path="/tiling/room/turn" />
         <button type="button" className="btn h-11" onClick={() => set("/tiling/room", null)}>
-          Leave the room out
+          Remove room tile
         </button>
       </div>
       <p className="text-sm">
-        Of the same size, joint and turn, its joints run on from the shower into the room.
+        With the same size, joint and angle its joints line up with the shower’s.
       </p>
     </fieldset>
   );

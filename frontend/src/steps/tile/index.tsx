@@ -8,7 +8,7 @@ import { TileStep } from "./TileStep";
 /** Where two joints cross: the tile is moved by it. */
 const origin = ({ origin: at, counted_from: [x0, y0], row: [u, v] }: TileResult): Handle => ({
   key: "tile",
-  label: "Where the tile is begun",
+  label: "Tile start",
   at,
   kind: "drain",
   snap: { xs: [], ys: [], walls: [] },

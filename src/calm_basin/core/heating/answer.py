@@ -42,8 +42,8 @@ def heating(case: Case) -> HeatingResult | None:
     laid = fitted(plan)
     if laid is None:
         return HeatingResult(
-            none_because="No run fits on this floor: choose more of the floor, or runs that may "
-            "lie nearer to one another.",
+            none_because="No cable run fits on this floor. Heat more of it, or type a closer "
+            "spacing.",
             field="/heating/where",
             state="none",
             sentence="",
@@ -95,21 +95,21 @@ def _state(words: Words, cable: Heating, laid: Fit) -> tuple[str, str, str]:
         over = cable.length - laid.most
         return (
             "too long",
-            f"The cable is {cable_length(words, over)} too long",
-            f"{takes} With runs {apart} apart, the nearest they may be, so much is left at its "
-            "end, and a cable is never shortened.",
+            f"Cable {cable_length(words, over)} too long",
+            f"{takes} At the closest spacing, {apart}, that much is left over, and a cable is "
+            "never shortened.",
         )
     if laid.short:
         short = laid.over.length - cable.length
         return (
             "too short",
-            f"The cable is {cable_length(words, short)} too short",
-            f"{takes} With runs {apart} apart, the farthest they may be, it ends before the floor "
-            "is covered: the rest stays cold.",
+            f"Cable {cable_length(words, short)} too short",
+            f"{takes} At the widest spacing, {apart}, it ends before the floor is covered: the "
+            "rest stays cold.",
         )
     return (
         "fits",
-        f"Runs {apart} apart use up {cable_length(words, cable.length)}",
+        f"Spacing {apart} uses all {cable_length(words, cable.length)}",
         takes,
     )
 
@@ -129,9 +129,9 @@ def _cures(plan: Plan, words: Words, laid: Fit) -> tuple[Cure, ...]:
         return ()
     step = 304.8 if words.display.imperial else 100.0
     length = floor(laid.most / step) * step if laid.long else -floor(-laid.least / step) * step
-    names = {"room": "the room alone", "shower": "the shower alone", "both": "room and shower"}
+    names = {"room": "the room only", "shower": "the shower only", "both": "room and shower"}
     tried: list[tuple[str, float | str, str]] = [
-        ("length", length, f"Take a cable of {cable_length(words, length)}"),
+        ("length", length, f"Use a {cable_length(words, length)} cable"),
     ]
     tried += [("where", key, f"Heat {name}") for key, name in names.items() if key != cable.where]
     found = []
@@ -166,21 +166,24 @@ def _figures(case: Case, cable: Heating, laid: Fit, found: Way) -> tuple[Figure,
     length = ("length of the cable", cable_length(words, cable.length))
     return (
         figure(
-            "Runs apart",
+            "Spacing",
             laid.over.apart,
             words.length(laid.over.apart),
-            "the distance at which the way round the free floor is as long as the cable"
+            "the spacing at which one loop over the free floor is as long as the cable"
             if cable.stud is None
-            else "whole studs at which the way round the free floor is no shorter than the cable",
-            [length, ("way round the floor", cable_length(words, laid.over.length))],
+            else "whole studs at which one loop over the free floor is no shorter than the cable",
+            [length, ("loop over the floor", cable_length(words, laid.over.length))],
             source="Geometry of the floor",
         ),
         figure(
-            "Heated floor",
+            "Heated area",
             area,
             words.area(area),
-            "runs × their distance, of the floor less what stands on it, drains and edges",
-            [("floor chosen", words.area(zone)), ("left over", cable_length(words, found.left))],
+            "run length × spacing, on the floor less fixtures, drains and edges",
+            [
+                ("floor to heat", words.area(zone)),
+                ("loop left without cable", cable_length(words, found.left)),
+            ],
             source=kept("from_wall").source,
             note=f"Kept free: {words.length(kept('from_wall').value)} at walls and fixtures, "
             f"{words.length(kept('from_channel').value)} round a drain's body, "
@@ -196,13 +199,13 @@ def _figures(case: Case, cable: Heating, laid: Fit, found: Way) -> tuple[Figure,
             unit="watt",
         ),
         figure(
-            "Load",
+            "Load per area",
             load,
             _load(words, load),
-            "power a metre ÷ distance between runs",
+            "power a metre ÷ spacing",
             [
                 ("power a metre", f"{cable.watts_a_metre:g} W"),
-                ("runs apart", words.length(laid.over.apart)),
+                ("spacing", words.length(laid.over.apart)),
             ],
             source="Arithmetic",
             unit="watt_per_square_metre",
@@ -218,7 +221,7 @@ def _figures(case: Case, cable: Heating, laid: Fit, found: Way) -> tuple[Figure,
             unit="ampere",
         ),
         figure(
-            "Resistance to be read, three times",
+            "Resistance, read three times",
             ohm,
             f"{ohm * (1 - share):.1f} to {ohm * (1 + share):.1f} Ω",
             f"voltage² ÷ power, ± {tolerance.value:g} %",
@@ -233,31 +236,30 @@ def _figures(case: Case, cable: Heating, laid: Fit, found: Way) -> tuple[Figure,
 def _notes(case: Case, cable: Heating) -> tuple[str, ...]:
     words, board = case.words, kept("board")
     notes = [
-        "An electrician connects it, behind residual-current protection, by local code. A cable is "
-        "never cut or shortened, and its runs never cross or touch.",
-        "The cold joint lies flat under the tile, sunk so that nothing stands up, with adhesive "
-        "and a band over it. The sensor lies in a tube, out of which it can be drawn, midway "
-        "between two runs.",
+        "An electrician connects the cable, behind residual-current protection, to local code. "
+        "Never cut or shorten it; runs never cross or touch.",
+        "Lay the cold joint flat under the tile, sunk flush, with adhesive and a band over it. Lay "
+        "the sensor in a tube, midway between two runs, so that it can be drawn out.",
         f"No bend tighter than {words.length(kept('bend').value)} ({kept('bend').source}).",
     ]
     if isinstance(case.plan.floor, JoistFloor):
         notes.append(
-            f"On timber an incombustible board of {words.length(board.value)} lies under it first "
-            f"({board.source}): count it in the build-up."
+            f"On timber lay an incombustible board of {words.length(board.value)} first "
+            f"({board.source}), and count it in the build-up."
         )
     if cable.lies == "under the membrane":
         notes.append(
             "Cable first: cover it level with adhesive or compound, let that cure, then the "
-            "membrane. Both count in the build-up and in the days."
+            "membrane. Count both in the build-up and in the days."
         )
     else:
         notes.append(
-            "Membrane first and tested: then nothing is fixed through it, and the cable lies in "
-            "the tile's own adhesive, which is thicker by the cable."
+            "Membrane first, and tested: fix nothing through it. The cable lies in the tile "
+            "adhesive, which gets thicker by the cable."
         )
     notes.append(
         "Read the resistance before laying, after laying and after tiling, and write each into the "
-        "site log: a cable that was cut shows while it can still be mended."
+        "site log: damage then shows while the floor is open."
     )
     return tuple(notes)
 

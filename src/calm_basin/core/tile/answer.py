@@ -60,11 +60,11 @@ def best_begun(case: Case) -> BestOrigin:
     now = weight([lay(grid, on) for grid, on in floors])
     (along, across), best = best_origin(floors)
     if best >= now:
-        return BestOrigin(said=f"It lies best as it is: {_weighed(now)}.", changes=())
+        return BestOrigin(said=f"Already the best layout: {_weighed(now)}.", changes=())
     tiling = case.plan.tiling
     put = {"along": tiling.along + along, "across": tiling.across + across}
     return BestOrigin(
-        said=f"{_weighed(best)}; before, {_weighed(now)}.",
+        said=f"Best layout: {_weighed(best)}. Before: {_weighed(now)}.",
         changes=tuple(
             Change(path=f"/tiling/{name}", value=round(value, 3)) for name, value in put.items()
         ),
@@ -92,9 +92,9 @@ def _told(words: Words, floor: Floor, laid: Laid) -> TiledFloor:
     sizes = _sizes(words, laid)
     share, what = breakage(), "sheets" if floor.sheets else "tiles"
     inputs = [
-        (f"{what} with a piece on the floor", f"{laid.used}"),
-        ("pieces out of another’s offcut", f"{_reused(laid)}"),
-        ("for breakage", f"{100 * share.share:.0f} %, one at least"),
+        (f"{what} on the floor", f"{laid.used}"),
+        ("cuts from offcuts", f"{_reused(laid)}"),
+        ("breakage", f"{100 * share.share:.0f} %, at least one"),
     ]
     return TiledFloor(
         name=floor.name,
@@ -109,15 +109,15 @@ def _told(words: Words, floor: Floor, laid: Laid) -> TiledFloor:
         tiled=float(laid.areas.sum()) * floor.area / floor.on_plan,
         area_text=words.area(floor.area),
         buy_text=f"{bought} {what} of {_size(words, *laid.grid.size)}",
-        made_text=f"{whole} whole and {laid.used - whole} cut"
-        + (f", {_reused(laid)} of them out of offcuts" if _reused(laid) else "")
-        + f", on {words.area(floor.area)}",
+        made_text=f"{whole} whole, {laid.used - whole} cut"
+        + (f", {_reused(laid)} from offcuts" if _reused(laid) else "")
+        + f"; {words.area(floor.area)}",
         working=working(
-            "tiles with a piece on the floor − pieces out of another’s offcut + breakage",
+            "tiles on the floor − cuts from offcuts + breakage",
             inputs,
             source=share.source,
-            note=f"Two pieces come out of one tile where both and a saw’s kerf of "
-            f"{words.length(kerf().value)} fit, each with an edge as it was made.",
+            note=f"Two cuts come from one tile when both and a saw kerf of "
+            f"{words.length(kerf().value)} fit, each with a factory edge.",
         ),
         sizes=sizes[:LISTED],
         sizes_left=sum(one.count for one in sizes[LISTED:]),
@@ -164,32 +164,32 @@ def _narrowest(words: Words, laid: Sequence[Laid]) -> str:
     """The piece that keeps least of its tile."""
     judged = [each for each in laid if each.grid.judged]
     if not judged:
-        return "Sheets are cut between their tiles; how those meet a wall is not looked at."
+        return "Cut the sheets between their tiles. Cuts through single tiles are not checked."
     one = min(judged, key=lambda each: float(each.shares.min(initial=1.0)))
     if one.shares.min(initial=1.0) >= 1 - 1e-6:
-        return "No tile is cut narrower."
+        return "No narrow cuts."
     at, axis = np.unravel_index(int(one.shares.argmin()), one.shares.shape)
     kept, side = float(one.kept[at, axis]), one.grid.unit[int(axis)]
-    told = f"The narrowest piece is {words.length(kept, 'up')} of {words.length(side)}"
     if one.slivers.any():
-        return f"{told}: under a third of the tile, {words.length(side * THIRD)}."
-    return f"{told}."
+        third = words.length(side * THIRD)
+        return f"Narrowest cut {words.length(kept, 'up')}, a third of the tile is {third}."
+    return f"Narrowest cut {words.length(kept, 'up')} of {words.length(side)}."
 
 
 def _weighed(found: Weight) -> str:
-    slivers = {0: "no sliver", 1: "1 sliver"}.get(found.slivers, f"{found.slivers} slivers")
+    slivers = {0: "no slivers", 1: "1 sliver"}.get(found.slivers, f"{found.slivers} slivers")
     kept = -100 * found.narrowest
-    return f"{slivers}, the narrowest piece keeps {kept:.0f} % of its tile, {found.tiles} tiles"
+    return f"{slivers}, narrowest cut {kept:.0f} % of a tile, {found.tiles} tiles"
 
 
 def _notes(case: Case, floors: Sequence[Floor]) -> tuple[str, ...]:
     notes = []
     for floor in floors:
         found = trowel(max(floor.tile.length, floor.tile.width))
-        notes.append(f"{floor.name}: trowel {found.notch} ({found.source}).")
+        notes.append(f"{floor.name} trowel: {found.notch} ({found.source}).")
     wet = coverage()
     notes.append(
-        f"At least {100 * wet.share:.0f} % of a tile’s back lies in adhesive where it gets wet "
+        f"Adhesive covers at least {100 * wet.share:.0f} % of the tile back in wet areas "
         f"({wet.source}). {wet.note}"
     )
     slip = [fact for fact in case.rules.facts if fact.topic == "slip"]

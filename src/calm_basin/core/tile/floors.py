@@ -56,7 +56,7 @@ def floors_of(case: Case) -> list[Floor]:
     """The floors that are laid. Raises `NotLaidError`."""
     shower, tiling, surface = case.plan.shower, case.plan.tiling, case.surface
     if shower.tile is None:
-        raise NotLaidError("Choose the tile of the shower’s floor.", "/shower/tile")
+        raise NotLaidError("Choose a tile for the shower floor.", "/shower/tile")
     falling = list(surface.zone("shower"))
     found = [_floor(case, "Shower", shower.tile, "/shower/tile", falling)]
     if tiling.room is not None:
@@ -107,17 +107,17 @@ def _check(words: Words, grid: Grid, area: float, field: str) -> None:
     """Refuse what cannot be laid. Raises `NotLaidError`."""
     if grid.joint < LEAST_JOINT:
         raise NotLaidError(
-            f"A joint of {words.length(grid.joint)} is none: type at least "
+            f"Joint too narrow: {words.length(grid.joint)}. Type at least "
             f"{words.length(LEAST_JOINT, 'up')}.",
             f"{field}/joint",
         )
     if grid.full > area:
         raise NotLaidError(
-            f"One tile is larger than this floor of {words.area(area)}: type a smaller one.",
+            f"Tile larger than this floor, {words.area(area)}. Type a smaller tile.",
             f"{field}/length",
         )
     if area / grid.full > MOST:
-        many = "So many single tiles are not laid out one by one: type"
+        many = "Too many single tiles to lay out one by one. Type the sheet size"
         if field == "/shower/tile":
-            raise NotLaidError(f"{many} the side of the sheets that they come on.", "/tiling/sheet")
-        raise NotLaidError(f"{many} the size of their sheets as the tile.", f"{field}/length")
+            raise NotLaidError(f"{many}.", "/tiling/sheet")
+        raise NotLaidError(f"{many} as the tile.", f"{field}/length")

@@ -45,7 +45,7 @@ def _heating(sheet: Sheet) -> list[Any]:
         text(f"{heating.sentence}.", STRONG),
         text(heating.detail),
         text(
-            f"Scale 1:{drawing.scale}. Dot: cold joint; dashed: the sensor's tube; grey: no cable.",
+            f"Scale 1:{drawing.scale}. Dot: cold joint; dashed: sensor tube; grey: no cable.",
             SMALL,
         ),
         drawing,
@@ -56,4 +56,4 @@ def _heating(sheet: Sheet) -> list[Any]:
     ]
 
 
-HEATING = Page("heating", "How the heating cable runs", _heating, part="heating")
+HEATING = Page("heating", "Heating cable", _heating, part="heating")

@@ -58,11 +58,9 @@ def _tile(sheet: Sheet) -> list[Any]:
 
 
 def _cuts(floor: TiledFloor) -> str:
-    pieces = [
-        f"{one.count} of {one.text}{' (sliver)' if one.sliver else ''}" for one in floor.sizes
-    ]
+    pieces = [f"{one.count} × {one.text}{' (sliver)' if one.sliver else ''}" for one in floor.sizes]
     left = [f"{floor.sizes_left} of other sizes"] if floor.sizes_left else []
-    return f"Cut for {floor.name[0].lower()}{floor.name[1:]}: {'; '.join([*pieces, *left])}."
+    return f"{floor.name}, cuts: {'; '.join([*pieces, *left])}."
 
 
-TILE = Page("tile", "How the tile lies", _tile, part="tile")
+TILE = Page("tile", "Tile layout", _tile, part="tile")
