@@ -26,6 +26,7 @@ STEPS = (
     "under",
     "access",
     "water",
+    "membrane",
     "heating",
     "tile",
     "order",
@@ -264,7 +265,17 @@ class FrameTest(DemoCase):
     def test_phases_and_steps_by_keyboard(self) -> None:
         self.open(f"/jobs/{self.jobs[1]}/room")
         self.ready()
-        steps = ("drain", "depth", "under", "access", "water", "heating", "water", "room", "levels")
+        steps = (
+            "drain",
+            "depth",
+            "under",
+            "access",
+            "water",
+            "membrane",
+            "water",
+            "room",
+            "levels",
+        )
         for key, step in zip(("2", ".", ".", ".", ".", ".", ",", "1", "."), steps, strict=True):
             self.press(key)
             self.until(lambda step=step: self.one(f'[data-panel="{step}"]'), f"{key} opens {step}")

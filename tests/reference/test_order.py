@@ -8,7 +8,7 @@ import numpy as np
 from shapely.affinity import rotate
 from shapely.geometry import LineString, Point, Polygon, box
 
-from calm_basin.core.order.needs import AT_WALL, band_runs, sealed
+from calm_basin.core.membrane.pieces import AT_WALL, bands, sealed
 from calm_basin.core.order.result import OrderLine, OrderResult
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
@@ -166,7 +166,9 @@ class BandTest(unittest.TestCase):
                 plan = plan_from(extreme(seed))
             except PlanError:
                 continue
-            at_walls, across = band_runs(plan)
+            lines = bands(plan)
+            at_walls = [band.length for band in lines if band.wall is not None]
+            across = [band.length for band in lines if band.wall is None]
             room = Polygon(plan.room.outline).exterior.buffer(AT_WALL)
             near = sealed(plan).exterior.intersection(room).length
             joint = Polygon(plan.shower.outline).exterior.difference(room).length
@@ -177,15 +179,15 @@ class BandTest(unittest.TestCase):
     def test_rolls_are_cut_with_no_piece_lost(self) -> None:
         for plan in demo_plans():
             result = ordered(plan)
-            bands = next(cuts for cuts in result.cuts if cuts.item == "band")
-            runs = [run for part in band_runs(plan) for run in part]
+            rolls = next(cuts for cuts in result.cuts if cuts.item == "band")
+            runs = [band.length for band in bands(plan)]
             wanted = sum(runs) + 100 * len(runs)
-            cut = sum(piece for bar in bands.bars for piece in bar.pieces)
+            cut = sum(piece for bar in rolls.bars for piece in bar.pieces)
             self.assertAlmostEqual(cut, wanted, delta=0.1 * len(runs))
             line = next(line for line in result.lines if line.item == "band")
-            self.assertEqual(line.packs, bands.bought)
+            self.assertEqual(line.packs, rolls.bought)
             self.assertAlmostEqual(line.needed * 1e3, wanted, delta=0.1)
-            for bar in bands.bars:
+            for bar in rolls.bars:
                 self.assertLessEqual(sum(bar.pieces), line.pack * 1e3 + 0.1)
 
 

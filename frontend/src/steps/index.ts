@@ -10,6 +10,7 @@ import { heating } from "./heating";
 import { levels } from "./levels";
 import { log } from "./log";
 import { marks } from "./marks";
+import { membrane } from "./membrane";
 import { order } from "./order";
 import { room } from "./room";
 import { type Mark, PHASES, type Step } from "./step";
@@ -26,6 +27,7 @@ export const STEPS: readonly Step[] = [
   under,
   access,
   water,
+  membrane,
   heating,
   tile,
   order,

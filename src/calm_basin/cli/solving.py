@@ -61,8 +61,8 @@ def _known(files: tuple[BinaryIO, ...]) -> dict[str, RuleSet]:
     "parts",
     multiple=True,
     type=click.Choice(get_args(Part)),
-    help="Also work out the water's way, what is marked, how cable and tile lie, what to buy, the "
-    "days or where the drain can go. May be given again.",
+    help="Also work out the water's way, what is marked, membrane, cable and tile, what to buy, "
+    "the days or where the drain can go. May be given again.",
 )
 @click.option(
     "--check", is_flag=True, help="Exit with 3 where a finding of severity “stop” is open."
@@ -131,6 +131,7 @@ def _for_people(solution: Solution) -> str:
         for way in water.capacities:
             lines.append(f"  {way.name:<30} {way.text}{'' if way.enough else ', too little'}")
     lines += [
+        *_membrane(solution),
         *_heating(solution),
         *_tile(solution),
         *_order(solution),
@@ -172,6 +173,17 @@ def _depth(solution: Solution) -> list[str]:
             lines.append(f"  {way.title}: {', '.join(figures)}")
             lines += [f"    then: {title}" for title in way.opens]
     return lines
+
+
+def _membrane(solution: Solution) -> list[str]:
+    """How far the membrane goes, and its pieces in the order of laying."""
+    membrane = solution.membrane
+    if membrane is None:
+        return []
+    lines = ["", "Membrane", f"  {membrane.said}"]
+    lines += [f"  {figure.label:<36} {figure.text}" for figure in membrane.figures]
+    lines += [f"    {one.name:<34} {one.cut_text}".rstrip() for one in membrane.pieces]
+    return lines + [f"  {note}" for note in membrane.notes]
 
 
 def _heating(solution: Solution) -> list[str]:

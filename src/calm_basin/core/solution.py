@@ -15,6 +15,7 @@ from calm_basin.core.days.result import DaysResult
 from calm_basin.core.depth.result import Chain, DepthBar, PanelLayout, TrayLayout, Ways
 from calm_basin.core.falls.result import Arrangement, Corridor, FloorSurface, SpotLevel
 from calm_basin.core.heating.result import HeatingResult
+from calm_basin.core.membrane.result import MembraneResult
 from calm_basin.core.order.result import OrderResult
 from calm_basin.core.room.result import Assumed, Drawing, OwnValue
 from calm_basin.core.section.result import Section
@@ -77,6 +78,7 @@ class Solution(Result):
     marks: MarksResult | None = None
     order: OrderResult | None = None
     days: DaysResult | None = None
+    membrane: MembraneResult | None = None
     tile: TileResult | None = None
     heating: HeatingResult | None = None
     survey: SurveyResult

@@ -9,6 +9,7 @@ from calm_basin.core.days.subject import DAYS
 from calm_basin.core.depth.subject import DEPTH
 from calm_basin.core.falls.subject import FALLS
 from calm_basin.core.heating.subject import HEATING
+from calm_basin.core.membrane.subject import MEMBRANE
 from calm_basin.core.order.subject import ORDER
 from calm_basin.core.room.subject import ROOM
 from calm_basin.core.section.subject import SECTION
@@ -29,6 +30,7 @@ SUBJECTS: tuple[Subject, ...] = (
     WASTE,
     ACCESS,
     WATER,
+    MEMBRANE,
     HEATING,
     TILE,
     ORDER,

@@ -17,6 +17,7 @@ from calm_basin.plan.days import Days
 from calm_basin.plan.floor import Floor, Service
 from calm_basin.plan.heating import Heating
 from calm_basin.plan.job import DisplayChoice, Job
+from calm_basin.plan.membrane import Membrane
 from calm_basin.plan.order import Order
 from calm_basin.plan.room import Room
 from calm_basin.plan.setting_out import SettingOut
@@ -68,6 +69,7 @@ class Plan(Part):
     order: Order = Order()
     days: Days = Days()
     setting_out: SettingOut = SettingOut()
+    membrane: Membrane = Membrane()
     tiling: Tiling = Tiling()
     heating: Heating | None = Field(
         default=None, description="the cable in the floor; null: there is none"

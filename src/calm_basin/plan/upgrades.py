@@ -97,7 +97,8 @@ def _with_marks(document: dict[str, Any]) -> dict[str, Any]:
 
 
 def _with_tiling(document: dict[str, Any]) -> dict[str, Any]:
-    """Version 12 tells how the floor's tile is laid out, and of a heating cable."""
+    """Version 12 tells how the floor's tile is laid out, of a heating cable and
+    of the membrane."""
     return {**document, "version": 12}
 
 

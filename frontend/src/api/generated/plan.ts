@@ -42,6 +42,7 @@ export interface Plan {
   order: Order;
   days: Days;
   setting_out: SettingOut;
+  membrane: Membrane1;
   tiling: Tiling;
   /**
    * the cable in the floor; null: there is none
@@ -1040,6 +1041,35 @@ export interface Marked {
   name: string;
   places: [number, number][];
   height: number | null;
+}
+/**
+ * How far the floor is sealed, how high the shower's walls are, and what has been laid. By
+ * which school it is done the days say.
+ */
+export interface Membrane1 {
+  /**
+   * null: all of a wet room, else the shower and what is near it
+   */
+  extent: ("shower" | "near" | "all") | null;
+  /**
+   * how high the membrane goes up the shower's walls; 0: the walls are not sealed with it
+   */
+  walls: number;
+  /**
+   * through the walls: valve and arm
+   */
+  pipes: number;
+  laid: LaidPiece[];
+}
+/**
+ * A piece that was laid, as it was then: of another length it is another piece.
+ */
+export interface LaidPiece {
+  name: string;
+  /**
+   * 0: it is counted, not measured
+   */
+  length: number;
 }
 /**
  * The layout of the tile. Two joints cross (of hexagons: the middle of one lies) at the middle

@@ -35,6 +35,7 @@ export interface Solution {
   marks: MarksResult | null;
   order: OrderResult | null;
   days: DaysResult | null;
+  membrane: MembraneResult | null;
   tile: TileResult | null;
   heating: HeatingResult | null;
   survey: SurveyResult;
@@ -77,7 +78,8 @@ export interface Figure {
     | "watt"
     | "watt_per_square_metre"
     | "ampere"
-    | "ohm";
+    | "ohm"
+    | "square_mm";
   text: string;
   working: Working;
   under: string;
@@ -386,7 +388,8 @@ export interface Finding {
     | "watt"
     | "watt_per_square_metre"
     | "ampere"
-    | "ohm";
+    | "ohm"
+    | "square_mm";
   applies_to: string;
   source: string;
   field: string;
@@ -1220,6 +1223,30 @@ export interface WorkDay {
   date: string;
   worked: boolean;
   tasks: string[];
+}
+/**
+ * How far the membrane goes, and every piece of it.
+ */
+export interface MembraneResult {
+  said: string;
+  left: number;
+  figures: Figure[];
+  pieces: MembranePiece[];
+  outline: [number, number][];
+  band_width: number;
+  notes: string[];
+}
+/**
+ * One piece in the order of laying: its name, what is cut (empty where it is only counted) and
+ * where it lies; ``length`` is what a tick holds for, mm.
+ */
+export interface MembranePiece {
+  kind: "band" | "upright" | "inside corner" | "outside corner" | "collar";
+  name: string;
+  cut_text: string;
+  length: number;
+  places: [number, number][];
+  laid: boolean;
 }
 /**
  * The tile of the floor; ``none_because`` says why it is not laid out.

@@ -18,11 +18,14 @@ Unit = Literal[
     "watt_per_square_metre",
     "ampere",
     "ohm",
+    "square_mm",
 ]
 
 Severity = Literal["stop", "caution"]
 
-Part = Literal["water", "marks", "drain_map", "ways", "order", "days", "tile", "heating"]
+Part = Literal[
+    "water", "marks", "drain_map", "ways", "order", "days", "tile", "heating", "membrane"
+]
 """What is worked out only when it is asked for: it takes longer and not every screen shows it."""
 
 XY = tuple[float, float]

@@ -12,7 +12,7 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.answer.case import Case
 from calm_basin.core.order.cutting import Bar, Cutting, cut
-from calm_basin.core.order.needs import band_runs
+from calm_basin.core.order.needs import band_lengths
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.rules.packs import items, rate
 
@@ -69,7 +69,7 @@ def _timber(case: Case, lengths: dict[str, float]) -> Iterator[Cuts]:
 
 def _bands(case: Case, roll: float) -> Iterator[Cuts]:
     """Bands from rolls, each piece with what it laps at its ends; a knife takes nothing."""
-    runs = [run + 2 * rate("lap") for part in band_runs(case.plan) for run in part]
+    runs = band_lengths(case.plan)
     if runs and roll >= LEAST_STOCK:
         made = cut([round(run, 1) for run in runs], (roll,), 0.0)
         strips = tuple(Strip(0.0, bar.pieces, 0, bar.left) for bar in made.bars)

@@ -6,12 +6,10 @@ Amounts are in what the thing is counted in: pieces, metres, square metres, litr
 from __future__ import annotations
 
 from collections.abc import Iterator
-from itertools import pairwise
 from math import ceil
 from typing import NamedTuple
 
 import numpy as np
-import shapely
 from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.answer.case import Case
@@ -20,6 +18,8 @@ from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import cast_on, laid_on, levels, rest_thickness
 from calm_basin.core.geometry.lifts import thicker_at_drain
 from calm_basin.core.heating.answer import cable_length
+from calm_basin.core.membrane.answer import uprights, wall_area
+from calm_basin.core.membrane.pieces import bands, corners, sealed
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.core.survey.ground import ground_of, pour_zone, poured
 from calm_basin.core.tile.answer import buy
@@ -27,17 +27,14 @@ from calm_basin.core.tile.floors import NotLaidError, floors_of
 from calm_basin.core.tile.laying import lay
 from calm_basin.core.waste.answer import waste
 from calm_basin.plan import Plan
-from calm_basin.plan.places import ON_EDGE, straight
 from calm_basin.plan.room import layer_kind
 from calm_basin.plan.shower import MortarBed, SlopePanels, Tray
 from calm_basin.plan.survey import Pour
+from calm_basin.rules.membrane import litres, membrane_length
 from calm_basin.rules.packs import rate
 
 M, M2, LITRE = 1e3, 1e6, 1e6
 """Millimetres a metre, square millimetres a square metre, cubic millimetres a litre."""
-
-AT_WALL = 10 * ON_EDGE
-"""What lies no farther from a wall, mm, is sealed to it."""
 
 
 class Share(NamedTuple):
@@ -205,79 +202,48 @@ def _framing(case: Case) -> Iterator[Need]:
     yield Need("deck_screws", told, (Share("pieces", sum(around)),))
 
 
-def sealed(plan: Plan) -> Polygon:
-    """What of the room's floor is sealed: all of a wet room, else the shower and what of the room
-    is near it on its own side of the walls."""
-    room, shower = Polygon(plan.room.outline), ring_of(plan.shower).polygon
-    if plan.shower.rest is not None:
-        return room
-    near = room.intersection(shower.buffer(rate("into_room"), join_style="mitre"))
-    parts = [part for part in shapely.get_parts(near) if isinstance(part, Polygon)]
-    return max(parts, key=lambda part: float(part.intersection(shower).area))
-
-
 def _membrane(case: Case) -> Iterator[Need]:
     plan, shower, words = case.plan, floor_of_shower(case), case.words
-    kept = sealed(plan)
-    far = words.length(rate("into_room"))
-    beyond = kept.difference(shower).area / M2
-    yield Need(
-        "membrane",
-        f"area of the shower and {far} beyond it, or of the whole wet room",
-        (Share("shower", shower.area / M2), Share("into the room", beyond)),
+    kept, lap = sealed(plan), membrane_length("lap").value
+    areas = (
+        Share("shower", shower.area / M2),
+        Share("into the room", kept.difference(shower).area / M2),
+        Share("walls", wall_area(plan) / M2),
     )
-    corners = [
-        turn
-        for corner, turn in zip(plan.room.outline, _turns(plan.room.outline), strict=True)
-        if kept.distance(shapely.Point(corner)) < AT_WALL
-    ]
-    at_walls, across = band_runs(plan)
+    if plan.days.membrane == "liquid":
+        coats = tuple(share._replace(amount=share.amount * litres().amount) for share in areas)
+        yield Need("liquid", "area × litres a square metre, in two coats", coats)
+    else:
+        far = words.length(membrane_length("into_room").value)
+        told = f"area of the shower and {far} beyond it, or as far as the plan says"
+        yield Need("membrane", told, areas)
+    lines, upright = bands(plan), uprights(plan)
+    at_walls = sum(band.length for band in lines if band.wall is not None)
+    across = sum(band.length for band in lines if band.wall is None)
     yield Need(
         "band",
-        f"lengths at the walls and across the joint, each lapping {words.length(rate('lap'))} at "
-        "its ends",
+        f"lengths at the walls and across the joint, each lapping {words.length(lap)} at its ends",
         (
-            Share("where floor and wall meet", sum(at_walls) / M),
-            Share("joint of shower and room", sum(across) / M),
-            Share("laps", 2 * rate("lap") * len((*at_walls, *across)) / M),
+            Share("where floor and wall meet", at_walls / M),
+            Share("joint of shower and room", across / M),
+            Share("up the corners", upright * plan.membrane.walls / M),
+            Share("laps", lap * (2 * len(lines) + upright) / M),
         ),
     )
-    outward = sum(turn < 0 for turn in corners)
-    inward = Share("corners", len(corners) - outward)
-    yield Need("inside_corner", "corners of the walls", (inward,))
-    yield Need("outside_corner", "corners that stand out", (Share("corners", outward),))
-    yield Need("collar", "one a pipe through the wall", (Share("valve and arm", 2),))
+    turned = corners(plan)
+    inward = sum(corner.inside for corner in turned)
+    yield Need("inside_corner", "corners of the walls", (Share("corners", inward),))
+    outward = Share("corners", len(turned) - inward)
+    yield Need("outside_corner", "corners that stand out", (outward,))
+    pipes = Share("valve and arm", plan.membrane.pipes)
+    yield Need("collar", "one a pipe through the wall", (pipes,))
 
 
-def band_runs(plan: Plan) -> tuple[list[float], list[float]]:
-    """The straight lengths, mm, along which bands are laid: where the floor that is sealed meets
-    walls, and across the joint of shower and room."""
-    walls = Polygon(plan.room.outline).exterior.buffer(AT_WALL)
-    kept, shower = sealed(plan), ring_of(plan.shower).polygon
-    at_walls = [part for side in _sides(kept) for part in _lines(side.intersection(walls))]
-    across = [part for side in _sides(shower) for part in _lines(side.difference(walls))]
-    return at_walls, across
-
-
-def _sides(shape: Polygon) -> list[LineString]:
-    """The straight sides of an outline; a corner that is none parts no side."""
-    corners = straight(tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1]))
-    ring = shapely.LinearRing(corners).simplify(0)
-    return [LineString(pair) for pair in pairwise(ring.coords)]
-
-
-def _lines(shape: shapely.Geometry) -> list[float]:
-    lengths = [part.length for part in shapely.get_parts(shape) if isinstance(part, LineString)]
-    return [length for length in lengths if length > 2 * AT_WALL]
-
-
-def _turns(outline: tuple[tuple[float, float], ...]) -> list[float]:
-    """The way an outline turns at each corner: above 0 an inside corner of the room."""
-    points = np.array(outline)
-    way = 1.0 if shapely.LinearRing(points).is_ccw else -1.0
-    before, after = points - np.roll(points, 1, axis=0), np.roll(points, -1, axis=0) - points
-    turns = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
-    return [float(way * turn) for turn in turns]
+def band_lengths(plan: Plan) -> list[float]:
+    """What each band is cut to, mm, with its laps."""
+    lap = membrane_length("lap").value
+    upright = [plan.membrane.walls + lap] * uprights(plan)
+    return [band.length + 2 * lap for band in bands(plan)] + upright
 
 
 def _cable(case: Case) -> Iterator[Need]:

@@ -18,7 +18,7 @@ from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Array, xy
 from calm_basin.core.geometry.taping import Walls, walls_of
-from calm_basin.core.order.needs import sealed
+from calm_basin.core.membrane.pieces import AT_WALL, sealed
 from calm_basin.core.setting_out.pins import pins
 from calm_basin.core.setting_out.result import (
     Mark,
@@ -39,9 +39,6 @@ SAME_MARK = 1.0
 
 SAME_HEIGHT = 0.3
 """And while its height has not changed by more, mm: half of the finest that is read from a rule."""
-
-AT_WALL = 10 * ON_EDGE
-"""What lies no farther from a wall, mm, is the wall."""
 
 CELL = 10.0
 """Marks are looked for in cells of this size, mm: larger than what one may be off by."""

@@ -18,6 +18,7 @@ from calm_basin.formats.sheet.layout import Told, laid_out
 from calm_basin.formats.sheet.levels import LEVELS
 from calm_basin.formats.sheet.log import LOG
 from calm_basin.formats.sheet.marks import MARKS
+from calm_basin.formats.sheet.membrane import MEMBRANE
 from calm_basin.formats.sheet.order import ORDER
 from calm_basin.formats.sheet.page import PAPERS, Page, Paper
 from calm_basin.formats.sheet.section import SECTION
@@ -44,6 +45,7 @@ PAGES: tuple[Page, ...] = (
     WASTE,
     RISER,
     ACCESS,
+    MEMBRANE,
     HEATING,
     TILE,
     CAUTIONS,

@@ -1,0 +1,23 @@
+import { Layers2 } from "lucide-react";
+import { MembraneMarks } from "../../drawing/MembraneMarks";
+import type { Step } from "../step";
+import { MembraneStep } from "./MembraneStep";
+
+export const membrane: Step = {
+  id: "membrane",
+  phase: "Finish",
+  label: "Membrane",
+  icon: Layers2,
+  fields: ["/membrane"],
+  part: "membrane",
+  // What is left to lay is work, not a fault.
+  says: ({ membrane }) => (membrane ? "clear" : null),
+  Panel: MembraneStep,
+  useChart: (_plan, solution) => ({
+    focus: "room",
+    handles: [],
+    bare: true,
+    overlay: (view) =>
+      solution?.membrane && <MembraneMarks view={view} membrane={solution.membrane} />,
+  }),
+};

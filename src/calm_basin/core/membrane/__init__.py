@@ -1,0 +1,1 @@
+"""The membrane: how far it goes, and every piece of it in the order in which it is laid."""

@@ -1,0 +1,153 @@
+"""The membrane: every piece counted by hand, ticks that hold for what was laid, Order the same."""
+
+import unittest
+from collections import Counter
+from typing import Any
+
+from calm_basin.core.membrane.result import MembraneResult
+from calm_basin.plan import Plan, PlanError, plan_from
+from tests.plans import Document, answered, channel, document, moved, point, wet_room
+
+
+def sealed(doc: Document, **membrane: Any) -> Plan:
+    whole = plan_from(doc).model_dump(mode="json")
+    whole["membrane"] = membrane
+    return plan_from(whole)
+
+
+def result(plan: Plan) -> MembraneResult:
+    found = answered(plan, parts=("membrane",)).membrane
+    assert found is not None
+    return found
+
+
+def counted(found: MembraneResult) -> dict[str, int]:
+    return dict(Counter(piece.kind for piece in found.pieces))
+
+
+def alcove() -> Document:
+    """A shower of 900 × 900 between three walls, at the back of a room of 900 × 2000."""
+    doc = document(outline=[[0, 1100], [900, 1100], [900, 2000], [0, 2000]], drain=point(450, 1550))
+    doc["room"] |= {"outline": [[0, 0], [900, 0], [900, 2000], [0, 2000]], "doors": []}
+    return doc
+
+
+class CountTest(unittest.TestCase):
+    def test_an_alcove_by_hand(self) -> None:
+        """Three walls of 900 and the joint of 900, each with 50 at both ends; two corners at the
+        floor and two uprights of 2000 + 50; a collar for the drain, two for valve and arm."""
+        found = result(sealed(alcove(), extent="shower", walls=2000))
+        self.assertEqual(counted(found), {"band": 4, "upright": 2, "inside corner": 2, "collar": 3})
+        lengths = sorted(round(piece.length) for piece in found.pieces if piece.length)
+        self.assertEqual(lengths, [1000] * 4 + [2050] * 2)
+        self.assertEqual(found.said, "8.1 m of band in 6 pieces, 2 corners, 3 collars")
+        area, walls = (one.value for one in found.figures[:2])
+        self.assertAlmostEqual(area or 0, 900 * 900)
+        self.assertAlmostEqual(walls or 0, 2700 * 2000, delta=1)
+
+    def test_a_wet_room_by_hand(self) -> None:
+        """A room of 1700 × 2400 sealed all over: four walls and, across the floor, the two open
+        sides of the zone; four corners, one of them the shower's."""
+        found = result(sealed(wet_room(), walls=2000))
+        self.assertEqual(counted(found), {"band": 6, "upright": 1, "inside corner": 4, "collar": 3})
+        bands = [piece.length for piece in found.pieces if piece.kind == "band"]
+        self.assertAlmostEqual(sum(bands), 2 * (1700 + 2400) + 2 * 900 + 6 * 100, delta=1)
+
+    def test_how_far_it_goes_is_chosen(self) -> None:
+        areas = [
+            result(sealed(document(), extent=extent)).figures[0].value or 0
+            for extent in ("shower", "near", "all")
+        ]
+        # 1500 × 900; 900 mm more to the right and to the front, as far as the room's walls.
+        self.assertAlmostEqual(areas[0], 1500 * 900)
+        self.assertAlmostEqual(areas[1], 2400 * 1800)
+        self.assertAlmostEqual(areas[2], 2400 * 1800)
+
+    def test_a_corner_that_stands_out(self) -> None:
+        doc = document(
+            outline=[[0, 0], [900, 0], [900, 900], [0, 900]], drain=point(450, 450), entries=[1]
+        )
+        ell = [[0, 0], [2400, 0], [2400, 1800], [1500, 1800], [1500, 900], [0, 900]]
+        doc["room"] |= {"outline": ell, "doors": []}
+        found = result(sealed(doc, extent="all"))
+        self.assertEqual(counted(found)["outside corner"], 1)
+        self.assertEqual(counted(found)["inside corner"], 5)
+
+    def test_turned_mirrored_and_in_inches_it_is_the_same(self) -> None:
+        first = None
+        for turn, mirror, length in ((0, False, "mm"), (37.3, False, "in"), (217, True, "mm")):
+            doc = moved(alcove(), turn=turn, mirror=mirror) | {"display": {"length": length}}
+            found = result(sealed(doc, extent="shower", walls=2000))
+            told = (counted(found), sorted(round(piece.length) for piece in found.pieces))
+            first = first or told
+            self.assertEqual(told, first)
+        self.assertIn("ft of band", result(sealed(doc | {"display": {"length": "in"}})).said)
+
+    def test_a_liquid_by_the_square_metre(self) -> None:
+        """Common practice: 2 gal for 30 × 60 in and three walls 80 in high."""
+        doc = document(
+            outline=[[0, 0], [1524, 0], [1524, 762], [0, 762]], drain=point(762, 381), entries=[2]
+        )
+        doc["room"] |= {"outline": [[0, 0], [1524, 0], [1524, 2000], [0, 2000]], "doors": []}
+        doc |= {"version": 11, "days": {"membrane": "liquid"}, "setting_out": {}}
+        found = result(sealed(doc, extent="shower", walls=2032))
+        (amount,) = (one.value for one in found.figures if one.unit == "litre")
+        self.assertAlmostEqual((amount or 0) / 3.785, 2, delta=0.1)
+        self.assertIn("Second coat", " ".join(found.notes))
+
+    def test_a_channel_keeps_its_shower_side_open(self) -> None:
+        notes = " ".join(result(sealed(document(drain=channel(0, 1765, 1500, 1765)))).notes)
+        self.assertIn("Leave the shower side open", notes)
+
+
+class LaidTest(unittest.TestCase):
+    def test_a_tick_holds_for_what_was_laid_and_no_longer(self) -> None:
+        plan = sealed(alcove(), extent="shower")
+        before = result(plan)
+        first = before.pieces[0]
+        ticked = {"name": first.name, "length": first.length}
+        after = result(sealed(alcove(), extent="shower", laid=[ticked]))
+        self.assertEqual(after.left, before.left - 1)
+        self.assertTrue(after.pieces[0].laid)
+        # The wall grew: that is another piece.
+        doc = alcove()
+        doc["shower"]["outline"] = [[0, 1000], [900, 1000], [900, 2000], [0, 2000]]
+        doc["shower"]["drain"] = point(450, 1500)
+        longer = result(sealed(doc, extent="shower", laid=[ticked]))
+        grown = next(piece for piece in longer.pieces if piece.name == first.name)
+        self.assertEqual(grown.laid, round(grown.length) == round(first.length))
+        side = next(piece for piece in before.pieces if round(piece.length) == 1000)
+        self.assertFalse(
+            any(p.laid for p in longer.pieces if p.name == "wall 2" and side.name == "wall 2")
+        )
+
+    def test_nonsense_is_named(self) -> None:
+        for membrane, path in (
+            ({"extent": "walls"}, "/membrane/extent"),
+            ({"walls": -5}, "/membrane/walls"),
+            ({"pipes": 99}, "/membrane/pipes"),
+        ):
+            with self.assertRaises(PlanError) as refused:
+                sealed(document(), **membrane)
+            self.assertEqual(refused.exception.problems[0].path, path)
+
+
+class OrderTest(unittest.TestCase):
+    def line(self, plan: Plan, item: str) -> Any:
+        order = answered(plan, parts=("order",)).order
+        assert order is not None
+        return next((line for line in order.lines if line.item == item), None)
+
+    def test_order_buys_what_is_counted(self) -> None:
+        plan = sealed(alcove(), extent="shower", walls=2000, pipes=3)
+        band = sum(piece.length for piece in result(plan).pieces)
+        self.assertAlmostEqual(self.line(plan, "band").needed * 1e3, band, delta=0.1)
+        self.assertAlmostEqual(self.line(plan, "membrane").needed, 0.81 + 5.4, places=3)
+        self.assertEqual(self.line(plan, "collar").packs, 3)
+        self.assertIsNone(self.line(plan, "liquid"))
+
+    def test_a_liquid_takes_the_sheets_place(self) -> None:
+        plan = sealed(alcove(), extent="shower", walls=2000)
+        plan = plan.model_copy(update={"days": plan.days.model_copy(update={"membrane": "liquid"})})
+        self.assertIsNone(self.line(plan, "membrane"))
+        self.assertAlmostEqual(self.line(plan, "liquid").needed, 6.21 * 1.04, places=2)
