@@ -27,20 +27,24 @@ class MembraneDrawing(PlanDrawing):
     def draw(self) -> None:
         self.shape(self.all(self.room), width=1.2)
         self.shape(self.all(self.membrane.outline), fill=LIGHT, width=0.4)
-        for number, piece in enumerate(self.membrane.pieces, start=1):
-            places = self.all(piece.places)
+        placed = [(n, p, self.all(p.places)) for n, p in enumerate(self.membrane.pieces, start=1)]
+        for _, piece, places in placed:
             if len(places) == 2:
                 self.line(places, 3.0)
-                (x0, y0), (x1, y1) = places
-                self.canv.setFillColor(white)
-                self.canv.circle((x0 + x1) / 2, (y0 + y1) / 2, 8, stroke=1, fill=1)
-                self.written(((x0 + x1) / 2, (y0 + y1) / 2), str(number))
             elif places and piece.kind == "collar":
                 self.canv.circle(*places[0], 6, stroke=1, fill=0)
             elif places and piece.kind != "upright":
                 x, y = places[0]
                 self.canv.setFillColor(black)
                 self.canv.rect(x - 3, y - 3, 6, 6, stroke=0, fill=1)
+        # Over all lines, so that each number can be read.
+        self.canv.setLineWidth(0.8)
+        for number, _, places in placed:
+            if len(places) == 2:
+                middle = (places[0][0] + places[1][0]) / 2, (places[0][1] + places[1][1]) / 2
+                self.canv.setFillColor(white)
+                self.canv.circle(*middle, 7, stroke=1, fill=1)
+                self.written(middle, str(number))
 
 
 def _membrane(sheet: Sheet) -> list[Any]:
