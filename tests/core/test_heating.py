@@ -84,7 +84,7 @@ def rooms(count: int) -> tuple[Plan, ...]:
         if chance.random() < 0.5:
             doc["display"] = {"length": "in"}
         where = chance.choice(("room", "both", "both"))
-        least, most = chance.uniform(40, 80), chance.uniform(90, 140)
+        least, most = chance.uniform(50, 80), chance.uniform(90, 140)
         plan = heated(doc, where=where, length=1000, least=least, most=most)
         takes = span(free_floor(plan), along_longest(plan.room.outline), least, most, None)
         if takes is None or takes[1] < 4000:
@@ -114,7 +114,7 @@ class RouteTest(unittest.TestCase):
             self.assertAlmostEqual(
                 band.area / (line.length * wide + math.pi * wide**2 / 4), 1, delta=0.006
             )
-            self.assertGreaterEqual(apart, cable.least - 1e-6)
+            self.assertGreaterEqual(apart, max(cable.least, 50) - 1e-6)
             self.assertLessEqual(apart, cable.most + 1e-6)
             if found.state == "fits":
                 fits += 1
@@ -243,6 +243,12 @@ class FitTest(unittest.TestCase):
         self.assertEqual(ohm.text, "190.4 to 232.8 Ω")
         apart = figure(found, "Spacing")
         self.assertAlmostEqual(figure(found, "Load per area"), 10 / apart * 1e3)
+
+    def test_no_bend_is_tighter_than_the_cable_takes(self) -> None:
+        """Runs that may be 30 mm apart by the plan: a bend of 25 mm keeps them 50 apart."""
+        found = result(heated(document(), length=200_000, least=30, most=40))
+        self.assertAlmostEqual(figure(found, "Spacing"), 50)
+        self.assertIn("At the closest spacing, 50 mm", found.detail)
 
     def test_nonsense_is_named(self) -> None:
         found = result(heated(document(), length=1000))

@@ -15,7 +15,7 @@ class Coverage(Sourced):
 
 
 @cache
-def membrane_length(name: Literal["into_room", "lap", "upstand"]) -> Practice:
+def membrane_length(name: Literal["band", "into_room", "lap", "upstand"]) -> Practice:
     """A length that a membrane keeps to."""
     return Practice.model_validate(table("membrane")[name])
 

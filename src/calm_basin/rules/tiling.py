@@ -30,6 +30,18 @@ def kerf() -> Practice:
 
 
 @cache
+def sliver() -> Share:
+    """The share of its tile that a piece keeps at least."""
+    return Share.model_validate(table("tiling")["sliver"])
+
+
+@cache
+def least_joint() -> Practice:
+    """The narrowest joint that can be laid."""
+    return Practice.model_validate(table("tiling")["least_joint"])
+
+
+@cache
 def breakage() -> Share:
     """What is bought over what is laid where every cut was counted."""
     return Share.model_validate(table("tiling")["breakage"])

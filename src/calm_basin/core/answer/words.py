@@ -66,6 +66,14 @@ class Words:
             f"{self.length(left, 'down')} over" if left > 0 else f"{self.length(-left, 'up')} short"
         )
 
+    def run(self, length: float) -> str:
+        """How much of what is sold by the metre, mm: in metres or feet; what is short, exactly."""
+        if length < (304.8 if self.display.imperial else 1e3):
+            return self.length(length, "up")
+        if self.display.imperial:
+            return f"{length / 304.8:.1f} ft"
+        return f"{length / 1e3:.1f} m"
+
     def area(self, square: float) -> str:
         """An area, mm², in the units of the display."""
         if self.display.imperial:

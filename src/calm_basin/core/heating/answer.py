@@ -49,7 +49,7 @@ def heating(case: Case) -> HeatingResult | None:
             sentence="",
             detail="",
             cures=(),
-            length_text=cable_length(words, cable.length),
+            length_text=words.run(cable.length),
             figures=(),
             route=(),
             start=cold_joint(plan),
@@ -68,7 +68,7 @@ def heating(case: Case) -> HeatingResult | None:
         sentence=sentence,
         detail=detail,
         cures=_cures(plan, words, laid),
-        length_text=cable_length(words, cable.length),
+        length_text=words.run(cable.length),
         figures=_figures(case, cable, laid, found),
         route=line,
         start=line[0],
@@ -84,8 +84,14 @@ def fitted(plan: Plan) -> Fit | None:
     cable = plan.heating
     if cable is None:
         return None
-    turn = along_longest(plan.room.outline)
-    return fit(free_floor(plan), cable.length, turn, cable.least, cable.most, cable.stud)
+    return fit(free_floor(plan), cable.length, *_asked(plan, cable))
+
+
+def _asked(plan: Plan, cable: Heating) -> tuple[float, float, float, float | None]:
+    """The way of the runs, radians, how near and how far they may be, and the studs: no nearer than
+    a bend from one to the next can be."""
+    least = max(cable.least, 2 * kept("bend").value)
+    return along_longest(plan.room.outline), least, max(cable.most, least), cable.stud
 
 
 def _state(words: Words, cable: Heating, laid: Fit) -> tuple[str, str, str]:
@@ -95,7 +101,7 @@ def _state(words: Words, cable: Heating, laid: Fit) -> tuple[str, str, str]:
         over = cable.length - laid.most
         return (
             "too long",
-            f"Cable {cable_length(words, over)} too long",
+            f"Cable {words.run(over)} too long",
             f"{takes} At the closest spacing, {apart}, that much is left over, and a cable is "
             "never shortened.",
         )
@@ -103,27 +109,27 @@ def _state(words: Words, cable: Heating, laid: Fit) -> tuple[str, str, str]:
         short = laid.over.length - cable.length
         return (
             "too short",
-            f"Cable {cable_length(words, short)} too short",
+            f"Cable {words.run(short)} too short",
             f"{takes} At the widest spacing, {apart}, it ends before the floor is covered: the "
             "rest stays cold.",
         )
     return (
         "fits",
-        f"Spacing {apart} uses all {cable_length(words, cable.length)}",
+        f"Spacing {apart} uses all {words.run(cable.length)}",
         takes,
     )
 
 
 def _span(words: Words, laid: Fit) -> str:
     if isinf(laid.most):
-        return f"cables of {cable_length(words, laid.least)} and more"
+        return f"cables of {words.run(laid.least)} and more"
     if laid.most - laid.least < 100:
-        return f"a cable of {cable_length(words, laid.most)}"
-    return f"cables from {cable_length(words, laid.least)} to {cable_length(words, laid.most)}"
+        return f"a cable of {words.run(laid.most)}"
+    return f"cables from {words.run(laid.least)} to {words.run(laid.most)}"
 
 
 def _cures(plan: Plan, words: Words, laid: Fit) -> tuple[Cure, ...]:
-    """What lets a cable fit, each tried on the plan."""
+    """What lets a cable fit; each was tried."""
     cable = plan.heating
     if not (laid.long or laid.short) or cable is None:
         return ()
@@ -131,7 +137,7 @@ def _cures(plan: Plan, words: Words, laid: Fit) -> tuple[Cure, ...]:
     length = floor(laid.most / step) * step if laid.long else -floor(-laid.least / step) * step
     names = {"room": "the room only", "shower": "the shower only", "both": "room and shower"}
     tried: list[tuple[str, float | str, str]] = [
-        ("length", length, f"Use a {cable_length(words, length)} cable"),
+        ("length", length, f"Use a {words.run(length)} cable"),
     ]
     tried += [("where", key, f"Heat {name}") for key, name in names.items() if key != cable.where]
     found = []
@@ -147,8 +153,7 @@ def _takes(plan: Plan) -> bool:
     """Whether the floor takes a plan's cable."""
     cable = plan.heating
     assert cable is not None
-    turn = along_longest(plan.room.outline)
-    takes = span(free_floor(plan), turn, cable.least, cable.most, cable.stud)
+    takes = span(free_floor(plan), *_asked(plan, cable))
     return takes is not None and takes[0] * KEPT <= cable.length <= takes[1]
 
 
@@ -163,7 +168,7 @@ def _figures(case: Case, cable: Heating, laid: Fit, found: Way) -> tuple[Figure,
     ohm = cable.volts**2 / power
     tolerance = held("cable_tolerance")
     share = tolerance.value / 100
-    length = ("length of the cable", cable_length(words, cable.length))
+    length = ("length of the cable", words.run(cable.length))
     return (
         figure(
             "Spacing",
@@ -172,7 +177,7 @@ def _figures(case: Case, cable: Heating, laid: Fit, found: Way) -> tuple[Figure,
             "the spacing at which one loop over the free floor is as long as the cable"
             if cable.stud is None
             else "whole studs at which one loop over the free floor is no shorter than the cable",
-            [length, ("loop over the floor", cable_length(words, laid.over.length))],
+            [length, ("loop over the floor", words.run(laid.over.length))],
             source="Geometry of the floor",
         ),
         figure(
@@ -182,7 +187,7 @@ def _figures(case: Case, cable: Heating, laid: Fit, found: Way) -> tuple[Figure,
             "run length × spacing, on the floor less fixtures, drains and edges",
             [
                 ("floor to heat", words.area(zone)),
-                ("loop left without cable", cable_length(words, found.left)),
+                ("loop left without cable", words.run(found.left)),
             ],
             source=kept("from_wall").source,
             note=f"Kept free: {words.length(kept('from_wall').value)} at walls and fixtures, "
@@ -268,15 +273,6 @@ def _load(words: Words, load: float) -> str:
     if words.display.imperial:
         return f"{load * 0.3048**2:.1f} W/sq ft"
     return f"{load:.0f} W/m²"
-
-
-def cable_length(words: Words, length: float) -> str:
-    """A length of cable."""
-    if length < (304.8 if words.display.imperial else 1e3):
-        return words.length(length, "up")
-    if words.display.imperial:
-        return f"{length / 304.8:.1f} ft"
-    return f"{length / 1e3:.1f} m"
 
 
 def _parts(shape: BaseGeometry) -> list[Polygon]:

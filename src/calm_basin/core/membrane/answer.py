@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator
+from math import inf
 
 from calm_basin.core.answer.build import figure
 from calm_basin.core.answer.case import Case
@@ -12,18 +13,13 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.membrane.pieces import Band, bands, corners, sealed, shower_walls
 from calm_basin.core.membrane.result import MembranePiece, MembraneResult, PieceKind
+from calm_basin.core.survey.pour import GALLON_LITRES
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.rules.membrane import litres, membrane_length
 
-BAND_WIDTH = 125.0
-"""Of a sealing band, 5 in, mm (common practice, no source)."""
-
 SAME = 1.0
 """A piece that was laid is still the same where its length changed by no more, mm."""
-
-GALLON = 3.785411784
-"""Litres of a US gallon."""
 
 
 def membrane(case: Case) -> MembraneResult:
@@ -36,13 +32,13 @@ def membrane(case: Case) -> MembraneResult:
     band = sum(piece.length for piece in strips)
     in_corners = counted["inside corner"] + counted["outside corner"]
     return MembraneResult(
-        said=f"{_metres(words, band)} of band in {_count(len(strips), 'piece')}, "
+        said=f"{words.run(band)} of band in {_count(len(strips), 'piece')}, "
         f"{_count(in_corners, 'corner')}, {_count(counted['collar'], 'collar')}",
         left=left,
         figures=_figures(case, band),
         pieces=pieces,
         outline=tuple((float(x), float(y)) for x, y in sealed(plan).exterior.coords[:-1]),
-        band_width=BAND_WIDTH,
+        band_width=membrane_length("band").value,
         notes=_notes(case),
     )
 
@@ -59,10 +55,10 @@ def uprights(plan: Plan) -> int:
 
 def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
     lap = membrane_length("lap").value
-    marked = {(one.name, round(one.length)): one for one in plan.membrane.laid}
+    marked = {one.name: one.length for one in plan.membrane.laid}
 
     def piece(kind: PieceKind, name: str, length: float, *places: XY) -> MembranePiece:
-        laid = any((name, round(length) + off) in marked for off in (-1, 0, 1))
+        laid = abs(marked.get(name, inf) - length) <= SAME
         cut = words.length(length, "up") if length else ""
         return MembranePiece(
             kind=kind, name=name, cut_text=cut, length=length, places=places, laid=laid
@@ -138,7 +134,7 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
         figure(
             "Band",
             band,
-            _metres(words, band),
+            words.run(band),
             "length of every piece with a lap at both ends",
             [("lap", words.length(lap.value))],
             source=lap.source,
@@ -151,7 +147,9 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
             figure(
                 "Liquid, two coats",
                 amount,
-                f"{amount / GALLON:.1f} gal" if words.display.imperial else f"{amount:.1f} L",
+                f"{amount / GALLON_LITRES:.1f} gal"
+                if words.display.imperial
+                else f"{amount:.1f} L",
                 "area × litres a square metre",
                 [
                     ("area", words.area(floor.area + walls)),
@@ -191,9 +189,3 @@ def _notes(case: Case) -> tuple[str, ...]:
 
 def _count(number: int, name: str) -> str:
     return f"{number} {name}{'' if number == 1 else 's'}"
-
-
-def _metres(words: Words, length: float) -> str:
-    if words.display.imperial:
-        return f"{length / 304.8:.1f} ft"
-    return f"{length / 1e3:.1f} m"

@@ -17,7 +17,6 @@ from calm_basin.core.depth.panels import panel_layout
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import cast_on, laid_on, levels, rest_thickness
 from calm_basin.core.geometry.lifts import thicker_at_drain
-from calm_basin.core.heating.answer import cable_length
 from calm_basin.core.membrane.answer import uprights, wall_area
 from calm_basin.core.membrane.pieces import bands, corners, sealed
 from calm_basin.core.structure.deck_sheet import deck_sheet
@@ -249,7 +248,7 @@ def band_lengths(plan: Plan) -> list[float]:
 def _cable(case: Case) -> Iterator[Need]:
     cable = case.plan.heating
     if cable is not None:
-        called = f"Heating cable, {cable_length(case.words, cable.length)}, {cable.volts:g} V"
+        called = f"Heating cable, {case.words.run(cable.length)}, {cable.volts:g} V"
         yield Need("cable", "of the plan, never shortened", (Share("cables", 1),), called)
 
 

@@ -14,11 +14,11 @@ from calm_basin.core.answer.result import Change
 from calm_basin.core.answer.words import Words
 from calm_basin.core.geometry.surface import xy
 from calm_basin.core.tile.floors import Floor, NotLaidError, floors_of, middle_of_drain
-from calm_basin.core.tile.laying import THIRD, Laid, cut_once, lay, paired
+from calm_basin.core.tile.laying import Laid, cut_once, lay, paired
 from calm_basin.core.tile.origin import Weight, best_origin, weight
 from calm_basin.core.tile.result import BestOrigin, CutPiece, Ring, TiledFloor, TileResult
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.rules.tiling import breakage, coverage, kerf, trowel
+from calm_basin.rules.tiling import breakage, coverage, kerf, sliver, trowel
 
 LISTED = 12
 """So many sizes of pieces are listed."""
@@ -137,15 +137,15 @@ def _drawn(laid: Laid, which: np.typing.NDArray[np.bool_]) -> tuple[Ring, ...]:
 def _sizes(words: Words, laid: Laid) -> tuple[CutPiece, ...]:
     """The pieces that are cut, by size, those that are most first."""
     counted: Counter[tuple[str, bool]] = Counter()
-    for area, (long, deep), sliver in zip(
+    for area, (long, deep), thin in zip(
         laid.areas[~laid.whole], laid.extents[~laid.whole], laid.slivers[~laid.whole], strict=True
     ):
         shaped = long * deep - area > ON_EDGE * (long + deep)
         text = _cut_size(words, float(long), float(deep))
-        counted[(f"{text}, shaped" if shaped else text, bool(sliver))] += 1
+        counted[(f"{text}, shaped" if shaped else text, bool(thin))] += 1
     return tuple(
-        CutPiece(count=count, text=text, sliver=sliver)
-        for (text, sliver), count in counted.most_common()
+        CutPiece(count=count, text=text, sliver=thin)
+        for (text, thin), count in counted.most_common()
     )
 
 
@@ -171,7 +171,7 @@ def _narrowest(words: Words, laid: Sequence[Laid]) -> str:
     at, axis = np.unravel_index(int(one.shares.argmin()), one.shares.shape)
     kept, side = float(one.kept[at, axis]), one.grid.unit[int(axis)]
     if one.slivers.any():
-        third = words.length(side * THIRD)
+        third = words.length(side * sliver().share)
         return f"Narrowest cut {words.length(kept, 'up')}, a third of the tile is {third}."
     return f"Narrowest cut {words.length(kept, 'up')} of {words.length(side)}."
 

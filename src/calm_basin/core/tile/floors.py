@@ -17,9 +17,7 @@ from calm_basin.core.geometry.surface import Array, Facet, xy
 from calm_basin.core.tile.laying import MOST, Grid, stretches
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import PointDrain, Tile
-
-LEAST_JOINT = 1.0
-"""Tile with a narrower joint, mm, can neither be laid to a line nor grouted."""
+from calm_basin.rules.tiling import least_joint
 
 
 class Floor(NamedTuple):
@@ -105,10 +103,10 @@ def _floor(
 
 def _check(words: Words, grid: Grid, area: float, field: str) -> None:
     """Refuse what cannot be laid. Raises `NotLaidError`."""
-    if grid.joint < LEAST_JOINT:
+    if grid.joint < least_joint().value:
         raise NotLaidError(
             f"Joint too narrow: {words.length(grid.joint)}. Type at least "
-            f"{words.length(LEAST_JOINT, 'up')}.",
+            f"{words.length(least_joint().value, 'up')}.",
             f"{field}/joint",
         )
     if grid.full > area:

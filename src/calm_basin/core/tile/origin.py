@@ -12,7 +12,8 @@ from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
 from calm_basin.core.geometry.surface import Array
-from calm_basin.core.tile.laying import ROWS, THIRD, Grid, Laid, lay
+from calm_basin.core.tile.laying import ROWS, Grid, Laid, lay
+from calm_basin.rules.tiling import sliver
 
 STEP = 1.0
 """Origins are tried so far apart along each axis, mm."""
@@ -84,7 +85,7 @@ def _candidates(floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]], axis: int
     for grid, stretches in floors:
         for place, inwards, length in _edges(grid, stretches, axis):
             kept = _kept(grid, axis, place, inwards, moves)
-            thin += length * (kept < THIRD).mean(axis=1)
+            thin += length * (kept < sliver().share).mean(axis=1)
             cut += length * (kept < 1).mean(axis=1)
             narrowest = np.minimum(narrowest, kept.min(axis=1))
     order = np.lexsort((cut, -np.minimum(narrowest, GOOD), thin))

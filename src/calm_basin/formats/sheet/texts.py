@@ -1,4 +1,4 @@
-"""The pages that are words: key figures, findings, ways to the depth, what to heed."""
+"""The pages that are words: key figures, findings, ways to the depth, cautions."""
 
 from __future__ import annotations
 
@@ -109,4 +109,4 @@ FIGURES = Page("figures", "Key figures, each with its working", _figures)
 ASSUMED = Page("assumed", "What is only assumed", _assumed)
 FINDINGS = Page("findings", "Findings", _findings)
 DEPTH = Page("depth", "Where the depth can come from", _depth, part="ways")
-CAUTIONS = Page("cautions", "Heed before anything is cut", _cautions)
+CAUTIONS = Page("cautions", "Before you cut", _cautions)

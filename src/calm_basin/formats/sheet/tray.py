@@ -89,7 +89,7 @@ def _trays(sheet: Sheet) -> list[Any]:
 
 def _tray(sheet: Sheet, tray: TrayLayout) -> list[Any]:
     above, under = (TrayDrawing(sheet, tray, turned) for turned in (False, True))
-    rows: list[list[Any]] = [["Side", "Riser to side", "On the tray", "Do", "Heed"]]
+    rows: list[list[Any]] = [["Side", "Riser to side", "On the tray", "Do", "Note"]]
     rows += [
         [
             side.name,
