@@ -63,6 +63,7 @@ function Cable({ text }: { text: string }) {
     <div className="flex gap-2 items-end">
       <MeasureField
         label="Cable length"
+        covers={["/heating/length"]}
         value={cable.length}
         text={text}
         onCommit={(length) => {
