@@ -198,9 +198,9 @@ def _built_up(doc: Document, chance: random.Random) -> Document:
         former["width"] = 10 ** chance.uniform(0.5, 3.5)
     for layer in shower["layers"]:
         layer |= chance.choice([{}, {"least": 3}, {"least": 6, "most": 12}, {"most": 0}])
-    shower["wall_layers"] = (
-        layers(("tile", chance.uniform(0, 400))) if chance.random() < 0.3 else []
-    )
+    if chance.random() < 0.3:
+        # The tallest of them are refused.
+        doc["walls"] = walls_by_chance(chance)
     if chance.random() < 0.3:
         shower["set_down"] = chance.uniform(-400, 400)
     if chance.random() < 0.2:
@@ -210,6 +210,31 @@ def _built_up(doc: Document, chance: random.Random) -> Document:
         area = chance.choice(["room", "shower", "both"])
         doc["survey"]["correction"] = correction | {"area": area, "cover": chance.uniform(0, 90)}
     return doc | {"version": 9}
+
+
+def walls_by_chance(chance: random.Random) -> Document:
+    """What is on walls and built into them, much of it not sensible."""
+    side = chance.randrange(5)
+    return {
+        "shower": layers(("tile", chance.uniform(0, 400))),
+        "rest": chance.choice([[], layers(("board", chance.uniform(0, 100)))]),
+        "centres": chance.choice([None, chance.uniform(150, 700)]),
+        "height": chance.choice([None, 10 ** chance.uniform(0, 4)]),
+        "board_length": chance.choice([None, chance.uniform(700, 5000)]),
+        "board_width": chance.choice([None, chance.uniform(200, 3000)]),
+        "fixing": chance.choice(["washers", "screws"]),
+        "niches": [
+            {
+                "wall": side,
+                "offset": chance.uniform(0, 1500),
+                "width": 10 ** chance.uniform(0, 3),
+                "height": 10 ** chance.uniform(0, 4),
+                "sill": chance.uniform(0, 2000),
+            }
+        ]
+        if chance.random() < 0.5
+        else [],
+    }
 
 
 def valid(count: int, first: int = 0) -> list[tuple[int, Plan]]:

@@ -116,20 +116,28 @@ class TwoLiftTest(unittest.TestCase):
 class ChainTest(unittest.TestCase):
     def linear(self, ends: str, *walls: tuple[str, float]) -> tuple[float, float, float]:
         drain = channel(0, 1765, 1500, 1765) | {"ends": ends}
-        doc = document(drain=drain) | {"version": 9}
-        doc["shower"]["wall_layers"] = layers(*walls)
+        doc = document(drain=drain) | {"version": 9, "walls": {"shower": layers(*walls)}}
+        doc["room"] |= {"outline": [[0, 0], [1500, 0], [1500, 1800], [0, 1800]], "doors": []}
         plan = plan_from(doc)
         assert isinstance(plan.shower.drain, LinearDrain)
         return channel_lengths(plan, plan.shower.drain)
 
     def test_lengths_wall_to_wall(self) -> None:
         """Less wall tile and its adhesive at each end (common practice, no source): with 12 mm of
-        board, 1 of membrane, 4 of adhesive and 8 of tile on both walls of 1,500 mm."""
-        walls = (("board", 12), ("membrane", 1), ("adhesive", 4), ("tile", 8))
-        self.assertEqual(self.linear("deducted", *walls), (1500, 1450, 1450))
+        board, 1 of membrane, 4 of adhesive and 8 of tile on both walls, studs are 50 mm farther
+        apart than the finished walls, which are 1,500."""
+        walls = (("tile", 8), ("adhesive", 4), ("membrane", 1), ("board", 12))
+        self.assertEqual(self.linear("deducted", *walls), (1550, 1500, 1500))
         self.assertEqual(self.linear("finished"), (1500, 1500, 1500))
         # Notched, the tile goes down into the channel, and only the cover ends at it.
-        self.assertEqual(self.linear("notched", *walls), (1500, 1474, 1450))
+        self.assertEqual(self.linear("notched", *walls), (1550, 1524, 1500))
+
+    def test_a_channel_with_one_end_at_a_wall_loses_its_tile_there_alone(self) -> None:
+        walls = {"shower": layers(("tile", 8), ("adhesive", 4), ("board", 13))}
+        drain = channel(0, 1765, 1400, 1765) | {"ends": "notched"}
+        plan = plan_from(document(drain=drain) | {"version": 9, "walls": walls})
+        assert isinstance(plan.shower.drain, LinearDrain)
+        self.assertEqual(channel_lengths(plan, plan.shower.drain), (1425, 1412, 1400))
 
     def test_both_end_stops_and_a_cemented_outlet(self) -> None:
         # 3/16 in for both end stops, 2 7/16 in for a cemented outlet (common practice, no source).

@@ -61,8 +61,8 @@ def _known(files: tuple[BinaryIO, ...]) -> dict[str, RuleSet]:
     "parts",
     multiple=True,
     type=click.Choice(get_args(Part)),
-    help="Also work out the water's way, what is marked, membrane, cable and tile, what to buy, "
-    "the days or where the drain can go. May be given again.",
+    help="Also work out the water's way, what is marked, walls, membrane, cable and tile, what to "
+    "buy, the days or where the drain can go. May be given again.",
 )
 @click.option(
     "--check", is_flag=True, help="Exit with 3 where a finding of severity “stop” is open."
@@ -131,6 +131,7 @@ def _for_people(solution: Solution) -> str:
         for way in water.capacities:
             lines.append(f"  {way.name:<30} {way.text}{'' if way.enough else ', too little'}")
     lines += [
+        *_walls(solution),
         *_membrane(solution),
         *_heating(solution),
         *_tile(solution),
@@ -173,6 +174,26 @@ def _depth(solution: Solution) -> list[str]:
             lines.append(f"  {way.title}: {', '.join(figures)}")
             lines += [f"    then: {title}" for title in way.opens]
     return lines
+
+
+def _walls(solution: Solution) -> list[str]:
+    """Both lines of each wall, and what is framed and boarded."""
+    walls = solution.walls
+    if walls is None:
+        return []
+    lines = ["", "Walls", f"  {walls.said}"]
+    lines += [f"  {figure.label:<36} {figure.text}" for figure in walls.figures]
+    for line in walls.lines:
+        depth = f", {line.depth_text} in front" if line.depth_text else ""
+        said = f"{line.studs_text} between studs, {line.finished_text} finished{depth}"
+        lines.append(f"  {f'wall {line.number}':<36} {said}")
+    for view in walls.views:
+        lines.append(f"  {view.name}: {view.said}")
+        lines += [f"    {row.name:<34} {row.text}" for row in (*view.cuts, *view.furring)]
+        lines += [f"    board {board.text}" for board in view.boards]
+        lines += [f"    {fixing}" for fixing in view.fixings]
+    lines += [f"  {row.name:<36} {row.text}" for row in walls.chain]
+    return lines + [f"  {note}" for note in walls.notes]
 
 
 def _membrane(solution: Solution) -> list[str]:

@@ -24,6 +24,7 @@ from calm_basin.core.structure.result import StructureResult
 from calm_basin.core.survey.result import SurveyResult
 from calm_basin.core.systems.result import SystemCards
 from calm_basin.core.tile.result import TileResult
+from calm_basin.core.walls.result import WallsResult
 from calm_basin.core.waste.result import DrainMap, WasteResult
 from calm_basin.core.water.result import WaterResult
 
@@ -78,6 +79,7 @@ class Solution(Result):
     marks: MarksResult | None = None
     order: OrderResult | None = None
     days: DaysResult | None = None
+    walls: WallsResult | None = None
     membrane: MembraneResult | None = None
     tile: TileResult | None = None
     heating: HeatingResult | None = None

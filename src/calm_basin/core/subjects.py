@@ -18,6 +18,7 @@ from calm_basin.core.structure.subject import STRUCTURE
 from calm_basin.core.survey.subject import SURVEY
 from calm_basin.core.systems.subject import SYSTEMS
 from calm_basin.core.tile.subject import TILE
+from calm_basin.core.walls.subject import WALLS
 from calm_basin.core.waste.subject import WASTE
 from calm_basin.core.water.subject import WATER
 
@@ -30,6 +31,7 @@ SUBJECTS: tuple[Subject, ...] = (
     WASTE,
     ACCESS,
     WATER,
+    WALLS,
     MEMBRANE,
     HEATING,
     TILE,

@@ -19,6 +19,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.plan import Plan
 from calm_basin.plan.agreement import check_drains, check_parts
+from calm_basin.plan.agreement_walls import check_walls
 from calm_basin.plan.base import ContradictionError
 from calm_basin.rules import RuleSet
 
@@ -126,6 +127,8 @@ def made_on(plan: Plan, rules: RuleSet, cure: Cure) -> Case | None:
             check_parts(mended.room, mended.floor, mended.shower, mended.survey)
         else:
             check_drains(mended.shower)
+        if any(change.path.startswith(("/room", "/walls")) for change in cure.changes):
+            check_walls(mended.room, mended.walls)
         surface = surface_of(mended)
     except (ValidationError, ContradictionError, NoSurfaceError):
         return None

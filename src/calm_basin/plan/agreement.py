@@ -18,7 +18,7 @@ from calm_basin.plan.waste import Waste
 
 def check_parts(room: Room, floor: Floor, shower: Shower, survey: Survey) -> None:
     """Raise `ContradictionError` where the parts of a plan do not go together."""
-    walls = _checked_outline(room.outline, ("room", "outline"), "The room")
+    walls = checked_outline(room.outline, ("room", "outline"), "The room")
     _check_shower(walls, shower)
     for place, door in enumerate(room.doors):
         _check_door(door, place, room.outline)
@@ -35,7 +35,7 @@ def check_parts(room: Room, floor: Floor, shower: Shower, survey: Survey) -> Non
         _check_joists(walls, floor)
 
 
-LEAST_WIDTHS = {"room": 300.0, "shower": 200.0}
+LEAST_WIDTHS = {"room": 300.0, "shower": 200.0, "walls": 300.0}
 """What is nowhere so wide, mm, is none: nobody stands in it."""
 
 LONGEST_ROOM = 20_000.0
@@ -101,7 +101,7 @@ def _check_joists(walls: Polygon, floor: JoistFloor) -> None:
 
 def _check_ends(name: str, ends: list[tuple[Point, Point]]) -> None:
     for place, (start, end) in enumerate(ends):
-        if _apart(start, end) < 1:
+        if apart(start, end) < 1:
             raise ContradictionError(
                 ("floor", name, place, "end"),
                 "Its two ends are the same place. Move one of them.",
@@ -133,7 +133,7 @@ def check_under(room: Room, floor: Floor, waste: Waste) -> None:
 
 
 def _check_shower(walls: Polygon, shower: Shower) -> None:
-    zone = _checked_outline(shower.outline, ("shower", "outline"), "The shower")
+    zone = checked_outline(shower.outline, ("shower", "outline"), "The shower")
     outside = beyond(walls, np.array(shower.outline))
     corner = int(outside.argmax())
     if outside[corner]:
@@ -165,13 +165,15 @@ def _check_shower(walls: Polygon, shower: Shower) -> None:
         )
 
 
-def _apart(a: Point, b: Point) -> float:
+def apart(a: Point, b: Point) -> float:
+    """The distance of two places, mm."""
     return float(((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5)
 
 
-def _checked_outline(outline: tuple[Point, ...], path: tuple[str, ...], what: str) -> Polygon:
+def checked_outline(outline: tuple[Point, ...], path: tuple[str, ...], what: str) -> Polygon:
+    """An outline as a shape. Raises `ContradictionError` where it is none."""
     for i, point in enumerate(outline):
-        if _apart(point, outline[(i + 1) % len(outline)]) < 1:
+        if apart(point, outline[(i + 1) % len(outline)]) < 1:
             following = (i + 1) % len(outline) + 1
             raise ContradictionError(
                 (*path, i),
@@ -204,7 +206,7 @@ def check_drains(shower: Shower) -> None:
     """Raise `ContradictionError` where drains, falls and former do not go together."""
     drain, former = shower.drain, shower.former
     if isinstance(drain, LinearDrain):
-        length = _apart(drain.start, drain.end)
+        length = apart(drain.start, drain.end)
         if length < 1:
             raise ContradictionError(
                 ("shower", "drain", "end"),
@@ -356,7 +358,7 @@ def _check_door(door: Door, place: int, outline: tuple[Point, ...]) -> None:
             ("room", "doors", place, "wall"),
             f"The room has no wall {door.wall}. Choose from 0 to {len(outline) - 1}.",
         )
-    wall = _apart(outline[door.wall], outline[(door.wall + 1) % len(outline)])
+    wall = apart(outline[door.wall], outline[(door.wall + 1) % len(outline)])
     if door.offset + door.width > wall + ON_EDGE:
         raise ContradictionError(
             ("room", "doors", place, "width"),

@@ -12,6 +12,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from calm_basin.plan.agreement import check_levels, check_parts, check_under
+from calm_basin.plan.agreement_walls import check_walls
 from calm_basin.plan.base import Part
 from calm_basin.plan.days import Days
 from calm_basin.plan.floor import Floor, Service
@@ -26,19 +27,20 @@ from calm_basin.plan.survey import Survey
 from calm_basin.plan.system import BuildSystem
 from calm_basin.plan.tiling import Tiling
 from calm_basin.plan.users import Override, Side, User
+from calm_basin.plan.walls import WallBuild
 from calm_basin.plan.waste import Waste
 from calm_basin.plan.water import Water
 
 FORMAT = "calm-basin-plan"
 
-VERSION = 12
+VERSION = 13
 
 
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[12] = 12
+    version: Literal[13] = 13
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)
@@ -69,6 +71,7 @@ class Plan(Part):
     order: Order = Order()
     days: Days = Days()
     setting_out: SettingOut = SettingOut()
+    walls: WallBuild = WallBuild()
     membrane: Membrane = Membrane()
     tiling: Tiling = Tiling()
     heating: Heating | None = Field(
@@ -86,4 +89,5 @@ class Plan(Part):
         check_parts(self.room, self.floor, self.shower, self.survey)
         check_levels(self.survey.levels)
         check_under(self.room, self.floor, self.waste)
+        check_walls(self.room, self.walls)
         return self

@@ -221,9 +221,6 @@ class Shower(Part):
         default=None, description="of the step at the entry; null: its edge is square"
     )
     layers: tuple[Layer, ...] = Field(max_length=20, description="above the bed or tray")
-    wall_layers: tuple[Layer, ...] = Field(
-        default=(), max_length=20, description="that still go on its walls, inside its outline"
-    )
     former: Former
     drain: Drain
     second_drain: PointDrain | None = None

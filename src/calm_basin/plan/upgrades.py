@@ -102,6 +102,31 @@ def _with_tiling(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 12}
 
 
+def _with_walls(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 13 tells what is on the studs. What still went on a shower's walls, inside its
+    outline, is on them: the room was then measured at the studs, and its finished walls have to be
+    moved in by it."""
+    shower = document.get("shower")
+    if not isinstance(shower, dict) or "wall_layers" not in shower:
+        return {**document, "version": 13}
+    kept = {name: value for name, value in shower.items() if name != "wall_layers"}
+    walls: dict[str, Any] = {}
+    if shower["wall_layers"]:
+        room = document.get("room")
+        walls["shower"] = shower["wall_layers"]
+        walls["studs"] = room.get("outline") if isinstance(room, dict) else None
+    upgraded = {**document, "shower": kept, "version": 13} | ({"walls": walls} if walls else {})
+    assumed = document.get("assumed")
+    if isinstance(assumed, list | tuple):
+        upgraded["assumed"] = [
+            pointer.replace("/shower/wall_layers", "/walls/shower", 1)
+            if isinstance(pointer, str)
+            else pointer
+            for pointer in assumed
+        ]
+    return upgraded
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _with_survey,
     2: _with_water,
@@ -114,5 +139,6 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     9: _with_order,
     10: _with_marks,
     11: _with_tiling,
+    12: _with_walls,
 }
 """Per version, the function that turns a document of that version into one of the next."""

@@ -12,6 +12,8 @@ from calm_basin.plan.edits import (
     Which,
     add,
     joists_from_screws,
+    measured_at_faces,
+    measured_at_studs,
     remove_corner,
     remove_item,
     split_side,
@@ -42,7 +44,9 @@ def edit() -> Response:
     of ``which`` outline or take the corner ``at`` from it; "stretch" gives that outline a ``size``,
     mm, along ``axis`` 0 or 1; "outline" gives the room that of ``points``; "add" puts in ``what``
     in a common size, a layer of a ``kind``; "screws" lays the joists through two screws of one
-    line, ``first`` and ``last``; "remove" takes out the list item that ``path`` points at.
+    line, ``first`` and ``last``; "measured" says that the room was measured ``at`` its "studs",
+    from which the finished walls are then moved, or at its "finished" walls; "remove" takes out
+    the list item that ``path`` points at.
     """
     document = body()
     edited = _edited(plan_from(document.get("plan")), document)
@@ -84,13 +88,21 @@ def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
                 if not is_place(place):
                     raise PlanError([Problem(f"/{name}", "Give the screw’s place: [x, y] in mm.")])
             return joists_from_screws(plan, _place(first), _place(last))
+        case "measured":
+            match field(document, "at", str):
+                case "studs":
+                    return measured_at_studs(plan)
+                case "finished":
+                    return measured_at_faces(plan)
+            raise PlanError([Problem("/at", "Choose “studs” or “finished”.")])
         case "remove":
             return remove_item(plan, field(document, "path", str)[:200])
     raise PlanError(
         [
             Problem(
                 "/act",
-                "Choose “split”, “join”, “stretch”, “add”, “screws”, “remove” or “system” to do.",
+                "Choose “split”, “join”, “stretch”, “add”, “screws”, “measured”, “remove” or "
+                "“system” to do.",
             )
         ]
     )

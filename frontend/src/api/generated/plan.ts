@@ -5,7 +5,7 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 12;
+  version: 13;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
@@ -42,6 +42,7 @@ export interface Plan {
   order: Order;
   days: Days;
   setting_out: SettingOut;
+  walls: WallBuild;
   membrane: Membrane1;
   tiling: Tiling;
   /**
@@ -285,10 +286,6 @@ export interface Shower {
    * above the bed or tray
    */
   layers: Layer[];
-  /**
-   * that still go on its walls, inside its outline
-   */
-  wall_layers: Layer[];
   former: MortarBed | Tray | SlopePanels;
   drain: PointDrain | LinearDrain;
   second_drain: PointDrain | null;
@@ -1041,6 +1038,80 @@ export interface Marked {
   name: string;
   places: [number, number][];
   height: number | null;
+}
+/**
+ * The walls. Outlines of room and shower are the finished faces; the studs stand behind them by
+ * what is on them. Layers run from the finished face to the studs.
+ */
+export interface WallBuild {
+  /**
+   * of walls at which the shower lies; empty: not given
+   */
+  shower: Layer[];
+  /**
+   * of all other walls; empty: not given
+   */
+  rest: Layer[];
+  /**
+   * the room as it was measured from stud to stud, corner by corner as its outline; null: it was measured at the finished walls
+   */
+  studs: [number, number][] | null;
+  /**
+   * how far apart studs stand, middle to middle; null: as is usual
+   */
+  centres: number | null;
+  /**
+   * how high the shower's walls are boarded, above the finished floor; null: as high as the membrane goes, or as is usual
+   */
+  height: number | null;
+  /**
+   * null: as is usual
+   */
+  board_length: number | null;
+  /**
+   * null: as is usual
+   */
+  board_width: number | null;
+  fixing: "washers" | "screws";
+  niches: Niche[];
+  /**
+   * null: nobody said what it takes
+   */
+  valve: Valve | null;
+  /**
+   * studs that were held against a plumb line
+   */
+  faces: StudFace[];
+}
+/**
+ * A recess between studs of one wall: ``offset`` from the wall's first corner to its near side,
+ * ``sill`` how high its bottom is above the finished floor. Sizes are those of its opening.
+ */
+export interface Niche {
+  wall: number;
+  offset: number;
+  width: number;
+  height: number;
+  sill: number;
+}
+/**
+ * How thick a wall the valve takes: the finished face lies ``least`` to ``most`` before the
+ * place where it is fixed, which is ``forward`` of the studs' faces (below 0 behind).
+ */
+export interface Valve {
+  least: number;
+  most: number;
+  forward: number;
+}
+/**
+ * A stud as it was found: ``offset`` from the wall's first corner to its middle, and how far
+ * its face lies behind a plumb line along the wall at ``foot`` and ``head``.
+ */
+export interface StudFace {
+  wall: number;
+  offset: number;
+  foot: number;
+  head: number;
 }
 /**
  * How far the floor is sealed, how high the shower's walls are, and what has been laid. By

@@ -35,6 +35,7 @@ export interface Solution {
   marks: MarksResult | null;
   order: OrderResult | null;
   days: DaysResult | null;
+  walls: WallsResult | null;
   membrane: MembraneResult | null;
   tile: TileResult | null;
   heating: HeatingResult | null;
@@ -79,7 +80,8 @@ export interface Figure {
     | "watt_per_square_metre"
     | "ampere"
     | "ohm"
-    | "square_mm";
+    | "square_mm"
+    | "count";
   text: string;
   working: Working;
   under: string;
@@ -389,7 +391,8 @@ export interface Finding {
     | "watt_per_square_metre"
     | "ampere"
     | "ohm"
-    | "square_mm";
+    | "square_mm"
+    | "count";
   applies_to: string;
   source: string;
   field: string;
@@ -1225,6 +1228,92 @@ export interface WorkDay {
   tasks: string[];
 }
 /**
+ * Where studs and finished walls are, and how the walls are framed and boarded.
+ */
+export interface WallsResult {
+  said: string;
+  given: boolean;
+  measured: string;
+  figures: Figure[];
+  lines: WallLine[];
+  studs: [number, number][];
+  pocket: [number, number][];
+  views: WallView[];
+  chain: Input[];
+  centres: number;
+  centres_text: string;
+  boarded: number;
+  boarded_text: string;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  board: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  board_texts: [string, string];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  layers_texts: [string, string];
+  notes: string[];
+}
+/**
+ * One wall: between finished walls, between studs, and how far the studs are behind.
+ */
+export interface WallLine {
+  number: number;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  start: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  end: [number, number];
+  finished_text: string;
+  studs_text: string;
+  depth_text: string;
+  at_shower: boolean;
+}
+/**
+ * A wall from inside, with all that is framed and boarded in it.
+ */
+export interface WallView {
+  wall: number;
+  name: string;
+  said: string;
+  length: number;
+  height: number;
+  low: number;
+  studs: WallBox[];
+  added: WallBox[];
+  backing: WallBox[];
+  hung: WallBox[];
+  niches: WallBox[];
+  boards: WallBox[];
+  fasteners: [number, number][];
+  cuts: Input[];
+  fixings: string[];
+  furring: Input[];
+}
+/**
+ * A rectangle on a wall, from the left end of its studs and up from the finished floor, mm;
+ * ``text`` is what is said of it, empty where nothing is.
+ */
+export interface WallBox {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  text: string;
+}
+/**
  * How far the membrane goes, and every piece of it.
  */
 export interface MembraneResult {
@@ -1233,6 +1322,7 @@ export interface MembraneResult {
   figures: Figure[];
   pieces: MembranePiece[];
   outline: [number, number][];
+  walls: MembraneWall[];
   band_width: number;
   notes: string[];
 }
@@ -1241,12 +1331,24 @@ export interface MembraneResult {
  * where it lies; ``length`` is what a tick holds for, mm.
  */
 export interface MembranePiece {
-  kind: "band" | "upright" | "inside corner" | "outside corner" | "collar";
+  kind: "band" | "upright" | "niche" | "inside corner" | "outside corner" | "collar" | "patch";
   name: string;
   cut_text: string;
   length: number;
   places: [number, number][];
   laid: boolean;
+}
+/**
+ * A wall at the shower from inside: what of it is sealed, niches, where pipes come through, and
+ * which fasteners are covered; x from the left end of its studs, y up from the floor, mm.
+ */
+export interface MembraneWall {
+  name: string;
+  length: number;
+  sealed: WallBox[];
+  niches: WallBox[];
+  pipes: [number, number][];
+  patches: [number, number][];
 }
 /**
  * The tile of the floor; ``none_because`` says why it is not laid out.

@@ -19,12 +19,13 @@ Unit = Literal[
     "ampere",
     "ohm",
     "square_mm",
+    "count",
 ]
 
 Severity = Literal["stop", "caution"]
 
 Part = Literal[
-    "water", "marks", "drain_map", "ways", "order", "days", "tile", "heating", "membrane"
+    "water", "marks", "drain_map", "ways", "order", "days", "tile", "heating", "membrane", "walls"
 ]
 """What is worked out only when it is asked for: it takes longer and not every screen shows it."""
 

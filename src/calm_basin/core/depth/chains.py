@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from shapely.geometry import LinearRing, Point
+
 from calm_basin.core.answer.build import GEOMETRY, broken
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.words import Words
@@ -11,6 +13,7 @@ from calm_basin.core.geometry.lifts import lower_lift, thicker_at_drain
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.plan import Plan
+from calm_basin.plan.framing import AT_WALL, thick
 from calm_basin.plan.room import Layer, layer_kind
 from calm_basin.plan.shower import LinearDrain, MortarBed
 from calm_basin.plan.waste import Adjustment, DrainFamily
@@ -156,15 +159,21 @@ def _tiled(layers: tuple[Layer, ...]) -> float:
 
 
 def channel_lengths(plan: Plan, drain: LinearDrain) -> tuple[float, float, float]:
-    """Lengths, mm: from wall to wall as the plan has it, of the channel, and of its cover.
+    """Lengths, mm: from stud to stud, of the channel, and of its cover.
 
-    What still goes on the walls is taken off at both ends. Where the tile is notched down into the
-    channel, the channel runs on under tile and adhesive and only the cover ends at the tile.
+    The plan draws it between finished walls, in front of what is on the studs. Where the tile is
+    notched down into the channel, the channel runs on under tile and adhesive and only the cover
+    ends at the tile.
     """
-    walls = plan.shower.wall_layers
-    cover = drain.size - 2 * sum(layer.thickness for layer in walls)
-    channel = cover + 2 * _tiled(walls) if drain.ends == "notched" else cover
-    return drain.size, channel, cover
+    walls, cover, ends = plan.walls.shower, drain.size, ends_at_walls(plan, drain)
+    channel = cover + ends * _tiled(walls) if drain.ends == "notched" else cover
+    return cover + ends * thick(walls), channel, cover
+
+
+def ends_at_walls(plan: Plan, drain: LinearDrain) -> int:
+    """How many of a channel's two ends lie at walls of the room."""
+    walls = LinearRing(plan.room.outline)
+    return sum(walls.distance(Point(end)) <= AT_WALL for end in (drain.start, drain.end))
 
 
 def _lengths(case: Case) -> Chain | None:
@@ -173,11 +182,15 @@ def _lengths(case: Case) -> Chain | None:
         return None
     whole, channel, cover = channel_lengths(plan, drain)
     stops, section = end_stops(), outlet_section()
-    walls = plan.shower.wall_layers
-    parts = [Adjusted(name="from wall to wall, as planned", text=words.length(whole), do="")]
+    walls, ends = plan.walls.shower, ends_at_walls(plan, drain)
+    between = ("as planned", "from the stud to the open end", "from stud to stud")[ends]
+    if not walls:
+        between = "from wall to wall, as planned"
+    at_ends = "at each end" if ends == 2 else "at the wall"
+    parts = [Adjusted(name=between, text=words.length(whole), do="")]
     parts += [
-        Adjusted(name=f"{layer.name}, at each end", text=words.length(layer.thickness), do="less")
-        for layer in walls
+        Adjusted(name=f"{layer.name}, {at_ends}", text=words.length(layer.thickness), do="less")
+        for layer in (reversed(walls) if ends else ())
     ]
     body = channel - stops.value
     parts += [
@@ -198,11 +211,11 @@ def _lengths(case: Case) -> Chain | None:
     }
     more = [said[drain.ends]]
     if not walls:
-        more.append("Nothing is said of what still goes on the walls: add it, or measure finished.")
-    tiled = _tiled(walls)
+        more.append("Add what is on the studs in step Walls to see the length from stud to stud.")
+    tiled = ends * _tiled(walls)
     if tiled:
         more.append(
-            f"A tile-in cover is cut twice: {words.length(cover + 2 * tiled)} before the wall "
+            f"A tile-in cover is cut twice: {words.length(cover + tiled)} before the wall "
             f"tile, {words.length(cover)} to fit after it."
         )
     return Chain(

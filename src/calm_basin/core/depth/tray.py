@@ -22,6 +22,7 @@ from calm_basin.core.falls.stock import (
 )
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan import Plan
+from calm_basin.plan.framing import framed
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import PointDrain, StockTray, Tray
 from calm_basin.plan.system import TrayForm
@@ -35,11 +36,18 @@ def tray_layouts(case: Case) -> tuple[TrayLayout, ...]:
     shower, former = case.plan.shower, case.plan.shower.former
     if not isinstance(former, Tray) or former.stock is None:
         return ()
-    parts = tray_parts(shower, former.stock)
-    return tuple(_layout(case, former, former.stock, part) for part in parts)
+    cut_to = tray_parts(framed(case.plan), former.stock)
+    finished = tray_parts(shower, former.stock)
+    return tuple(
+        _layout(case, former, former.stock, part, of)
+        for part, of in zip(cut_to, finished, strict=True)
+    )
 
 
-def _layout(case: Case, former: Tray, stock: StockTray, part: TrayPart) -> TrayLayout:
+def _layout(
+    case: Case, former: Tray, stock: StockTray, part: TrayPart, finished: TrayPart
+) -> TrayLayout:
+    """``part`` reaches to the studs, ``finished`` to the walls' faces, where its falls end."""
     words, shower, drain = case.words, part.shower, part.shower.drain
     assert isinstance(drain, PointDrain)
     ring = ring_of(shower)
@@ -52,7 +60,7 @@ def _layout(case: Case, former: Tray, stock: StockTray, part: TrayPart) -> TrayL
         return tuple((round(float(x), 4), round(float(y), 4)) for x, y in local)
 
     kept = tray.polygon.intersection(ring.polygon)
-    marks = [_mark(case, part, side, on_tray) for side in tray_sides(shower, stock)]
+    marks = [_mark(case, part, finished, side, on_tray) for side in tray_sides(shower, stock)]
     cut = [mark for mark in marks if mark.state == "cut"]
     short = [mark for mark in marks if mark.state == "missing"]
     if short:
@@ -99,7 +107,9 @@ def _lost(case: Case, former: Tray, ends: Array) -> float:
     return max(edge - float(corners[away <= ON_EDGE, 2].min(initial=edge)), 0.0)
 
 
-def _mark(case: Case, part: TrayPart, side: TraySide, on_tray: object) -> TrayMark:
+def _mark(
+    case: Case, part: TrayPart, finished: TrayPart, side: TraySide, on_tray: object
+) -> TrayMark:
     plan, words = case.plan, case.words
     ring, former = ring_of(part.shower), plan.shower.former
     assert isinstance(former, Tray) and callable(on_tray)
@@ -117,7 +127,7 @@ def _mark(case: Case, part: TrayPart, side: TraySide, on_tray: object) -> TrayMa
             text = f"cut {first} to {last}"
     else:
         state, text = "as delivered", "as delivered"
-    loss = _lost(case, former, ends) if state == "cut" else 0.0
+    loss = _lost(case, former, ring_of(finished.shower).edge(side.edge)) if state == "cut" else 0.0
     notes = []
     own = most - side.extension
     if state == "cut" and joint:

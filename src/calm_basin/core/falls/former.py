@@ -34,6 +34,7 @@ from calm_basin.core.falls.stock import (
 )
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import Plan
+from calm_basin.plan.framing import framed
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import PointDrain, Shower, SlopePanels, StockTray, Tray
 from calm_basin.plan.system import TrayForm
@@ -84,7 +85,7 @@ def tray_cuts(case: Case) -> list[Found]:
     words, former = case.words, case.plan.shower.former
     if not isinstance(former, Tray):
         return []
-    widths = cut_widths(case.plan.shower)
+    widths = cut_widths(framed(case.plan))
     edge, width = max(widths.items(), key=lambda cut: cut[1], default=(0, 0.0))
     if width <= former.most_cut + 1e-6:
         return []
@@ -129,7 +130,7 @@ def short_tray(case: Case) -> list[Found]:
     stock = former.stock
     sides = [
         (part, side)
-        for part in tray_parts(plan.shower, stock)
+        for part in tray_parts(framed(plan), stock)
         for side in tray_sides(part.shower, stock)
         if not side.across and -min(side.over) > _slack(part, side) + ON_EDGE
     ]
@@ -141,15 +142,16 @@ def short_tray(case: Case) -> list[Found]:
     name = "other tray's" if worst.edge in part.joint else ring.side(ring.outwards[worst.edge])
     wide, deep = needed_size(part.shower)
     where = "Its part of the shower" if part.joint else "The shower"
+    between = ", between studs," if framed(plan) != plan.shower else ""
     finding = broken(
         words,
         code="tray_too_small",
         severity="stop",
         title=f"The tray ends {words.length(short, 'up')} short of the {name} side",
         detail=f"From its own drain it reaches {words.length(worst.reach)} there, and the riser "
-        f"is {words.length(worst.wanted)} from that side. {where} is {words.length(wide)} wide "
-        f"and {words.length(deep)} deep as the tray lies. What is missing has to be extended, or "
-        "the riser moved, or another size taken.",
+        f"is {words.length(worst.wanted)} from that side. {where}{between} is "
+        f"{words.length(wide)} wide and {words.length(deep)} deep as the tray lies. What is "
+        "missing has to be extended, or the riser moved, or another size taken.",
         value=short,
         limit=0.0,
         asked="to every side",
@@ -194,7 +196,7 @@ def _riser_moves(plan: Plan, stock: StockTray) -> tuple[float, float] | None:
     drain = plan.shower.drain
     if not isinstance(drain, PointDrain) or plan.shower.second_drain is not None:
         return None
-    place = covering(plan.shower, stock)
+    place = covering(framed(plan), stock)
     if place is None:
         return None
     dx, dy = (round(float(v), 4) for v in place - np.array(drain.centre))
@@ -219,7 +221,7 @@ def turned_tray(plan: Plan, words: Words) -> Iterator[Cure]:
             continue
         text, laid = f"Turn the tray a quarter to the {way}", stock.model_dump(mode="json")
         changes = (Change(path="/shower/former/stock", value=laid),)
-        if reaches(plan.shower, stock):
+        if reaches(framed(plan), stock):
             yield Cure(text=text, changes=changes)
         elif (by := _riser_moves(plan, stock)) is not None:
             text += f" and move the riser {words.move(*by)}"
@@ -233,7 +235,7 @@ def other_size(plan: Plan, words: Words) -> Cure | None:
         return None
     sizes = [s for size in form.sizes for s in (size, *turned(size))]
     sizes.sort(key=lambda size: size.width * size.length)
-    stock = next((size for size in sizes if reaches(plan.shower, size)), None)
+    stock = next((size for size in sizes if reaches(framed(plan), size)), None)
     if stock is None:
         return None
     return Cure(

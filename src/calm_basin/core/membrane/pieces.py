@@ -12,11 +12,9 @@ from shapely.geometry import LineString, Point, Polygon
 
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.plan import Plan
-from calm_basin.plan.places import ON_EDGE, straight
+from calm_basin.plan.framing import AT_WALL
+from calm_basin.plan.places import straight
 from calm_basin.rules.membrane import membrane_length
-
-AT_WALL = 10 * ON_EDGE
-"""What lies no farther from a wall, mm, is sealed to it."""
 
 XY = tuple[float, float]
 

@@ -18,7 +18,7 @@ from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Array, xy
 from calm_basin.core.geometry.taping import Walls, walls_of
-from calm_basin.core.membrane.pieces import AT_WALL, sealed
+from calm_basin.core.membrane.pieces import sealed
 from calm_basin.core.setting_out.pins import pins
 from calm_basin.core.setting_out.result import (
     Mark,
@@ -30,6 +30,7 @@ from calm_basin.core.setting_out.result import (
 )
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.plan.floor import JoistFloor
+from calm_basin.plan.framing import AT_WALL, studs
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.setting_out import Marked, MarkKind
 from calm_basin.plan.shower import LinearDrain, PointDrain
@@ -94,7 +95,7 @@ def marks(case: Case) -> MarksResult:
     laid = pins(plan, words, case.surface)
     plain = [*_levels(case), *_drains(case), *_edges(case), *_cuts(case), *_membrane(case)]
     plain += _pins(laid)
-    walls = walls_of(plan.room.outline)
+    walls = walls_of(studs(plan))
     places = np.vstack([mark.ends for mark in plain if len(mark.ends)])
     there = np.repeat([mark.kind not in GONE for mark in plain], [len(mark.ends) for mark in plain])
     taped = walls.taped(places)
@@ -345,12 +346,8 @@ def _pins(laid: PinsResult) -> Iterator[_Plain]:
 
 
 def _measured_from(case: Case) -> str:
-    words, still_to_come = case.words, sum(one.thickness for one in case.plan.shower.wall_layers)
-    if still_to_come > 0:
-        return (
-            "Taken from the walls as they stand now, before the "
-            f"{words.length(still_to_come)} that still go on those of the shower."
-        )
+    if studs(case.plan) != case.plan.room.outline:
+        return "Taken from the studs, before anything is on them."
     return "Taken from the walls as the room was measured."
 
 

@@ -20,6 +20,7 @@ from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.result import Batten, CutSheet, Piece, SawLine
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
+from calm_basin.plan.framing import framed, studs
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.survey import FrameLevel
 from calm_basin.rules import joist_centres, slot_room
@@ -63,12 +64,12 @@ def deck_sheet(case: Case) -> CutSheet | None:
     if levels(plan, case.surface).base >= -NO_DEPTH:
         return None if slot is None else _slot_sheet(case, slot)
     family, drain = fitting_family(plan), plan.shower.drain
-    outlet, outline = outlet_of(drain), plan.shower.outline
+    outlet, outline = outlet_of(drain), framed(plan).outline
     most = joist_centres()
     cut = opened(
         joists,
         timbers_of(plan),
-        plan.room.outline,
+        studs(plan),
         outline,
         (float(outlet[0]), float(outlet[1])),
         family.blocking if family else 0.0,

@@ -14,6 +14,7 @@ from calm_basin.core.systems.fitting import fitted, written
 from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.floor import JoistFloor
+from calm_basin.plan.framing import framed
 from calm_basin.plan.system import BuildSystem, DeckLimit, TrayForm
 from calm_basin.rules import build_systems, centres_alike, deck_alike, drain_families
 
@@ -171,7 +172,7 @@ def trims(case: Case) -> list[Found]:
     found = []
     # What is cut off at the entry is told by what it loses there.
     allowed = (*system.former.trims, "entry")
-    for side, width in beyond_trims(case.plan.shower, allowed):
+    for side, width in beyond_trims(framed(case.plan), allowed):
         finding = broken(
             words,
             code="system_trim",

@@ -21,6 +21,7 @@ from calm_basin.core.geometry.surface import Array
 from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan import Plan, PlanError, Problem, plan_from
 from calm_basin.plan.assumed import with_assumed
+from calm_basin.plan.framing import framed
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Layer, Room, layer_kind
 from calm_basin.plan.shower import (
@@ -192,7 +193,8 @@ def _former(
     if not form.sizes or not isinstance(drain, PointDrain) or not ring_of(shower).convex:
         return tray, drain
     free = drain != plan.shower.drain or "/shower/drain/centre/0" in plan.assumed
-    return _best_size(shower, tray, form, free)
+    cut_to = shower.model_copy(update={"outline": framed(plan).outline})
+    return _best_size(cut_to, tray, form, free)
 
 
 def _best_size(

@@ -4,12 +4,15 @@ from calm_basin.plan.edits.additions import Addition, add
 from calm_basin.plan.edits.corners import Which, remove_corner, split_side, stretch, with_outline
 from calm_basin.plan.edits.lists import remove_item
 from calm_basin.plan.edits.screws import joists_from_screws
+from calm_basin.plan.edits.walls import measured_at_faces, measured_at_studs
 
 __all__ = [
     "Addition",
     "Which",
     "add",
     "joists_from_screws",
+    "measured_at_faces",
+    "measured_at_studs",
     "remove_corner",
     "remove_item",
     "split_side",

@@ -17,6 +17,7 @@ from calm_basin.plan.common import FIXTURES, CommonSizes
 from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.build_up import with_build_up
 from calm_basin.plan.edits.putting import appended, need, put
+from calm_basin.plan.edits.walls import with_wall_part
 from calm_basin.plan.floor import Beam, JoistFloor, Member, OtherJoist, Service, SlabFloor
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.reading import PlanError, Problem
@@ -42,7 +43,12 @@ Addition = Literal[
     "lower lift",
     "room layer",
     "shower layer",
-    "wall layer",
+    "wall layers",
+    "shower wall layer",
+    "other wall layer",
+    "niche",
+    "valve",
+    "stud face",
     "pour room",
     "pour shower",
     "pour both",
@@ -138,8 +144,11 @@ def add(plan: Plan, what: str, side: int | None = None, layer: Layer = NEW_LAYER
             return with_build_up(plan, common, what)
         case "room layer" | "shower layer":
             return appended(plan, f"/{what.split()[0]}/layers", layer)
-        case "wall layer":
-            return appended(plan, "/shower/wall_layers", layer)
+        case "shower wall layer" | "other wall layer":
+            where = "shower" if what.startswith("shower") else "rest"
+            return appended(plan, f"/walls/{where}", layer)
+        case "wall layers" | "niche" | "valve" | "stud face":
+            return with_wall_part(plan, common, what, side)
         case "tile":
             return put(plan, "/shower/tile", common.tile)
         case "heating":

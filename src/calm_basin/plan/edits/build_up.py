@@ -9,6 +9,7 @@ from calm_basin.plan.backs import Side
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.putting import need, put
+from calm_basin.plan.framing import framed
 from calm_basin.plan.shower import PointDrain, StatedFalls, StockTray, Tray
 from calm_basin.plan.survey import Pour, PourArea
 
@@ -53,7 +54,7 @@ def _stock_tray(plan: Plan, common: CommonSizes) -> Plan:
     need(isinstance(drain, PointDrain), "/shower/drain/kind", "A tray has a point drain.")
     assert isinstance(former, Tray) and isinstance(drain, PointDrain)
     side = Side.of(plan.shower.outline, plan.shower.entries[0])
-    away = np.array(plan.shower.outline) - np.array(drain.centre)
+    away = np.array(framed(plan).outline) - np.array(drain.centre)
     step = common.size(*STOCK)
     sizes = [
         2 * step * np.ceil(float(np.abs(away @ way).max()) / step - 1e-6)

@@ -3,6 +3,7 @@ follows."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from math import hypot
 from typing import Any, Literal
 
@@ -50,6 +51,8 @@ def with_outline(plan: Plan, points: tuple[Point, ...]) -> Plan:
             plan = remove_item(plan, f"/room/doors/{number}")
     document = plan.model_dump(mode="json")
     document["room"]["outline"] = outline
+    # What is at walls is measured anew on those.
+    document["walls"] |= {"studs": None, "niches": [], "faces": []}
     document["assumed"] = [
         pointer for pointer in plan.assumed if not pointer.startswith("/room/outline")
     ]
@@ -150,7 +153,19 @@ def split_side(plan: Plan, which: Which, side: int) -> Plan:
         else door.model_copy(update={"wall": moved(door.wall)})
         for door in plan.room.doors
     ]
-    return _with_room(plan, new, doors, assumed)
+    studs = plan.walls.studs
+    if studs is not None:
+        (x0, y0), (x1, y1) = studs[side], studs[(side + 1) % len(studs)]
+        new_stud = (x0 + share * (x1 - x0), y0 + share * (y1 - y0))
+        studs = (*studs[: side + 1], new_stud, *studs[side + 1 :])
+
+    def on_wall(wall: int, offset: float, width: float) -> tuple[int, float]:
+        """Its wall and place there; what lies across the new corner stays before it."""
+        if wall != side or offset < at - 1e-6:
+            return moved(wall), min(offset, max(at - width, 0.0)) if wall == side else offset
+        return side + 1, offset - at
+
+    return _with_room(plan, new, doors, assumed, studs, on_wall)
 
 
 def remove_corner(plan: Plan, which: Which, corner: int) -> Plan:
@@ -206,7 +221,16 @@ def remove_corner(plan: Plan, which: Which, corner: int) -> Plan:
                 )
             offset = min(offset, whole - door.width)
         doors.append(door.model_copy(update={"wall": moved(door.wall), "offset": offset}))
-    return _with_room(plan, new, doors, assumed)
+    studs = plan.walls.studs
+    if studs is not None:
+        studs = (*studs[:corner], *studs[corner + 1 :])
+
+    def on_wall(wall: int, offset: float, width: float) -> tuple[int, float]:
+        at = offset + (first if wall == corner else 0.0)
+        joined = wall in (before, corner)
+        return moved(wall), max(min(at, whole - width), 0.0) if joined else at
+
+    return _with_room(plan, new, doors, assumed, studs, on_wall)
 
 
 def _outline(plan: Plan, which: Which) -> tuple[Point, ...]:
@@ -243,8 +267,19 @@ def _with_shower(
     return plan_from(document | {"assumed": assumed})
 
 
-def _with_room(plan: Plan, outline: list[Any], doors: list[Door], assumed: tuple[str, ...]) -> Plan:
+def _with_room(
+    plan: Plan,
+    outline: list[Any],
+    doors: list[Door],
+    assumed: tuple[str, ...],
+    studs: tuple[Point, ...] | None,
+    on_wall: Callable[[int, float, float], tuple[int, float]],
+) -> Plan:
     document = plan.model_dump(mode="json")
+    document["walls"]["studs"] = studs
+    for part in (*document["walls"]["niches"], *document["walls"]["faces"]):
+        width = part.get("width", 0.0)
+        part["wall"], part["offset"] = on_wall(part["wall"], part["offset"], width)
     document["room"] |= {
         "outline": outline,
         "doors": [door.model_dump(mode="json") for door in doors],

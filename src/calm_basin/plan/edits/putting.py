@@ -16,7 +16,10 @@ def need(there: bool, path: str, cure: str) -> None:
 
 
 def put(
-    plan: Plan, path: str, part: Part | float | Point | tuple[Point, ...], chosen: str = ""
+    plan: Plan,
+    path: str,
+    part: Part | float | Point | tuple[Point, ...] | tuple[Part, ...],
+    chosen: str = "",
 ) -> Plan:
     """The plan with a part at a pointer, what it measures assumed but for what was ``chosen``."""
     document = plan.model_dump(mode="json")
@@ -24,10 +27,15 @@ def put(
     there: Any = document
     for name in way:
         there = there[int(name) if isinstance(there, list) else name]
-    there[last] = part.model_dump(mode="json") if isinstance(part, Part) else part
+    parts = [one.model_dump(mode="json") if isinstance(one, Part) else one for one in _each(part)]
+    there[last] = parts if isinstance(part, tuple) else parts[0]
     document["assumed"] = [p for p in plan.assumed if p != path and not p.startswith(f"{path}/")]
     put = with_assumed(plan_from(document), path)
     return put.model_copy(update={"assumed": tuple(p for p in put.assumed if p != chosen)})
+
+
+def _each(part: object) -> tuple[object, ...]:
+    return part if isinstance(part, tuple) else (part,)
 
 
 def appended(plan: Plan, path: str, part: Part) -> Plan:

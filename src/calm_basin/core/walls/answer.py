@@ -1,0 +1,275 @@
+"""The walls in words: both lines, each wall's framing and boards, the valve's depth."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+
+import numpy as np
+
+from calm_basin.core.answer.build import GEOMETRY, figure
+from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.result import Figure, Input
+from calm_basin.core.answer.words import Words
+from calm_basin.core.falls.ring import ring_of
+from calm_basin.core.walls.boards import board_size, boarded, wall_boards, wall_fasteners
+from calm_basin.core.walls.findings import before_valve
+from calm_basin.core.walls.frame import (
+    Box,
+    Frame,
+    Hung,
+    Span,
+    board_height,
+    frames,
+    stud_centres,
+    unfolded,
+)
+from calm_basin.core.walls.plumb import furring
+from calm_basin.core.walls.result import WallBox, WallLine, WallsResult, WallView
+from calm_basin.plan import Plan
+from calm_basin.plan.framing import framed, studs, thick
+from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.shower import Shower, Tray
+from calm_basin.rules.walls import backings, wall_length
+
+HEAD_ROOM = 100.0
+"""So much is drawn above boards and what hangs, mm."""
+
+
+def walls_result(case: Case) -> WallsResult:
+    """The walls of a plan."""
+    plan, words = case.plan, case.words
+    given = bool(plan.walls.shower or plan.walls.rest)
+    all_frames, room, framing = frames(plan), plan.room.outline, studs(plan)
+    cut_to = framed(plan)
+    worked = [one for one in all_frames if _is_worked(plan, one)]
+    seen = unfolded([one.wall for one in worked], room)
+    height = board_height(plan)
+    size = board_size(plan)
+    wide, deep = _size(cut_to)
+    between = f"{words.length(wide)} × {words.length(deep)}"
+    lines = tuple(
+        WallLine(
+            number=one.wall + 1,
+            start=room[one.wall],
+            end=room[(one.wall + 1) % len(room)],
+            finished_text=words.length(one.finished),
+            studs_text=words.length(one.length),
+            depth_text=words.length(one.depth) if one.depth else "",
+            at_shower=bool(one.shower),
+        )
+        for one in all_frames
+    )
+    return WallsResult(
+        said=f"Shower {between} between studs"
+        if given
+        else f"Shower {between}: say what is on the studs",
+        given=given,
+        measured="finished" if plan.walls.studs is None else "studs",
+        figures=_figures(case, cut_to, all_frames),
+        lines=lines,
+        studs=framing,
+        pocket=cut_to.outline,
+        views=tuple(
+            _view(case, one, height) for one in sorted(worked, key=lambda one: seen.index(one.wall))
+        ),
+        chain=tuple(_chain(plan, words)),
+        centres=stud_centres(plan),
+        centres_text=words.length(stud_centres(plan)),
+        boarded=height,
+        boarded_text=words.length(height),
+        board=size,
+        board_texts=(words.length(size[0]), words.length(size[1])),
+        layers_texts=(words.length(thick(plan.walls.shower)), words.length(thick(plan.walls.rest))),
+        notes=tuple(_notes(plan, words)),
+    )
+
+
+def _is_worked(plan: Plan, one: Frame) -> bool:
+    faces = any(face.wall == one.wall for face in plan.walls.faces)
+    return bool(one.shower or one.hung or one.niches or faces)
+
+
+def _size(shower: Shower) -> tuple[float, float]:
+    """How wide a shower is along its entry and how deep square to it, mm."""
+    ring = ring_of(shower)
+    across = np.array([ring.inward[1], -ring.inward[0]])
+    return float(np.ptp(ring.points @ across)), float(np.ptp(ring.points @ ring.inward))
+
+
+def _figures(case: Case, cut_to: Shower, all_frames: tuple[Frame, ...]) -> tuple[Figure, ...]:
+    plan, words = case.plan, case.words
+    finished, between = _size(plan.shower), _size(cut_to)
+    figures = [
+        figure(
+            name,
+            between[axis],
+            words.length(between[axis]),
+            "between finished walls + what is on the studs at each end that lies at a wall",
+            [("between finished walls", words.length(finished[axis]))],
+            source=GEOMETRY,
+            note="Tray, deck and boards are cut to the studs; falls, tile and clearances belong to "
+            "the finished walls.",
+        )
+        for axis, name in enumerate(("Width between studs", "Depth between studs"))
+    ]
+    if not boarded(plan):
+        return tuple(figures)
+    size = board_size(plan)
+    pieces = sum(len(wall_boards(plan, one)) for one in all_frames)
+    held = sum(len(wall_fasteners(plan, one)[0]) for one in all_frames)
+    how = wall_length("washers" if plan.walls.fixing == "washers" else "screws")
+    name = "Screws with washers" if plan.walls.fixing == "washers" else "Screws"
+    figures += [
+        figure(
+            "Board pieces",
+            float(pieces),
+            str(pieces),
+            "courses over each wall of the shower, ends on studs",
+            [("board", f"{words.length(size[0])} × {words.length(size[1])}")],
+            source=GEOMETRY,
+            unit="count",
+        ),
+        figure(
+            name,
+            float(held),
+            str(held),
+            "up each stud under the boards",
+            [("one every", words.length(how.value))],
+            source=how.source,
+            note=how.note,
+            unit="count",
+        ),
+    ]
+    return tuple(figures)
+
+
+def _view(case: Case, one: Frame, height: float) -> WallView:
+    plan, words = case.plan, case.words
+    tops = [height if one.shower else 0.0]
+    tops += [box.y.high for _, box in one.niches]
+    tops += [hung.y for hung in one.hung if hung.y is not None]
+    top = max(tops) + HEAD_ROOM
+    low = min([0.0, *(piece.box.y.low for piece in one.backing)])
+    laid = wall_boards(plan, one)
+    held, left_out = wall_fasteners(plan, one)
+    fixings = list(dict.fromkeys(_fixing(plan, words, hung) for hung in one.hung))
+    if left_out:
+        fixings.append(f"{left_out} fasteners left out: a pipe rises behind them.")
+    up = Span(low, top)
+    return WallView(
+        wall=one.wall,
+        name=f"wall {one.wall + 1}",
+        said=f"{words.length(one.length)} between studs, {len(one.middles)} studs",
+        length=one.length,
+        height=top,
+        low=low,
+        studs=tuple(_box(Box(stud, up)) for stud in one.studs),
+        added=tuple(_box(Box(Span(x - one.width / 2, x + one.width / 2), up)) for x in one.added),
+        backing=tuple(_box(piece.box) for piece in one.backing),
+        hung=tuple(
+            _box(Box(hung.x, Span(hung.y - 20, hung.y + 20)), _name(plan, hung))
+            for hung in one.hung
+            if hung.y is not None
+        ),
+        niches=tuple(
+            _box(
+                box, f"niche {number + 1}, {words.length(box.x.size)} × {words.length(box.y.size)}"
+            )
+            for number, box in one.niches
+        ),
+        boards=tuple(
+            _box(box, f"{words.length(box.x.size)} × {words.length(box.y.size)}") for box in laid
+        ),
+        fasteners=tuple((screw.x, screw.y) for screw in held),
+        cuts=tuple(_cuts(plan, words, one)),
+        fixings=tuple(fixings),
+        furring=tuple(_furring(plan, words, one)),
+    )
+
+
+def _box(box: Box, text: str = "") -> WallBox:
+    return WallBox(x=box.x.low, y=box.y.low, width=box.x.size, height=box.y.size, text=text)
+
+
+def _name(plan: Plan, hung: Hung) -> str:
+    return plan.room.fixtures[hung.number].name
+
+
+def _fixing(plan: Plan, words: Words, hung: Hung) -> str:
+    name, row = _name(plan, hung), backings()[hung.kind]
+    if hung.kind == "screen":
+        return f"{name}: {row.fixing}"
+    if hung.y is None:
+        return f"{name}: type its height in step Room to see its backing. {row.fixing}"
+    return f"{name}, {words.length(hung.y)} up: {row.fixing}"
+
+
+def _cuts(plan: Plan, words: Words, one: Frame) -> Iterator[Input]:
+    """What is cut between the studs of a wall, by what it is for."""
+    groups: dict[str, Counter[str]] = {}
+    for piece in one.backing:
+        what = "tray's perimeter" if piece.hung is None else _name(plan, piece.hung)
+        groups.setdefault(what, Counter())[words.length(piece.box.x.size, "down")] += 1
+    for what, lengths in groups.items():
+        told = ", ".join(f"{count} × {length}" for length, count in lengths.items())
+        yield Input(name=what, text=told)
+    if one.added:
+        yield Input(name="behind glass", text=f"{len(one.added)} more stud")
+    for number, box in one.niches:
+        yield Input(
+            name=f"niche {number + 1}, sill and header", text=f"2 × {words.length(box.x.size)}"
+        )
+
+
+def _furring(plan: Plan, words: Words, one: Frame) -> Iterator[Input]:
+    for row in furring(plan.walls.faces, one.wall):
+        name = f"stud at {words.length(row.face.offset)}"
+        if max(row.foot, row.head) <= ON_EDGE:
+            yield Input(name=name, text="none")
+        else:
+            foot, head = words.length(row.foot), words.length(row.head)
+            yield Input(name=name, text=f"{foot} at the foot, {head} at the head")
+
+
+def _chain(plan: Plan, words: Words) -> Iterator[Input]:
+    layers = plan.walls.shower
+    if not layers:
+        return
+    yield Input(name="stud face", text=words.length(0))
+    total = 0.0
+    for layer in reversed(layers):
+        total += layer.thickness
+        yield Input(name=f"{layer.name}, {words.length(layer.thickness)}", text=words.length(total))
+    valve = plan.walls.valve
+    if valve is not None:
+        wall = before_valve(plan, valve)
+        yield Input(
+            name="in front of the valve; it takes "
+            f"{words.length(valve.least)} to {words.length(valve.most)}",
+            text=words.length(wall),
+        )
+
+
+def _notes(plan: Plan, words: Words) -> Iterator[str]:
+    if plan.walls.studs is not None:
+        yield "The room was measured between studs. Its finished walls follow from what is on them."
+    if any(one.kind == "control" for one in plan.room.fixtures):
+        yield (
+            "Have the valve fitted and its joints tested by a licensed plumber before the boards "
+            "go on."
+        )
+    if isinstance(plan.shower.former, Tray):
+        yield "Blocking round the tray goes in before the tray, flush with the studs' faces."
+    if plan.walls.fixing == "washers":
+        first = wall_length("first_washer")
+        yield (
+            f"No fastener lower than {words.length(first.value)} above the tray. Cover every head "
+            "with a patch of band."
+        )
+    else:
+        yield "A bead of sealant in every joint between boards. Never glue the boards."
+    yield (
+        "Find live wires and pipes before you drive a screw. Whether a stud bears is for an "
+        "engineer."
+    )

@@ -1,0 +1,14 @@
+"""The walls as a subject of the trade: where studs and finished faces are, framing and boards."""
+
+from __future__ import annotations
+
+from calm_basin.core.answer.question import Subject
+from calm_basin.core.walls.answer import walls_result
+from calm_basin.core.walls.findings import niches, off_studs, valve_depth, wide_centres
+
+WALLS = Subject(
+    "walls",
+    checks=(off_studs, wide_centres, niches, valve_depth),
+    parts={"walls": lambda asked, case: walls_result(case)},
+)
+"""Its walls are drawn only while somebody looks at them."""

@@ -1,0 +1,61 @@
+"""What the walls have to agree on with the room."""
+
+from __future__ import annotations
+
+from calm_basin.plan.agreement import apart, checked_outline
+from calm_basin.plan.base import ContradictionError
+from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.room import Room
+from calm_basin.plan.walls import WallBuild
+
+MOST_ON_STUDS = 300.0
+"""No wall is so thick in front of its studs, mm; a slipped unit is."""
+
+
+def check_walls(room: Room, walls: WallBuild) -> None:
+    """Raise `ContradictionError` where the walls do not go with the room."""
+    for name, layers in (("shower", walls.shower), ("rest", walls.rest)):
+        thick = sum(layer.thickness for layer in layers)
+        if thick > MOST_ON_STUDS:
+            raise ContradictionError(
+                ("walls", name),
+                f"These layers make {thick:.0f} mm in front of the studs. Enter at most "
+                f"{MOST_ON_STUDS:g} mm, and check their units.",
+            )
+    if walls.studs is not None:
+        checked_outline(walls.studs, ("walls", "studs"), "The room between studs")
+        if len(walls.studs) != len(room.outline):
+            raise ContradictionError(
+                ("walls", "studs"),
+                f"Between studs the room has {len(walls.studs)} corners, between finished walls "
+                f"{len(room.outline)}. Measure both corner by corner.",
+            )
+    valve = walls.valve
+    if valve is not None and valve.least > valve.most:
+        raise ContradictionError(
+            ("walls", "valve", "most"),
+            "The valve's thickest wall is below its thinnest. Swap them.",
+        )
+    for place, niche in enumerate(walls.niches):
+        length = _wall_length(room, niche.wall, ("walls", "niches", place, "wall"))
+        if niche.offset + niche.width > length + ON_EDGE:
+            raise ContradictionError(
+                ("walls", "niches", place, "offset"),
+                f"The niche ends {niche.offset + niche.width - length:.0f} mm beyond its wall. "
+                "Move it, or make it narrower.",
+            )
+    for place, face in enumerate(walls.faces):
+        length = _wall_length(room, face.wall, ("walls", "faces", place, "wall"))
+        if face.offset > length + MOST_ON_STUDS:
+            raise ContradictionError(
+                ("walls", "faces", place, "offset"),
+                f"The stud stands {face.offset - length:.0f} mm beyond its wall. Measure from the "
+                "wall's first corner.",
+            )
+
+
+def _wall_length(room: Room, wall: int, path: tuple[str | int, ...]) -> float:
+    count = len(room.outline)
+    if wall >= count:
+        raise ContradictionError(path, f"There is no wall {wall + 1}. Choose from 1 to {count}.")
+    return apart(room.outline[wall], room.outline[(wall + 1) % count])
