@@ -6,7 +6,7 @@ from typing import Any
 
 from calm_basin.core.membrane.result import MembraneResult
 from calm_basin.plan import Plan, PlanError, plan_from
-from tests.plans import Document, answered, channel, document, moved, point, wet_room
+from tests.plans import Document, answered, channel, document, layers, moved, point, wet_room
 
 
 def sealed(doc: Document, **membrane: Any) -> Plan:
@@ -98,6 +98,61 @@ class CountTest(unittest.TestCase):
     def test_a_channel_keeps_its_shower_side_open(self) -> None:
         notes = " ".join(result(sealed(document(drain=channel(0, 1765, 1500, 1765)))).notes)
         self.assertIn("Leave the shower side open", notes)
+
+
+class WallTest(unittest.TestCase):
+    """What goes up the walls, round niches and over fasteners."""
+
+    def plan(self, **membrane: Any) -> Plan:
+        told = sealed(alcove(), extent="shower", **membrane).model_dump(mode="json")
+        told["walls"] = {
+            "shower": layers(("tile", 8), ("board", 12)),
+            "niches": [{"wall": 2, "offset": 300, "width": 300, "height": 400, "sill": 1000}],
+        }
+        return plan_from(told)
+
+    def test_a_niche_by_hand(self) -> None:
+        """Once round it at the back and once in front, 2 × (300 + 400) + 50 each; four corners
+        inside and four outside (common practice, no source)."""
+        found = result(self.plan(walls=2000))
+        round_it = [piece.length for piece in found.pieces if piece.kind == "niche"]
+        self.assertEqual(round_it, [1450, 1450])
+        counts = counted(found)
+        self.assertEqual((counts["inside corner"], counts["outside corner"]), (2 + 4, 4))
+        # The membrane ends below it: it is not sealed.
+        self.assertNotIn("niche", counted(result(self.plan(walls=900))))
+
+    def test_every_fastener_takes_a_patch_up_to_the_membranes_top(self) -> None:
+        """5 × 5 in over each head (common practice, no source)."""
+        plan = self.plan(walls=2000)
+        walls = answered(plan, parts=("walls",)).walls
+        assert walls is not None
+        below = sum(y < 2000 for view in walls.views for _, y in view.fasteners)
+        self.assertGreater(below, 40)
+        (patch,) = [piece for piece in result(plan).pieces if piece.kind == "patch"]
+        self.assertEqual(patch.name, f"patches over fasteners, {below}")
+        self.assertEqual(sum(len(wall.patches) for wall in result(plan).walls), below)
+        for change in ({"fixing": "screws"}, {"shower": []}):
+            other = plan.walls.model_copy(update=change)
+            bare = plan.model_copy(update={"walls": other})
+            self.assertNotIn("patch", counted(result(bare)))
+
+    def test_walls_are_unfolded_from_left_to_right(self) -> None:
+        names = [wall.name for wall in result(self.plan(walls=2000)).walls]
+        # Seen from the door: the left one, the back, the right one.
+        self.assertEqual(names, ["wall 4", "wall 3", "wall 2"])
+        self.assertEqual(result(self.plan()).walls, ())
+
+    def test_order_buys_them(self) -> None:
+        plan = self.plan(walls=2000)
+        order = answered(plan, parts=("order",)).order
+        assert order is not None
+        lines = {line.item: line.needed for line in order.lines}
+        found = result(plan)
+        strips = sum(piece.length for piece in found.pieces if piece.kind != "patch")
+        covered = sum(len(wall.patches) for wall in found.walls) * found.band_width
+        self.assertAlmostEqual(lines["band"] * 1e3, strips + covered, delta=0.1)
+        self.assertEqual((lines["inside_corner"], lines["outside_corner"]), (6, 4))
 
 
 class LaidTest(unittest.TestCase):

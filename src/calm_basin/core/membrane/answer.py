@@ -11,9 +11,23 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import XY, Figure
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.ring import ring_of
+from calm_basin.core.membrane.on_walls import (
+    SealedWall,
+    niche_round,
+    niches_sealed,
+    patches,
+    sealed_walls,
+)
 from calm_basin.core.membrane.pieces import Band, bands, corners, sealed, shower_walls
-from calm_basin.core.membrane.result import MembranePiece, MembraneResult, PieceKind
+from calm_basin.core.membrane.result import (
+    MembranePiece,
+    MembraneResult,
+    MembraneWall,
+    PieceKind,
+)
 from calm_basin.core.survey.pour import GALLON_LITRES
+from calm_basin.core.walls.frame import Box, unfolded
+from calm_basin.core.walls.result import WallBox
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.rules.membrane import litres, membrane_length
@@ -27,7 +41,7 @@ def membrane(case: Case) -> MembraneResult:
     plan, words = case.plan, case.words
     pieces = tuple(_pieces(plan, words))
     left = sum(not piece.laid for piece in pieces)
-    strips = [piece for piece in pieces if piece.kind in ("band", "upright")]
+    strips = [piece for piece in pieces if piece.kind in ("band", "upright", "niche")]
     counted = Counter(piece.kind for piece in pieces)
     band = sum(piece.length for piece in strips)
     in_corners = counted["inside corner"] + counted["outside corner"]
@@ -39,8 +53,29 @@ def membrane(case: Case) -> MembraneResult:
         pieces=pieces,
         outline=tuple((float(x), float(y)) for x, y in sealed(plan).exterior.coords[:-1]),
         band_width=membrane_length("band").value,
+        walls=_walls(plan),
         notes=_notes(case),
     )
+
+
+def _walls(plan: Plan) -> tuple[MembraneWall, ...]:
+    walls = {one.frame.wall: one for one in sealed_walls(plan)}
+    return tuple(_wall(walls[number]) for number in unfolded(list(walls), plan.room.outline))
+
+
+def _wall(one: SealedWall) -> MembraneWall:
+    return MembraneWall(
+        name=f"wall {one.frame.wall + 1}",
+        length=one.frame.length,
+        sealed=tuple(_box(box) for box in one.sealed),
+        niches=tuple(_box(box, f"niche {number + 1}") for number, box in one.niches),
+        pipes=one.pipes,
+        patches=one.fasteners,
+    )
+
+
+def _box(box: Box, text: str = "") -> WallBox:
+    return WallBox(x=box.x.low, y=box.y.low, width=box.x.size, height=box.y.size, text=text)
 
 
 def wall_area(plan: Plan) -> float:
@@ -76,11 +111,19 @@ def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
             if one.in_shower:
                 name = f"corner {one.number + 1}, upright"
                 yield piece("upright", name, plan.membrane.walls + lap, one.at)
+    niches = niches_sealed(plan)
+    for number, box in niches:
+        for where in ("back", "front"):
+            yield piece("niche", f"niche {number + 1}, {where}", niche_round(box) + lap)
     for name, band in across:
         yield piece("band", name, band.length + 2 * lap, band.start, band.end)
     for one in found:
         kind: PieceKind = "inside corner" if one.inside else "outside corner"
         yield piece(kind, f"{kind}, corner {one.number + 1}", 0.0, one.at)
+    for number, _ in niches:
+        for kind in ("inside corner", "outside corner"):
+            for which in range(1, 5):
+                yield piece(kind, f"{kind} {which}, niche {number + 1}", 0.0)
     drains = [plan.shower.drain]
     if plan.shower.second_drain is not None:
         drains.append(plan.shower.second_drain)
@@ -90,6 +133,8 @@ def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
         yield piece("collar", name, 0.0, at)
     for number in range(1, plan.membrane.pipes + 1):
         yield piece("collar", f"pipe collar {number}", 0.0)
+    if (count := patches(plan)) > 0:
+        yield piece("patch", f"patches over fasteners, {count}", membrane_length("band").value)
 
 
 def _names(lines: list[Band]) -> list[str]:

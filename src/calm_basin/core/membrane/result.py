@@ -5,8 +5,11 @@ from __future__ import annotations
 from typing import Literal
 
 from calm_basin.core.answer.result import XY, Figure, Result
+from calm_basin.core.walls.result import WallBox
 
-PieceKind = Literal["band", "upright", "inside corner", "outside corner", "collar"]
+PieceKind = Literal[
+    "band", "upright", "niche", "inside corner", "outside corner", "collar", "patch"
+]
 
 
 class MembranePiece(Result):
@@ -21,6 +24,18 @@ class MembranePiece(Result):
     laid: bool
 
 
+class MembraneWall(Result):
+    """A wall at the shower from inside: what of it is sealed, niches, where pipes come through, and
+    which fasteners are covered; x from the left end of its studs, y up from the floor, mm."""
+
+    name: str
+    length: float
+    sealed: tuple[WallBox, ...]
+    niches: tuple[WallBox, ...]
+    pipes: tuple[XY, ...]
+    patches: tuple[XY, ...]
+
+
 class MembraneResult(Result):
     """How far the membrane goes, and every piece of it."""
 
@@ -32,6 +47,9 @@ class MembraneResult(Result):
     pieces: tuple[MembranePiece, ...]
     outline: tuple[XY, ...]
     """Of the floor that is sealed."""
+
+    walls: tuple[MembraneWall, ...]
+    """From left to right; none where they are not sealed."""
 
     band_width: float
     """As it is drawn, mm."""

@@ -12,7 +12,8 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Input
 from calm_basin.core.order.cuts import LEAST_STOCK, Cuts, cut_lists
 from calm_basin.core.order.mixing import batch_text
-from calm_basin.core.order.needs import M2, M, Need, Share, floor_of_shower, needs
+from calm_basin.core.order.need import M2, M, Need, Share
+from calm_basin.core.order.needs import floor_of_shower, needs
 from calm_basin.core.order.result import (
     CutBar,
     CutList,
@@ -23,11 +24,15 @@ from calm_basin.core.order.result import (
 )
 from calm_basin.core.survey.ground import ground_of
 from calm_basin.core.survey.pour import GALLON_LITRES
+from calm_basin.core.walls.boards import board_size
 from calm_basin.plan.order import Bought
 from calm_basin.plan.shower import LinearDrain, Tray
 from calm_basin.plan.survey import Pour
 from calm_basin.rules.packs import LISTS, Counted, Item, items, sundries
 from calm_basin.units import Display
+
+SHEETS = ("deck", "wall_board")
+"""What is bought in sheets: their number is that of the cut list."""
 
 WHOLE = 1e-6
 """A share of a pack that is rounding."""
@@ -72,7 +77,7 @@ def order(case: Case) -> OrderResult:
     inches = words.display.imperial
     lengths = {
         name: (plan.order.of(name).pack or items()[name].sold(inches=inches).pack) * M
-        for name in ("cleat", "joist", "band")
+        for name in ("cleat", "joist", "backing", "band")
     }
     cuts = cut_lists(case, lengths)
     wanted = _together([*needs(case), *_panels(cuts)])
@@ -107,17 +112,20 @@ def _together(found: Iterable[Need]) -> dict[str, Need]:
 
 
 def _panels(cuts: list[Cuts]) -> list[Need]:
-    sheets = sum(one.bought for one in cuts if one.item == "deck")
-    return [Need("deck", "sheets of the cut list", (Share("sheets", sheets),))] if sheets else []
+    counted = [(one.item, one.bought) for one in cuts if one.item in SHEETS and one.bought]
+    return [
+        Need(item, "sheets of the cut list", (Share("sheets", bought),)) for item, bought in counted
+    ]
 
 
 def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
     words, typed = case.words, case.plan.order.of(item.id)
     sold = item.sold(inches=words.display.imperial)
+    called = _called(case, item)
     pack = typed.pack or _stated(case, item) or sold.pack
     waste = 0.0 if need.counted else item.waste
     amount = need.amount * (1 + waste)
-    nested = [one for one in cuts if one.item == item.id and item.id != "deck"]
+    nested = [one for one in cuts if one.item == item.id and item.id not in SHEETS]
     packs = sum(one.bought for one in nested) if nested else ceil(amount / pack - WHOLE)
     whole = _amount(words.display, item.unit, need.amount)
     inputs = [
@@ -129,9 +137,9 @@ def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
         inputs.append(Input(name="waste", text=f"{100 * waste:.0f} %"))
     holds, measure = _amount(words.display, item.unit, pack), _measure(words.display, item.unit)
     if typed.pack is not None:
-        inputs.append(Input(name=sold.called, text=f"{holds}, as typed"))
+        inputs.append(Input(name=called, text=f"{holds}, as typed"))
     elif item.gives:
-        inputs.append(Input(name=sold.called, text=holds))
+        inputs.append(Input(name=called, text=holds))
     formula = need.formula + (
         ", nested: see the cut list"
         if nested
@@ -152,13 +160,13 @@ def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
         pack_shown=f"{pack / measure.one:.6g}",
         pack_unit=measure.name,
         pack_one=measure.one,
-        pack_text=_packed(item, sold.called, holds, typed),
+        pack_text=_packed(item, called, holds, typed),
         packs=packs,
-        buy_text=f"{packs} × {sold.called}",
+        buy_text=f"{packs} × {called}",
         why=working(formula, inputs, source=item.source, note=item.note),
         typed=typed.pack is not None,
         water=_water(case, item),
-        batch=batch_text(case, item, need, pack, sold.called),
+        batch=batch_text(case, item, need, pack, called),
         held=_held(case, item),
         price=typed.price,
         cost=cost,
@@ -167,6 +175,14 @@ def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
         on_site=typed.on_site,
         checked=typed.checked,
     )
+
+
+def _called(case: Case, item: Item) -> str:
+    """What a pack is called: boards of a wall by the size that was chosen."""
+    if item.id == "wall_board":
+        length, width = (case.words.length(side) for side in board_size(case.plan))
+        return f"board, {length} × {width}"
+    return item.sold(inches=case.words.display.imperial).called
 
 
 def _stated(case: Case, item: Item) -> float | None:
@@ -220,11 +236,11 @@ def _packed(item: Item, called: str, holds: str, typed: Bought) -> str:
 
 def _cut_list(case: Case, cuts: Cuts) -> CutList:
     words, item = case.words, items()[cuts.item]
-    called = item.sold(inches=words.display.imperial).called
-    if case.plan.order.of(cuts.item).pack is not None and cuts.item != "deck":
+    called = _called(case, item)
+    if case.plan.order.of(cuts.item).pack is not None and cuts.item not in SHEETS:
         called = words.length(cuts.stock)
     over = (cuts.bought - cuts.least) / cuts.bought if cuts.bought else 0.0
-    unit = {"deck": "sheet", "band": "roll"}.get(cuts.item, "length")
+    unit = {"deck": "sheet", "wall_board": "board", "band": "roll"}.get(cuts.item, "length")
     said = (
         f"No other way to cut takes fewer {unit}s."
         if not over

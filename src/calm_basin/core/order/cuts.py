@@ -13,7 +13,10 @@ from shapely.geometry import Polygon
 from calm_basin.core.answer.case import Case
 from calm_basin.core.order.cutting import Bar, Cutting, cut
 from calm_basin.core.order.needs import band_lengths
+from calm_basin.core.order.wall_needs import backing_pieces
 from calm_basin.core.structure.deck_sheet import deck_sheet
+from calm_basin.core.walls.boards import board_size, wall_boards
+from calm_basin.core.walls.frame import frames
 from calm_basin.rules.packs import items, rate
 
 LEAST_STOCK = 300.0
@@ -47,15 +50,19 @@ class Cuts(NamedTuple):
 
 def cut_lists(case: Case, lengths: dict[str, float]) -> list[Cuts]:
     """The cut lists of a job; ``lengths`` is what a length of each item is, mm."""
-    return [*_timber(case, lengths), *_deck(case), *_bands(case, lengths["band"])]
+    return [
+        *_timber(case, lengths),
+        *_deck(case),
+        *_wall_boards(case),
+        *_bands(case, lengths["band"]),
+    ]
 
 
 def _timber(case: Case, lengths: dict[str, float]) -> Iterator[Cuts]:
     sheet = deck_sheet(case)
-    if sheet is None:
-        return
     pieces: dict[str, list[float]] = {"cleat": [], "joist": []}
-    for batten in sheet.battens:
+    pieces["backing"] = [_short(piece.box.x.size) for piece in backing_pieces(case.plan)]
+    for batten in () if sheet is None else sheet.battens:
         along = float(np.hypot(*np.subtract(batten.end, batten.start)))
         pieces["joist" if batten.kind == "added joist" else "cleat"].append(_short(along))
     for item, of_item in pieces.items():
@@ -82,11 +89,26 @@ def _deck(case: Case) -> Iterator[Cuts]:
     sheet = deck_sheet(case)
     if sheet is None or not sheet.pieces:
         return
-    long, wide = items()["deck"].sold(inches=case.words.display.imperial).sides
+    size = items()["deck"].sold(inches=case.words.display.imperial).sides
+    sides = [_sides(Polygon(piece.outline), size[1]) for piece in sheet.pieces]
+    yield _from_sheets("deck", sides, size)
+
+
+def _wall_boards(case: Case) -> Iterator[Cuts]:
+    """Boards of the shower's walls: courses are ripped from boards, and cut to their lengths."""
+    size, plan = board_size(case.plan), case.plan
+    laid = [box for one in frames(plan) for box in wall_boards(plan, one)]
+    sides = [(round(box.y.size, 1), round(box.x.size, 1)) for box in laid]
+    if sides:
+        yield _from_sheets("wall_board", sides, size)
+
+
+def _from_sheets(item: str, sides: list[tuple[float, float]], size: tuple[float, float]) -> Cuts:
+    """Pieces, each so wide and so long, mm, out of sheets so long and so wide."""
+    long, wide = size
     kerf = rate("saw_cut")
-    sides = sorted((_sides(Polygon(piece.outline), wide) for piece in sheet.pieces), reverse=True)
     groups: list[tuple[float, list[float]]] = []
-    for width, length in sides:
+    for width, length in sorted(sides, reverse=True):
         # In a strip a good deal wider than the piece much of the sheet would be lost.
         if groups and width >= ALIKE * groups[-1][0]:
             groups[-1][1].append(length)
@@ -99,7 +121,7 @@ def _deck(case: Case) -> Iterator[Cuts]:
     area = sum(width * length for width, length in sides)
     least = ceil(area / (long * wide) - 1e-9)
     joined = sum(len(made.joined) for _, made in nested)
-    yield Cuts("deck", long, len(across.bars), least, dealt, joined)
+    return Cuts(item, long, len(across.bars), least, dealt, joined)
 
 
 def _on_sheets(strips: list[tuple[float, Bar]], across: Cutting) -> tuple[Strip, ...]:

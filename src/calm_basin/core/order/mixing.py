@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import floor
 
 from calm_basin.core.answer.case import Case
-from calm_basin.core.order.needs import Need
+from calm_basin.core.order.need import Need
 from calm_basin.rules.packs import Item
 from calm_basin.rules.tasks import Usual, usual_tasks
 

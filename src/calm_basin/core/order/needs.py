@@ -5,9 +5,8 @@ Amounts are in what the thing is counted in: pieces, metres, square metres, litr
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from math import ceil
-from typing import NamedTuple
 
 import numpy as np
 from shapely.geometry import LineString, Polygon
@@ -18,7 +17,10 @@ from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import cast_on, laid_on, levels, rest_thickness
 from calm_basin.core.geometry.lifts import thicker_at_drain
 from calm_basin.core.membrane.answer import uprights, wall_area
+from calm_basin.core.membrane.on_walls import niche_round, niches_sealed, patches
 from calm_basin.core.membrane.pieces import bands, corners, sealed
+from calm_basin.core.order.need import LITRE, M2, M, Need, Share
+from calm_basin.core.order.wall_needs import wall_needs
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.core.survey.ground import ground_of, pour_zone, poured
 from calm_basin.core.tile.answer import buy
@@ -32,32 +34,6 @@ from calm_basin.plan.survey import Pour
 from calm_basin.rules.membrane import litres, membrane_length
 from calm_basin.rules.packs import rate
 
-M, M2, LITRE = 1e3, 1e6, 1e6
-"""Millimetres a metre, square millimetres a square metre, cubic millimetres a litre."""
-
-
-class Share(NamedTuple):
-    """A part of an amount: what it is of, and how much."""
-
-    name: str
-    amount: float
-
-
-class Need(NamedTuple):
-    """So much of something, in its shares; ``formula`` in words, ``called`` where it is named more
-    closely than what is sold; ``counted`` where its waste is among the shares."""
-
-    item: str
-    formula: str
-    shares: tuple[Share, ...]
-    called: str = ""
-    counted: bool = False
-
-    @property
-    def amount(self) -> float:
-        """All of it."""
-        return sum(share.amount for share in self.shares)
-
 
 def needs(case: Case) -> list[Need]:
     """What the floor takes, without what is nothing."""
@@ -66,6 +42,7 @@ def needs(case: Case) -> list[Need]:
         *_pour(case),
         *_drain(case),
         *_framing(case),
+        *wall_needs(case),
         *_membrane(case),
         *_cable(case),
         *_finish(case),
@@ -216,7 +193,8 @@ def _membrane(case: Case) -> Iterator[Need]:
         far = words.length(membrane_length("into_room").value)
         told = f"area of the shower and {far} beyond it, or as far as the plan says"
         yield Need("membrane", told, areas)
-    lines, upright = bands(plan), uprights(plan)
+    lines, upright, niches = bands(plan), uprights(plan), niches_sealed(plan)
+    width = membrane_length("band").value
     at_walls = sum(band.length for band in lines if band.wall is not None)
     across = sum(band.length for band in lines if band.wall is None)
     yield Need(
@@ -226,23 +204,31 @@ def _membrane(case: Case) -> Iterator[Need]:
             Share("where floor and wall meet", at_walls / M),
             Share("joint of shower and room", across / M),
             Share("up the corners", upright * plan.membrane.walls / M),
-            Share("laps", lap * (2 * len(lines) + upright) / M),
+            Share("round niches", 2 * sum(niche_round(box) for _, box in niches) / M),
+            Share("patches over fasteners", patches(plan) * width / M),
+            Share("laps", lap * (2 * len(lines) + upright + 2 * len(niches)) / M),
         ),
     )
     turned = corners(plan)
     inward = sum(corner.inside for corner in turned)
-    yield Need("inside_corner", "corners of the walls", (Share("corners", inward),))
-    outward = Share("corners", len(turned) - inward)
-    yield Need("outside_corner", "corners that stand out", (outward,))
+    yield Need("inside_corner", "corners of the walls", _corners(inward, niches))
+    outward = len(turned) - inward
+    yield Need("outside_corner", "corners that stand out", _corners(outward, niches))
     pipes = Share("valve and arm", plan.membrane.pipes)
     yield Need("collar", "one a pipe through the wall", (pipes,))
+
+
+def _corners(at_walls: int, niches: Sequence[object]) -> tuple[Share, ...]:
+    return Share("corners", at_walls), Share("four a niche", 4 * len(niches))
 
 
 def band_lengths(plan: Plan) -> list[float]:
     """What each band is cut to, mm, with its laps."""
     lap = membrane_length("lap").value
     upright = [plan.membrane.walls + lap] * uprights(plan)
-    return [band.length + 2 * lap for band in bands(plan)] + upright
+    niches = [niche_round(box) + lap for _, box in niches_sealed(plan) for _ in ("back", "front")]
+    covered = [membrane_length("band").value] * patches(plan)
+    return [*(band.length + 2 * lap for band in bands(plan)), *upright, *niches, *covered]
 
 
 def _cable(case: Case) -> Iterator[Need]:
