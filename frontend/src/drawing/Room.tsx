@@ -163,6 +163,16 @@ const LIGHT: Fixture["kind"][] = ["folding seat", "bar", "control", "head", "cur
 /** Smaller than this on the screen, pixels, a fixture has no room for its name. */
 const NAMED = 34;
 
+/** Below its middle; of what is too thin for that in front of it, on the room's side. */
+function nameAt({ turn }: Fixture, [x, y]: XY, length: number) {
+  if (length > NAMED / 2) return { x, y: y + 22, textAnchor: "middle" } as const;
+  const angle = (turn * Math.PI) / 180;
+  const [right, down] = [-Math.sin(angle), -Math.cos(angle)];
+  const textAnchor = right > 0.5 ? "start" : right < -0.5 ? "end" : "middle";
+  const away = length / 2 + 6;
+  return { x: x + right * away, y: y + down * (away + 5) + 5, textAnchor } as const;
+}
+
 function FixtureMark({ fixture, view }: { fixture: Fixture; view: View }) {
   const [x, y] = view.at(fixture.centre);
   const [width, length] = [fixture.width * view.scale, fixture.length * view.scale];
@@ -193,7 +203,7 @@ function FixtureMark({ fixture, view }: { fixture: Fixture; view: View }) {
         )}
       </g>
       {Math.max(width, length) > NAMED && (
-        <text x={x} y={y + 22} textAnchor="middle" fontSize={14} fill="var(--ink)">
+        <text {...nameAt(fixture, [x, y], length)} fontSize={14} fill="var(--ink)">
           {fixture.name}
         </text>
       )}

@@ -191,10 +191,18 @@ function OpenJob({ head, found }: Opened) {
                   </div>
                 ) : (
                   <Panes
+                    key={step.below?.label}
+                    lower={step.below?.label}
                     chart={
                       solution && <Chart key={step.id} step={step} cut={cut} setCut={setCut} />
                     }
-                    section={solution && <Cut solution={solution} cut={cut} setCut={setCut} />}
+                    section={
+                      step.below ? (
+                        <step.below.Drawing />
+                      ) : (
+                        solution && <Cut solution={solution} cut={cut} setCut={setCut} />
+                      )
+                    }
                   />
                 )}
               </div>

@@ -7,11 +7,18 @@ const LEAST = 0.2;
 const STEP = 0.05;
 const bounded = (share: number) => Math.min(1 - LEAST, Math.max(LEAST, share));
 
+interface Props {
+  chart: ReactNode;
+  section: ReactNode;
+  /** What stands in the section's place, where it is something else: it takes more of the column. */
+  lower?: string;
+}
+
 /** Chart over section; the edge between them can be moved, and either can take the whole column.
  * A phone has room for one of them. */
-export function Panes({ chart, section }: { chart: ReactNode; section: ReactNode }) {
+export function Panes({ chart, section, lower }: Props) {
   const column = useRef<HTMLDivElement>(null);
-  const [share, setShare] = useState(0.61);
+  const [share, setShare] = useState(lower ? 0.42 : 0.61);
   const [shown, setShown] = useState<Shown>("both");
 
   function drag(event: PointerEvent) {
@@ -44,7 +51,7 @@ export function Panes({ chart, section }: { chart: ReactNode; section: ReactNode
         <div
           role="separator"
           tabIndex={0}
-          aria-label="Edge between chart and section. Arrow keys move it."
+          aria-label={`Edge between chart and ${lower?.toLowerCase() ?? "section"}. Arrow keys move it.`}
           aria-orientation="horizontal"
           aria-valuenow={Math.round(share * 100)}
           aria-valuemin={LEAST * 100}
@@ -78,7 +85,7 @@ export function Panes({ chart, section }: { chart: ReactNode; section: ReactNode
               ) : (
                 <Maximize2 size={16} className="max-lg:hidden" aria-hidden />
               )}
-              {pane === "chart" ? "Chart" : "Section"}
+              {pane === "chart" ? "Chart" : (lower ?? "Section")}
             </button>
           );
         })}

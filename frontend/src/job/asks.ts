@@ -48,6 +48,7 @@ const PRESSED: Record<Edit["act"], string> = {
   add: "Add",
   system: "Use the build system",
   screws: "Set the line of screws",
+  measured: "Room measured at",
   remove: "Remove from the list",
 };
 

@@ -16,6 +16,7 @@ import { room } from "./room";
 import { type Mark, PHASES, type Step } from "./step";
 import { tile } from "./tile";
 import { under } from "./under";
+import { walls } from "./walls";
 import { water } from "./water";
 
 /** The steps of the work in its order. */
@@ -27,6 +28,7 @@ export const STEPS: readonly Step[] = [
   under,
   access,
   water,
+  walls,
   membrane,
   heating,
   tile,

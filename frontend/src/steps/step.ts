@@ -45,5 +45,7 @@ export interface Step {
   Panel: ComponentType;
   /** What is drawn in place of chart and section. */
   Drawing?: ComponentType;
+  /** What is drawn in place of the section, and what that pane is called. */
+  below?: { label: string; Drawing: ComponentType };
   useChart: (plan: Plan, solution: Solution | null) => StepChart;
 }

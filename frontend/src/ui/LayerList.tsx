@@ -2,22 +2,33 @@ import { useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { api, type LayerKind, type Problem } from "../api/client";
+import type { Layer } from "../api/generated/plan";
 import { useScreen } from "../job/context";
+import { valueAt } from "../job/pointer";
 import { RemoveButton } from "./ListButtons";
 import { MeasureField } from "./MeasureField";
 import { NameField } from "./NameField";
 
+type Of = "room" | "shower" | "shower wall" | "other wall";
+
+const PATHS = {
+  room: "/room/layers",
+  shower: "/shower/layers",
+  "shower wall": "/walls/shower",
+  "other wall": "/walls/rest",
+} as const;
+
 interface Props {
   title: string;
-  of: "room" | "shower" | "wall";
+  of: Of;
   total?: string;
 }
 
-/** The layers of a floor from the tile down: their names and thicknesses. */
+/** The layers of a floor or wall from the tile on: their names and thicknesses. */
 export function LayerList({ title, of, total }: Props) {
   const { plan, set, solution } = useScreen();
-  const path = of === "wall" ? "/shower/wall_layers" : `/${of}/layers`;
-  const layers = of === "wall" ? (plan.shower.wall_layers ?? []) : plan[of].layers;
+  const path = PATHS[of];
+  const layers = valueAt(plan, path) as Layer[];
   return (
     <fieldset>
       <legend className="flex w-full items-baseline gap-2 font-semibold mb-1">
@@ -54,11 +65,12 @@ function usually(texts: Record<string, string> | undefined, path: string) {
 }
 
 /** One more layer: of a kind with its usual thickness, or another. */
-function AddLayer({ of }: { of: Props["of"] }) {
+function AddLayer({ of }: { of: Of }) {
   const { edit } = useScreen();
   const [kind, choose] = useState("");
   const kinds = useQuery<LayerKind[], Problem>({ queryKey: ["layers"], queryFn: api.layers });
-  const fitting = (kinds.data ?? []).filter(({ layer }) => layer.places.includes(of));
+  const place = of === "room" || of === "shower" ? of : "wall";
+  const fitting = (kinds.data ?? []).filter(({ layer }) => layer.places.includes(place));
   return (
     <div className="flex gap-1.5 mt-1.5">
       <select

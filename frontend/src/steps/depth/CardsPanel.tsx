@@ -1,6 +1,5 @@
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
-import { LayerList } from "../../ui/LayerList";
 
 /** What whoever works has to know of the system, and how the drain is set to the tile. */
 export function CardsPanel() {
@@ -95,7 +94,7 @@ function Walls() {
         ]}
         onChange={(ends) => set("/shower/drain/ends", ends)}
       />
-      <LayerList title="Still to go on the walls" of="wall" />
+      <p className="text-sm">What is on the studs at its ends is set in step Walls.</p>
     </>
   );
 }

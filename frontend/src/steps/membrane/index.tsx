@@ -2,6 +2,7 @@ import { Layers2 } from "lucide-react";
 import { MembraneMarks } from "../../drawing/MembraneMarks";
 import type { Step } from "../step";
 import { MembraneStep } from "./MembraneStep";
+import { OnWalls } from "./OnWalls";
 
 export const membrane: Step = {
   id: "membrane",
@@ -13,6 +14,7 @@ export const membrane: Step = {
   // What is left to lay is work, not a fault.
   says: ({ membrane }) => (membrane ? "clear" : null),
   Panel: MembraneStep,
+  below: { label: "Walls", Drawing: OnWalls },
   useChart: (_plan, solution) => ({
     focus: "room",
     handles: [],

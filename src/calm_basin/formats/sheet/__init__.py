@@ -13,6 +13,7 @@ from calm_basin.core.solution import Solution
 from calm_basin.formats.sheet.access import ACCESS
 from calm_basin.formats.sheet.days import DAYS
 from calm_basin.formats.sheet.floor_plan import FLOOR_PLAN
+from calm_basin.formats.sheet.framing import FRAMING
 from calm_basin.formats.sheet.heating import HEATING
 from calm_basin.formats.sheet.layout import Told, laid_out
 from calm_basin.formats.sheet.levels import LEVELS
@@ -45,6 +46,7 @@ PAGES: tuple[Page, ...] = (
     WASTE,
     RISER,
     ACCESS,
+    FRAMING,
     MEMBRANE,
     HEATING,
     TILE,

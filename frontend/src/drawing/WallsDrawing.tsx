@@ -1,0 +1,111 @@
+import type { WallBox, WallView } from "../api/generated/solution";
+import { HaloText } from "./HaloText";
+import { type Placed, UnfoldedWalls } from "./UnfoldedWalls";
+
+/** A letter's width, pixels, by which a size is said only where it fits. */
+const LETTER = 8;
+
+/** The walls from inside, unfolded from left to right: studs, backing between them, boards with
+ * their screws, niches and what hangs on them. */
+export function WallsDrawing({ walls, boarded }: { walls: readonly WallView[]; boarded: boolean }) {
+  const low = Math.min(...walls.map((one) => one.low));
+  const top = Math.max(...walls.map((one) => one.height));
+  return (
+    <UnfoldedWalls
+      walls={walls}
+      low={low}
+      top={top}
+      label={`Walls from inside: ${walls.map((one) => `${one.name}, ${one.said}`).join("; ")}`}
+    >
+      {(wall, place) => <Wall wall={wall} boarded={boarded} {...place} />}
+    </UnfoldedWalls>
+  );
+}
+
+interface WallProps extends Placed {
+  wall: WallView;
+  boarded: boolean;
+}
+
+function Wall({ wall, boarded, at, rect, scale }: WallProps) {
+  const middle = (one: WallBox) => at([one.x + one.width / 2, one.y + one.height / 2]);
+  const [left, floor] = at([0, 0]);
+  const [right] = at([wall.length, 0]);
+  const [, foot] = at([0, wall.low]);
+  const drawn = boarded ? wall.boards : [];
+  return (
+    <g data-wall={wall.wall + 1}>
+      {[...wall.studs, ...wall.added].map((one, i) => (
+        <rect
+          key={`stud ${i}`}
+          data-stud
+          {...rect(one)}
+          fill={i < wall.studs.length ? "var(--packing)" : "var(--hazard)"}
+          stroke="var(--ink)"
+          strokeWidth={0.8}
+        />
+      ))}
+      {wall.backing.map((one, i) => (
+        <rect
+          key={`backing ${i}`}
+          data-backing
+          {...rect(one)}
+          fill="var(--sounding)"
+          fillOpacity={0.4}
+          stroke="var(--ink)"
+          strokeWidth={0.8}
+        />
+      ))}
+      {drawn.map((one, i) => (
+        <rect
+          key={`board ${i}`}
+          data-board
+          {...rect(one)}
+          fill="var(--paper)"
+          fillOpacity={0.75}
+          stroke="var(--ink)"
+          strokeWidth={1.5}
+        />
+      ))}
+      {wall.niches.map((one, i) => (
+        <rect
+          key={`niche ${i}`}
+          data-niche
+          {...rect(one)}
+          fill="var(--paper)"
+          stroke="var(--hazard)"
+          strokeWidth={2}
+        >
+          <title>{one.text}</title>
+        </rect>
+      ))}
+      {boarded &&
+        wall.fasteners.map((place, i) => {
+          const [cx, cy] = at(place);
+          return <circle key={`screw ${i}`} data-screw cx={cx} cy={cy} r={2} fill="var(--ink)" />;
+        })}
+      <line x1={left} x2={right} y1={floor} y2={floor} stroke="var(--entry)" strokeWidth={2} />
+      {wall.hung.map((one, i) => {
+        const { x, y, width: wide, height } = rect(one);
+        return (
+          <g key={`hung ${i}`}>
+            <rect x={x} y={y} width={wide} height={Math.max(height, 4)} fill="var(--hazard)" />
+            <HaloText at={[x + wide / 2, y - 9]} ink="var(--ink)" size={14}>
+              {one.text}
+            </HaloText>
+          </g>
+        );
+      })}
+      {drawn
+        .filter((one) => one.text.length * LETTER < one.width * scale)
+        .map((one, i) => (
+          <HaloText key={`size ${i}`} at={middle(one)} ink="var(--ink)" size={14}>
+            {one.text}
+          </HaloText>
+        ))}
+      <HaloText at={[(left + right) / 2, foot + 15]} ink="var(--ink)" size={14}>
+        {wall.name}
+      </HaloText>
+    </g>
+  );
+}

@@ -1,0 +1,21 @@
+import { SealedWalls } from "../../drawing/SealedWalls";
+import { useScreen } from "../../job/context";
+
+/** The shower's walls with what of them is sealed. */
+export function OnWalls() {
+  const { solution } = useScreen();
+  const membrane = solution?.membrane;
+  if (!membrane) return null;
+  if (membrane.walls.length === 0) {
+    return (
+      <p className="p-4">
+        Type how high the membrane goes up the shower walls to see them unfolded.
+      </p>
+    );
+  }
+  return (
+    <div className="absolute inset-0">
+      <SealedWalls membrane={membrane} />
+    </div>
+  );
+}

@@ -1,0 +1,104 @@
+import type { WallsResult } from "../../api/generated/solution";
+import { useScreen } from "../../job/context";
+import { Choice } from "../../ui/Choice";
+import { FigureRows } from "../../ui/FigureRows";
+import { LayerList } from "../../ui/LayerList";
+import { AddButton } from "../../ui/ListButtons";
+import { BuiltIn } from "./BuiltIn";
+import { Elevations } from "./Elevations";
+
+/** Where studs and finished walls are, and how the walls are framed and boarded. */
+export function WallsStep() {
+  const { plan, solution, edit } = useScreen();
+  if (solution && !solution.complete) {
+    return <p>The walls are worked out once the falls work.</p>;
+  }
+  const found = solution?.walls;
+  const bare = plan.walls.shower.length + plan.walls.rest.length === 0;
+  return (
+    <div className="space-y-5">
+      <Choice
+        label="Room measured at"
+        value={plan.walls.studs ? "studs" : "finished"}
+        options={[
+          { value: "finished", label: "Finished walls" },
+          { value: "studs", label: "Studs" },
+        ]}
+        onChange={(at) => void edit({ act: "measured", at })}
+      />
+      {found ? <Verdict found={found} /> : <p aria-busy>Working…</p>}
+      {bare ? (
+        <AddButton what="wall layers" outlined>
+          Add usual layers
+        </AddButton>
+      ) : (
+        <>
+          <LayerList
+            title="Shower walls, from tile to studs"
+            of="shower wall"
+            total={found?.layers_texts[0]}
+          />
+          <LayerList
+            title="Other walls, from face to studs"
+            of="other wall"
+            total={found?.layers_texts[1]}
+          />
+        </>
+      )}
+      {found && <FigureRows figures={[...found.figures]} />}
+      {found && <Lines found={found} />}
+      {found && <Elevations found={found} />}
+      {found && <BuiltIn found={found} />}
+      {found && (
+        <section aria-label="Before the boards go on">
+          <h2 className="font-semibold mb-1">Before the boards go on</h2>
+          <ul className="list-disc pl-5 space-y-1">
+            {found.notes.map((note) => (
+              <li key={note}>{note}</li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+function Verdict({ found }: { found: WallsResult }) {
+  const tone = found.given ? "border-info bg-info/10" : "border-warning bg-warning/10";
+  return (
+    <section aria-label="Two lines" className={`border-l-4 rounded-r-box p-3 ${tone}`}>
+      <strong className="block text-lg leading-snug">{found.said}</strong>
+      {found.given
+        ? "Cut tray, deck and boards to the studs. Falls and clearances are at the finished walls."
+        : "Until then studs and finished walls are one line."}
+    </section>
+  );
+}
+
+function Lines({ found }: { found: WallsResult }) {
+  return (
+    <table className="w-full" aria-label="Walls">
+      <thead>
+        <tr className="text-left text-sm border-b border-base-300">
+          <th className="font-semibold py-1">Wall</th>
+          <th className="font-semibold">Finished</th>
+          <th className="font-semibold">Studs</th>
+          <th className="font-semibold">In front</th>
+        </tr>
+      </thead>
+      <tbody>
+        {found.lines.map((line) => (
+          <tr key={line.number} className="border-b border-base-300">
+            <td className="py-1.5">
+              {line.number}
+              {line.at_shower ? ", shower" : ""}
+            </td>
+            <td>{line.finished_text}</td>
+            <td className="font-semibold">{line.studs_text}</td>
+            <td>{line.depth_text || "not given"}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
