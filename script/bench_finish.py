@@ -1,4 +1,4 @@
-"""Measure tile and heating cable, beside what a library does with the same shapes."""
+"""Measure walls, tile and heating cable, beside what a library does with the same shapes."""
 
 from __future__ import annotations
 
@@ -10,9 +10,11 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import surface_of
 from calm_basin.core.heating.answer import heating
 from calm_basin.core.heating.area import free_floor
+from calm_basin.core.membrane.answer import membrane
 from calm_basin.core.solve import solve
 from calm_basin.core.tile.answer import best_begun, tile_result
 from calm_basin.core.tile.floors import floors_of
+from calm_basin.core.walls.answer import walls_result
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, plan_from
 from calm_basin.rules import chosen_rules
@@ -95,7 +97,33 @@ def bench_heating(plans: list[Plan]) -> None:
     report("the same solve without", [timed(lambda c=c: solve(c.plan, cures=False)) for c in cases])
 
 
+def bench_walls(plans: list[Plan]) -> None:
+    print("\nWalls, beside the library's own offset of the room's outline")
+    cases = []
+    for plan in plans:
+        document = plan.model_dump(mode="json")
+        document["membrane"]["walls"] = 2000.0
+        for i in range(5):
+            tile = [{"name": "tile", "thickness": 8.0 + i}, {"name": "board", "thickness": 12.5}]
+            document["walls"] |= {"shower": tile, "rest": tile[1:]}
+            cases.append(case_of(plan_from(document)))
+    report("walls framed and boarded", [timed(lambda c=c: walls_result(c)) for c in cases])
+    report("membrane on floor and walls", [timed(lambda c=c: membrane(c)) for c in cases])
+    report(
+        "the offset alone",
+        [
+            timed(lambda c=c: shapely.Polygon(c.plan.room.outline).buffer(20, join_style="mitre"))
+            for c in cases
+        ],
+    )
+    report(
+        "solve with walls", [timed(lambda c=c: solve(c.plan, parts=("walls",))) for c in cases]
+    )
+    report("the same solve without", [timed(lambda c=c: solve(c.plan)) for c in cases])
+
+
 if __name__ == "__main__":
     jobs = list(demo_plans())
     bench_tile(jobs)
     bench_heating(jobs)
+    bench_walls(jobs)

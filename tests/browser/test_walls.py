@@ -22,26 +22,26 @@ class WallsTest(StepCase):
         self.says("say what is on the studs")
         self.assertEqual(self.all("[data-studs]"), [])
         self.click("Add usual layers")
-        self.says("Shower 951 mm × 925.5 mm between studs")
+        self.says("Shower 950 mm × 925 mm between studs")
         self.seen("[data-studs]", "the line of the studs")
         # Nobody has measured them: they look assumed until they are typed.
         tile = "Shower walls, from tile to studs: thickness of tile"
         self.assertIsNotNone(self.field(tile).get_attribute("data-assumed"))
-        self.type(tile, "7.5")
-        self.says("Shower 950 mm × 925 mm between studs")
+        self.type(tile, "13")
+        self.says("Shower 960 mm × 930 mm between studs")
         self.radio("Studs")
         self.says("Shower 900 mm × 900 mm between studs")
         self.saved()
-        self.assertEqual(self.plan()["room"]["outline"][0], [25, 12.5])
+        self.assertEqual(self.plan()["room"]["outline"][0], [30, 12])
         # Thicker tile: the walls have to move again, and the cure does it.
-        self.type(tile, "10")
+        self.type(tile, "15")
         self.cure("Move the finished walls")
         self.says("Shower 900 mm × 900 mm between studs")
         self.saved()
-        self.assertEqual(self.plan()["room"]["outline"][0], [27.5, 12.5])
+        self.assertEqual(self.plan()["room"]["outline"][0], [32, 12])
         for _ in range(2):
             self.chord(Keys.CONTROL, "z")
-        self.until(lambda: self.plan()["room"]["outline"][0] == [25, 12.5], "both taken back")
+        self.until(lambda: self.plan()["room"]["outline"][0] == [30, 12], "both taken back")
 
     def test_framing_and_boards_and_a_niche_on_a_stud(self) -> None:
         self.begin_with(alcove() | {"version": 3, "walls": STACK})

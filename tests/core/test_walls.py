@@ -24,6 +24,7 @@ from calm_basin.plan.edits import (
     measured_at_studs,
     remove_corner,
     split_side,
+    stretch,
 )
 from calm_basin.plan.framing import framed, offset, shower_stretches, studs, wall_depths
 from calm_basin.plan.walls import StudFace
@@ -160,11 +161,43 @@ class MeasuredTest(unittest.TestCase):
         self.assertEqual(
             (found.severity, round(found.measured, 3)), ("stop", round(hypot(10, 10), 3))
         )
-        (cure,) = found.cures
+        cure, drawn = found.cures
+        self.assertEqual([change.path for change in drawn.changes], ["/walls/studs"])
         for change in cure.changes:
             part, name = change.path.split("/")[1:]
             told[part][name] = change.value
         self.assertIsNone(finding(answered(plan_from(told)), "walls_off_studs"))
+
+    def test_a_stretched_room_keeps_its_studs_behind_its_walls(self) -> None:
+        plan = measured_at_studs(walled(alcove()))
+        wider = stretch(plan, "room", 1, 2200)
+        self.assertIsNone(finding(answered(wider), "walls_off_studs"))
+        self.assertEqual(wider.walls.studs, studs(wider))
+        box = result(wider).box
+        assert box is not None
+        self.assertEqual([round(side.size) for side in box], [900, 2200 + 37])
+
+    def test_a_nib_that_is_thinner_than_what_is_on_it_is_told(self) -> None:
+        """A wall of 45 between room and alcove with 25 on one face and 25 on the other."""
+        for thick, wrong in ((45, True), (60, False)):
+            doc = document()
+            doc["room"] |= {
+                "doors": [],
+                "outline": [
+                    [0, 0],
+                    [2400, 0],
+                    [2400, 1800],
+                    [1500 + thick, 1800],
+                    [1500 + thick, 1000],
+                    [1500, 1000],
+                    [1500, 1800],
+                    [0, 1800],
+                ],
+            }
+            plan = walled(doc, rest=layers(("board", 25)))
+            solution = answered(plan, parts=("walls", "marks", "order", "membrane"))
+            self.assertEqual(finding(solution, "studs_cross") is not None, wrong)
+            self.assertEqual(studs(plan) == plan.room.outline, wrong)
 
     def test_what_went_on_walls_in_older_plans_is_on_the_studs_now(self) -> None:
         doc = document() | {"version": 12, "assumed": ["/shower/wall_layers/0/thickness"]}
@@ -231,6 +264,15 @@ class FrameTest(unittest.TestCase):
             middles = stud_middles(length, centres, 38)
             self.assertTrue(all(0 < b - a <= centres + 1e-6 for a, b in pairwise(middles)))
             self.assertTrue(middles[0] >= 19 and middles[-1] <= length - 19 + 1e-9)
+
+    def test_a_wall_of_two_thicknesses_says_how_to_finish_flush(self) -> None:
+        notes = result(walled(alcove())).notes
+        told = [note for note in notes if "in front of the rest" in note]
+        # The sides go on beyond the shower, the back does not: 25 against 12.
+        self.assertEqual([note.split(":")[0] for note in told], ["Wall 2", "Wall 4"])
+        self.assertTrue(all("13 mm" in note for note in told))
+        same = walled(alcove(), rest=STACK)
+        self.assertFalse(any("in front of" in note for note in result(same).notes))
 
     def test_seen_from_inside_left_is_left(self) -> None:
         """Looking at the back wall of the alcove from its door, x grows to the right: a niche near
@@ -452,7 +494,7 @@ class FindingTest(unittest.TestCase):
             self.assertEqual(refused.exception.problems[0].path, path)
 
     def test_parts_are_added_in_common_sizes_and_assumed(self) -> None:
-        for length, board in (("mm", 12.5), ("in", 12.7)):
+        for length, board in (("mm", 12), ("in", 12.7)):
             plan = plan_from(alcove() | {"display": {"length": length}})
             plan = add(plan, "wall layers")
             self.assertEqual(plan.walls.rest[0].thickness, board)

@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 import numpy as np
 import shapely
-from shapely.geometry import LinearRing, LineString
+from shapely.geometry import LinearRing, LineString, Polygon
 
 from calm_basin.plan.backs import Side
 from calm_basin.plan.base import Outline, Point
@@ -136,16 +136,33 @@ def offset(outline: Outline, out: Sequence[float]) -> Outline:
 
 
 def studs(plan: Plan) -> Outline:
-    """The room's outline along the studs."""
+    """The room's outline along the studs; where they would cross it stays that of the walls."""
     depths = wall_depths(plan)
-    return offset(plan.room.outline, depths) if any(depths) else plan.room.outline
+    if not any(depths) or studs_cross(plan):
+        return plan.room.outline
+    return offset(plan.room.outline, depths)
+
+
+def studs_cross(plan: Plan) -> bool:
+    """Whether a wall that juts into the room is too thin for what is on both of its faces."""
+    depths = wall_depths(plan)
+    if not any(depths):
+        return False
+    outline = offset(plan.room.outline, depths)
+    sides = [Side.of(plan.room.outline, number) for number in range(len(outline))]
+    ends = zip(outline, (*outline[1:], outline[0]), strict=True)
+    turned = any(
+        float((np.array(end) - np.array(start)) @ side.along) <= 0
+        for side, (start, end) in zip(sides, ends, strict=True)
+    )
+    return turned or not Polygon(outline).is_valid
 
 
 def framed(plan: Plan) -> Shower:
     """The shower up to the studs, side by side as it is drawn: what tray and deck are cut to."""
     shower, room = plan.shower, plan.room.outline
     depths = wall_depths(plan)
-    if not any(depths):
+    if not any(depths) or studs_cross(plan):
         return shower
     faces = [LineString([room[i], room[(i + 1) % len(room)]]) for i in range(len(room))]
     out = [

@@ -1236,6 +1236,7 @@ export interface WallsResult {
   measured: string;
   figures: Figure[];
   lines: WallLine[];
+  box: [WallSize, WallSize] | null;
   studs: [number, number][];
   pocket: [number, number][];
   views: WallView[];
@@ -1280,6 +1281,14 @@ export interface WallLine {
   studs_text: string;
   depth_text: string;
   at_shower: boolean;
+}
+/**
+ * A size between studs, mm, and how much more it is than between finished walls.
+ */
+export interface WallSize {
+  size: number;
+  text: string;
+  behind: number;
 }
 /**
  * A wall from inside, with all that is framed and boarded in it.

@@ -4,6 +4,7 @@ import { Choice } from "../../ui/Choice";
 import { FigureRows } from "../../ui/FigureRows";
 import { LayerList } from "../../ui/LayerList";
 import { AddButton } from "../../ui/ListButtons";
+import { MeasureField } from "../../ui/MeasureField";
 import { BuiltIn } from "./BuiltIn";
 import { Elevations } from "./Elevations";
 
@@ -46,6 +47,7 @@ export function WallsStep() {
         </>
       )}
       {found && <FigureRows figures={[...found.figures]} />}
+      {found?.box && <Between box={found.box} />}
       {found && <Lines found={found} />}
       {found && <Elevations found={found} />}
       {found && <BuiltIn found={found} />}
@@ -72,6 +74,35 @@ function Verdict({ found }: { found: WallsResult }) {
         ? "Cut tray, deck and boards to the studs. Falls and clearances are at the finished walls."
         : "Until then studs and finished walls are one line."}
     </section>
+  );
+}
+
+/** The room from stud to stud, typed as it is measured there. */
+function Between({ box }: { box: NonNullable<WallsResult["box"]> }) {
+  const { edit } = useScreen();
+  return (
+    <div className="flex gap-2 items-end">
+      {(["Room width at studs", "Room depth at studs"] as const).map((label, i) => {
+        const side = box[i as 0 | 1];
+        return (
+          <MeasureField
+            key={label}
+            label={label}
+            covers={[]}
+            value={side.size}
+            text={side.text}
+            onCommit={(size) =>
+              void edit({
+                act: "stretch",
+                which: "room",
+                axis: i as 0 | 1,
+                size: size - side.behind,
+              })
+            }
+          />
+        );
+      })}
+    </div>
   );
 }
 

@@ -98,7 +98,9 @@ def _wall_boards(case: Case) -> Iterator[Cuts]:
     """Boards of the shower's walls: courses are ripped from boards, and cut to their lengths."""
     size, plan = board_size(case.plan), case.plan
     laid = [box for one in frames(plan) for box in wall_boards(plan, one)]
-    sides = [(round(box.y.size, 1), round(box.x.size, 1)) for box in laid]
+    # A piece as wide or long as a board is not more than one by a rounding.
+    rounded = [(round(box.y.size, 1), round(box.x.size, 1)) for box in laid]
+    sides = [(min(wide, size[1]), min(long, size[0])) for wide, long in rounded]
     if sides:
         yield _from_sheets("wall_board", sides, size)
 

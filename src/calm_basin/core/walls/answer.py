@@ -25,9 +25,10 @@ from calm_basin.core.walls.frame import (
     unfolded,
 )
 from calm_basin.core.walls.plumb import furring
-from calm_basin.core.walls.result import WallBox, WallLine, WallsResult, WallView
+from calm_basin.core.walls.result import WallBox, WallLine, WallSize, WallsResult, WallView
 from calm_basin.plan import Plan
-from calm_basin.plan.framing import framed, studs, thick
+from calm_basin.plan.edits.corners import box_of
+from calm_basin.plan.framing import AT_WALL, framed, studs, thick
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import Shower, Tray
 from calm_basin.rules.walls import backings, wall_length
@@ -68,6 +69,7 @@ def walls_result(case: Case) -> WallsResult:
         measured="finished" if plan.walls.studs is None else "studs",
         figures=_figures(case, cut_to, all_frames),
         lines=lines,
+        box=_box_between(plan, words),
         studs=framing,
         pocket=cut_to.outline,
         views=tuple(
@@ -83,6 +85,21 @@ def walls_result(case: Case) -> WallsResult:
         layers_texts=(words.length(thick(plan.walls.shower)), words.length(thick(plan.walls.rest))),
         notes=tuple(_notes(plan, words)),
     )
+
+
+def _box_between(plan: Plan, words: Words) -> tuple[WallSize, WallSize] | None:
+    finished, between = box_of(plan.room.outline), box_of(studs(plan))
+    if finished is None or between is None:
+        return None
+    sizes = [
+        WallSize(
+            size=between[1][axis] - between[0][axis],
+            text=words.length(between[1][axis] - between[0][axis]),
+            behind=(between[1][axis] - between[0][axis]) - (finished[1][axis] - finished[0][axis]),
+        )
+        for axis in (0, 1)
+    ]
+    return sizes[0], sizes[1]
 
 
 def _is_worked(plan: Plan, one: Frame) -> bool:
@@ -232,6 +249,20 @@ def _furring(plan: Plan, words: Words, one: Frame) -> Iterator[Input]:
             yield Input(name=name, text=f"{foot} at the foot, {head} at the head")
 
 
+def _standing_out(plan: Plan, words: Words) -> Iterator[str]:
+    """Where the shower's wall and the rest of the same wall are not of one thickness."""
+    more = thick(plan.walls.shower) - thick(plan.walls.rest)
+    if not plan.walls.rest or abs(more) <= ON_EDGE:
+        return
+    for one in frames(plan):
+        if one.shower and sum(span.size for span in one.shower) < one.length - AT_WALL:
+            front, back = ("shower", "rest") if more > 0 else ("rest", "shower")
+            yield (
+                f"Wall {one.wall + 1}: the {front} stands {words.length(abs(more))} in front of "
+                f"the {back}. Fur the {back} by that to finish flush, or trim the edge."
+            )
+
+
 def _chain(plan: Plan, words: Words) -> Iterator[Input]:
     layers = plan.walls.shower
     if not layers:
@@ -254,6 +285,7 @@ def _chain(plan: Plan, words: Words) -> Iterator[Input]:
 def _notes(plan: Plan, words: Words) -> Iterator[str]:
     if plan.walls.studs is not None:
         yield "The room was measured between studs. Its finished walls follow from what is on them."
+    yield from _standing_out(plan, words)
     if any(one.kind == "control" for one in plan.room.fixtures):
         yield (
             "Have the valve fitted and its joints tested by a licensed plumber before the boards "

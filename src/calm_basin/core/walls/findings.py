@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from functools import partial
 from math import hypot
 
-from calm_basin.core.answer.build import GEOMETRY, broken
+from calm_basin.core.answer.build import GEOMETRY, broken, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.answer.words import Words
@@ -14,7 +14,7 @@ from calm_basin.core.walls.frame import USUAL_CENTRES, Box, frame, stud_centres
 from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.edits import measured_at_studs
-from calm_basin.plan.framing import offset, thick, wall_depths
+from calm_basin.plan.framing import offset, studs_cross, thick, wall_depths
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.walls import Valve
 from calm_basin.rules.walls import wall_length
@@ -52,7 +52,11 @@ def off_studs(case: Case) -> list[Found]:
         source=GEOMETRY,
         field="/walls/studs",
     )
-    return [Found(finding, lambda: [_moved(plan)])]
+    drawn = Cure(
+        text="Take the walls as drawn for the finished ones",
+        changes=(Change(path="/walls/studs", value=None),),
+    )
+    return [Found(finding, lambda: [_moved(plan), drawn], each=True)]
 
 
 def _moved(plan: Plan) -> Cure | None:
@@ -67,6 +71,24 @@ def _moved(plan: Plan) -> Cure | None:
         if before[part][name] != after[part][name]:
             changes.append(Change(path=path, value=after[part][name]))
     return Cure(text="Move the finished walls in front of the studs", changes=tuple(changes))
+
+
+def crossing_studs(case: Case) -> list[Found]:
+    """A wall that is thinner than what is on its two faces."""
+    if not studs_cross(case.plan):
+        return []
+    depths = wall_depths(case.plan)
+    finding = unmeasured(
+        "studs_cross",
+        "stop",
+        "A wall that juts into the room is thinner than what is on both of its faces",
+        f"Up to {case.words.length(max(depths))} is on a face. Check the layers and the sizes of "
+        "that wall. Until then studs are taken to stand at the finished walls.",
+        applies_to="the room",
+        source=GEOMETRY,
+        field="/walls/shower",
+    )
+    return [Found(finding)]
 
 
 def wide_centres(case: Case) -> list[Found]:

@@ -17,6 +17,14 @@ class WallLine(Result):
     at_shower: bool
 
 
+class WallSize(Result):
+    """A size between studs, mm, and how much more it is than between finished walls."""
+
+    size: float
+    text: str
+    behind: float
+
+
 class WallBox(Result):
     """A rectangle on a wall, from the left end of its studs and up from the finished floor, mm;
     ``text`` is what is said of it, empty where nothing is."""
@@ -64,6 +72,9 @@ class WallsResult(Result):
     measured: str
     figures: tuple[Figure, ...]
     lines: tuple[WallLine, ...]
+    box: tuple[WallSize, WallSize] | None
+    """Width and depth of a room that is a rectangle along the axes, between studs."""
+
     studs: tuple[XY, ...]
     pocket: tuple[XY, ...]
     views: tuple[WallView, ...]

@@ -4,11 +4,17 @@ from __future__ import annotations
 
 from calm_basin.core.answer.question import Subject
 from calm_basin.core.walls.answer import walls_result
-from calm_basin.core.walls.findings import niches, off_studs, valve_depth, wide_centres
+from calm_basin.core.walls.findings import (
+    crossing_studs,
+    niches,
+    off_studs,
+    valve_depth,
+    wide_centres,
+)
 
 WALLS = Subject(
     "walls",
-    checks=(off_studs, wide_centres, niches, valve_depth),
+    checks=(off_studs, crossing_studs, wide_centres, niches, valve_depth),
     parts={"walls": lambda asked, case: walls_result(case)},
 )
 """Its walls are drawn only while somebody looks at them."""

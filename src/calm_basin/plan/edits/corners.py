@@ -13,6 +13,7 @@ from calm_basin.plan.assumed import renumbered
 from calm_basin.plan.base import Point
 from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.lists import remove_item
+from calm_basin.plan.framing import studs
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.reading import PlanError, Problem, plan_from
 from calm_basin.plan.room import Door
@@ -90,6 +91,11 @@ def stretch(plan: Plan, which: Which, axis: Literal[0, 1], size: float) -> Plan:
         _shift_shower(document["shower"], axis, there - here)
     measured = {f"/{which}/outline/{i}/{axis}" for i in range(len(outline))}
     document["assumed"] = [path for path in plan.assumed if path not in measured]
+    stretched = plan_from(document)
+    if which == "shower" or plan.walls.studs is None:
+        return stretched
+    # Measured at the studs, these go with the walls.
+    document["walls"]["studs"] = studs(stretched)
     return plan_from(document)
 
 
@@ -153,11 +159,11 @@ def split_side(plan: Plan, which: Which, side: int) -> Plan:
         else door.model_copy(update={"wall": moved(door.wall)})
         for door in plan.room.doors
     ]
-    studs = plan.walls.studs
-    if studs is not None:
-        (x0, y0), (x1, y1) = studs[side], studs[(side + 1) % len(studs)]
+    behind = plan.walls.studs
+    if behind is not None:
+        (x0, y0), (x1, y1) = behind[side], behind[(side + 1) % len(behind)]
         new_stud = (x0 + share * (x1 - x0), y0 + share * (y1 - y0))
-        studs = (*studs[: side + 1], new_stud, *studs[side + 1 :])
+        behind = (*behind[: side + 1], new_stud, *behind[side + 1 :])
 
     def on_wall(wall: int, offset: float, width: float) -> tuple[int, float]:
         """Its wall and place there; what lies across the new corner stays before it."""
@@ -165,7 +171,7 @@ def split_side(plan: Plan, which: Which, side: int) -> Plan:
             return moved(wall), min(offset, max(at - width, 0.0)) if wall == side else offset
         return side + 1, offset - at
 
-    return _with_room(plan, new, doors, assumed, studs, on_wall)
+    return _with_room(plan, new, doors, assumed, behind, on_wall)
 
 
 def remove_corner(plan: Plan, which: Which, corner: int) -> Plan:
@@ -221,16 +227,16 @@ def remove_corner(plan: Plan, which: Which, corner: int) -> Plan:
                 )
             offset = min(offset, whole - door.width)
         doors.append(door.model_copy(update={"wall": moved(door.wall), "offset": offset}))
-    studs = plan.walls.studs
-    if studs is not None:
-        studs = (*studs[:corner], *studs[corner + 1 :])
+    behind = plan.walls.studs
+    if behind is not None:
+        behind = (*behind[:corner], *behind[corner + 1 :])
 
     def on_wall(wall: int, offset: float, width: float) -> tuple[int, float]:
         at = offset + (first if wall == corner else 0.0)
         joined = wall in (before, corner)
         return moved(wall), max(min(at, whole - width), 0.0) if joined else at
 
-    return _with_room(plan, new, doors, assumed, studs, on_wall)
+    return _with_room(plan, new, doors, assumed, behind, on_wall)
 
 
 def _outline(plan: Plan, which: Which) -> tuple[Point, ...]:
@@ -272,11 +278,11 @@ def _with_room(
     outline: list[Any],
     doors: list[Door],
     assumed: tuple[str, ...],
-    studs: tuple[Point, ...] | None,
+    behind: tuple[Point, ...] | None,
     on_wall: Callable[[int, float, float], tuple[int, float]],
 ) -> Plan:
     document = plan.model_dump(mode="json")
-    document["walls"]["studs"] = studs
+    document["walls"]["studs"] = behind
     for part in (*document["walls"]["niches"], *document["walls"]["faces"]):
         width = part.get("width", 0.0)
         part["wall"], part["offset"] = on_wall(part["wall"], part["offset"], width)

@@ -38,7 +38,7 @@ LAYERS = {
 }
 """What is usually on a wall's board, in mm and in inches (common practice, no source)."""
 
-BOARD = (12.5, 0.5)
+BOARD = (12.0, 0.5)
 """How thick a wall's board is, in mm and in inches (common practice, no source)."""
 
 
@@ -189,7 +189,11 @@ def _moved_channel(
             by = wall.shift((start + end) / 2)
             start, end = start + by, end + by
     reach = 2 * drain.size
-    inside = Polygon(after).intersection(LineString([start - along * reach, end + along * reach]))
+    zone = Polygon(after)
+    if not zone.is_valid:
+        # The plan is refused, and says why.
+        return {}
+    inside = zone.intersection(LineString([start - along * reach, end + along * reach]))
     ends = shapely.get_coordinates(inside)
     edge = LinearRing(before)
     trimmed = []
