@@ -6,6 +6,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.test_steps import StepCase
+from tests.core.test_membrane import alcove
 from tests.core.test_tile import TO_WALLS
 from tests.plans import document, moved
 
@@ -105,3 +106,22 @@ class TileTest(StepCase):
         self.until(lambda: self.plan()["tiling"] != before, "it is moved by a key")
         self.until(lambda: '12" ×' in self.aside(), "told in inches")
         self.assertTrue(self.driver.find_elements(By.CSS_SELECTOR, "[data-narrowest]"))
+
+    def test_the_walls_are_tiled_in_place_of_the_section(self) -> None:
+        self.job_id = self.job(alcove() | {"version": 3, "display": {"length": "mm"}}, "tile")
+        self.says("Choose a tile for the shower floor")
+        self.click("Add wall tile")
+        self.until(lambda: len(self.all("[data-tiled-wall]")) == 3, "three walls")
+        self.says("Shower walls: ")
+        self.type("Wall tile length", "298")
+        self.type("Wall joint", "2")
+        self.type("Height of wall tile", "2002")
+        self.says("Whole tiles in the ")
+        self.radio("Half")
+        self.saved()
+        plan = self.plan()["tiling"]
+        self.assertEqual((plan["wall_pattern"], plan["wall_height"]), ("half", 2002))
+        self.type("Wall tile length", "30 m")
+        self.says("Tile larger than these walls")
+        self.click("Remove wall tile")
+        self.until(lambda: not self.all("[data-tiled-wall]"), "the section again")

@@ -153,6 +153,7 @@ function OpenJob({ head, found }: Opened) {
   }, [job.plan.job.name]);
   const { plan, solution, refused } = job;
   const { Panel } = step;
+  const below = step.below?.(plan);
   return (
     <ScreenContext.Provider
       value={{
@@ -191,14 +192,14 @@ function OpenJob({ head, found }: Opened) {
                   </div>
                 ) : (
                   <Panes
-                    key={step.below?.label}
-                    lower={step.below?.label}
+                    key={below?.label}
+                    lower={below?.label}
                     chart={
                       solution && <Chart key={step.id} step={step} cut={cut} setCut={setCut} />
                     }
                     section={
-                      step.below ? (
-                        <step.below.Drawing />
+                      below ? (
+                        <below.Drawing />
                       ) : (
                         solution && <Cut solution={solution} cut={cut} setCut={setCut} />
                       )

@@ -46,6 +46,6 @@ export interface Step {
   /** What is drawn in place of chart and section. */
   Drawing?: ComponentType;
   /** What is drawn in place of the section, and what that pane is called. */
-  below?: { label: string; Drawing: ComponentType };
+  below?: (plan: Plan) => { label: string; Drawing: ComponentType } | null;
   useChart: (plan: Plan, solution: Solution | null) => StepChart;
 }

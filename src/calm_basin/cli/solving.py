@@ -224,11 +224,15 @@ def _tile(solution: Solution) -> list[str]:
     if tile is None:
         return []
     lines = ["", "Tile", f"  {tile.none_because or tile.narrowest_text}"]
-    for floor in tile.floors:
+    on_walls = [tile.walls.tiled] if tile.walls is not None and tile.walls.tiled else []
+    for floor in (*tile.floors, *on_walls):
         lines.append(f"  {floor.name}: {floor.buy_text}; {floor.made_text}")
         lines += [
             f"    {one.count} × {one.text}{', sliver' if one.sliver else ''}" for one in floor.sizes
         ]
+    if tile.walls is not None:
+        lines.append(f"  {tile.walls.none_because or tile.walls.said}")
+        lines += [f"    {wall.name}: {wall.said}" for wall in tile.walls.views]
     return lines + [f"  {note}" for note in tile.notes]
 
 

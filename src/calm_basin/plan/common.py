@@ -123,6 +123,10 @@ class CommonSizes:
         return Tile(length=self.size(300, 12), width=self.size(300, 12), joint=self.size(3, 0.125))
 
     @property
+    def wall_tile(self) -> Tile:
+        return Tile(length=self.size(600, 24), width=self.size(300, 12), joint=self.size(3, 0.125))
+
+    @property
     def heating(self) -> Heating:
         return Heating(
             length=self.size(25_000, 960),

@@ -14,6 +14,9 @@ Pattern = Literal["straight", "half", "third", "hexagon"]
 flat to flat."""
 
 
+WallPattern = Literal["straight", "half"]
+
+
 class Tiling(Part):
     """The layout of the tile. Two joints cross (of hexagons: the middle of one lies) at the middle
     of the drain, moved by ``along`` in the direction of the tile's length and by ``across`` square
@@ -27,4 +30,15 @@ class Tiling(Part):
     )
     room: Tile | None = Field(
         default=None, description="tile of the rest of the room; null: it is not laid out"
+    )
+    wall: Tile | None = Field(
+        default=None,
+        description="tile of the shower's walls, its length level but for its turn; null: they are "
+        "not laid out",
+    )
+    wall_pattern: WallPattern = "straight"
+    wall_height: Size | None = Field(
+        default=None,
+        description="how high the walls are tiled, above the finished floor; null: as they are "
+        "boarded",
     )

@@ -41,6 +41,7 @@ export type Addition =
   | "tile"
   | "tile sheets"
   | "room tile"
+  | "wall tile"
   | "heating"
   | "studs"
   | "rest rising"

@@ -1159,6 +1159,15 @@ export interface Tiling {
    * tile of the rest of the room; null: it is not laid out
    */
   room: Tile | null;
+  /**
+   * tile of the shower's walls, its length level but for its turn; null: they are not laid out
+   */
+  wall: Tile | null;
+  wall_pattern: "straight" | "half";
+  /**
+   * how high the walls are tiled, above the finished floor; null: as they are boarded
+   */
+  wall_height: number | null;
 }
 /**
  * A cable of one length, which cannot be shortened: its runs lie as far apart as uses it up.

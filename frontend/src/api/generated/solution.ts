@@ -1382,6 +1382,7 @@ export interface TileResult {
    * @maxItems 2
    */
   row: [number, number];
+  walls: TiledWalls | null;
   notes: string[];
 }
 /**
@@ -1398,6 +1399,7 @@ export interface TiledFloor {
   reused: number;
   used: number;
   buy: number;
+  full: number;
   area: number;
   tiled: number;
   area_text: string;
@@ -1417,6 +1419,33 @@ export interface CutPiece {
   count: number;
   text: string;
   sliver: boolean;
+}
+/**
+ * The tile of the shower's walls, from left to right; ``none_because`` says why it is not laid
+ * out.
+ */
+export interface TiledWalls {
+  none_because: string;
+  tiled: TiledFloor | null;
+  said: string;
+  narrowest: string;
+  height: number;
+  height_text: string;
+  views: TiledWall[];
+}
+/**
+ * A wall with its tile, from inside: x from the left end of its finished face, y up from the
+ * floor, mm; ``said`` is how it begins along it.
+ */
+export interface TiledWall {
+  name: string;
+  said: string;
+  length: number;
+  height: number;
+  drawn_whole: [number, number][][];
+  drawn_cut: [number, number][][];
+  drawn_slivers: [number, number][][];
+  niches: [number, number][][];
 }
 /**
  * The cable on the floor; ``none_because`` says why it is not laid, ``field`` where that is

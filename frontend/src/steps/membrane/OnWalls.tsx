@@ -6,13 +6,7 @@ export function OnWalls() {
   const { solution } = useScreen();
   const membrane = solution?.membrane;
   if (!membrane) return null;
-  if (membrane.walls.length === 0) {
-    return (
-      <p className="p-4">
-        Type how high the membrane goes up the shower walls to see them unfolded.
-      </p>
-    );
-  }
+  if (membrane.walls.length === 0) return <p className="p-4">No wall at the shower.</p>;
   return (
     <div className="absolute inset-0">
       <SealedWalls membrane={membrane} />

@@ -14,7 +14,7 @@ export const membrane: Step = {
   // What is left to lay is work, not a fault.
   says: ({ membrane }) => (membrane ? "clear" : null),
   Panel: MembraneStep,
-  below: { label: "Walls", Drawing: OnWalls },
+  below: (plan) => (plan.membrane.walls > 0 ? { label: "Walls", Drawing: OnWalls } : null),
   useChart: (_plan, solution) => ({
     focus: "room",
     handles: [],

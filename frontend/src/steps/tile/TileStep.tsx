@@ -7,6 +7,7 @@ import { MeasureField } from "../../ui/MeasureField";
 import { NumberField } from "../../ui/NumberField";
 import { WhyButton } from "../../ui/WhyButton";
 import { BestOrigin } from "./BestOrigin";
+import { WallTile } from "./WallTile";
 
 /** How the tile lies, how many there are and which of them are cut. */
 export function TileStep() {
@@ -31,7 +32,8 @@ export function TileStep() {
           Choose a tile
         </AddButton>
       )}
-      {tile?.floors.map((floor) => (
+      <WallTile />
+      {laidOf(tile).map((floor) => (
         <Pieces key={floor.name} floor={floor} />
       ))}
       <Folds />
@@ -49,8 +51,15 @@ export function TileStep() {
   );
 }
 
+/** All that is laid out: floors, and the walls as one. */
+const laidOf = (tile: TileResult | null | undefined): TiledFloor[] => [
+  ...(tile?.floors ?? []),
+  ...(tile?.walls?.tiled ? [tile.walls.tiled] : []),
+];
+
 function Verdict({ tile }: { tile: TileResult }) {
-  if (tile.none_because) {
+  const laid = laidOf(tile);
+  if (tile.none_because && laid.length === 0) {
     return (
       <p
         className="border-l-4 border-info bg-info/10 rounded-r-box p-3 font-semibold"
@@ -60,14 +69,14 @@ function Verdict({ tile }: { tile: TileResult }) {
       </p>
     );
   }
-  const bad = tile.floors.some(({ slivers }) => slivers > 0);
+  const bad = laid.some(({ slivers }) => slivers > 0);
   const Icon = bad ? TriangleAlert : CircleCheck;
   return (
     <section
       aria-label="How many tiles"
       className={`border-l-4 rounded-r-box p-3 ${bad ? "border-warning bg-warning/10" : "border-success bg-success/10"}`}
     >
-      {tile.floors.map((floor) => (
+      {laid.map((floor) => (
         <div key={floor.name} className="flex items-start gap-2" data-floor={floor.name}>
           <p className="flex-1">
             <strong className="block text-lg leading-snug" data-buy={floor.buy}>
@@ -84,7 +93,7 @@ function Verdict({ tile }: { tile: TileResult }) {
           className={`shrink-0 ${bad ? "text-warning" : "text-success"}`}
           aria-hidden
         />
-        {tile.narrowest_text}
+        {tile.none_because || tile.narrowest_text}
       </p>
     </section>
   );

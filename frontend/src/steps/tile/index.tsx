@@ -4,6 +4,7 @@ import type { Handle } from "../../drawing/PlanChart";
 import { TileMarks } from "../../drawing/TileMarks";
 import type { Step } from "../step";
 import { TileStep } from "./TileStep";
+import { OnWalls } from "./WallTile";
 
 /** Where two joints cross: the tile is moved by it. */
 const origin = ({ origin: at, counted_from: [x0, y0], row: [u, v] }: TileResult): Handle => ({
@@ -31,9 +32,11 @@ export const tile: Step = {
   part: "tile",
   says: ({ tile }) => {
     if (!tile || tile.none_because) return null;
-    return tile.floors.some(({ slivers }) => slivers) ? "caution" : "clear";
+    const laid = [...tile.floors, ...(tile.walls?.tiled ? [tile.walls.tiled] : [])];
+    return laid.some(({ slivers }) => slivers) ? "caution" : "clear";
   },
   Panel: TileStep,
+  below: (plan) => (plan.tiling.wall ? { label: "Walls", Drawing: OnWalls } : null),
   useChart: (plan, solution) => ({
     focus: plan.tiling.room ? "room" : "shower",
     handles: solution?.tile && !solution.tile.none_because ? [origin(solution.tile)] : [],

@@ -14,7 +14,7 @@ export const walls: Step = {
   // Nobody has said yet what is on the studs: nothing can agree.
   says: ({ walls }) => (walls?.given ? "clear" : null),
   Panel: WallsStep,
-  below: { label: "Walls", Drawing: Unfolded },
+  below: () => ({ label: "Walls", Drawing: Unfolded }),
   useChart: (_plan, solution) => ({
     focus: "room",
     handles: [],

@@ -23,9 +23,10 @@ from calm_basin.core.order.need import LITRE, M2, M, Need, Share
 from calm_basin.core.order.wall_needs import wall_needs
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.core.survey.ground import ground_of, pour_zone, poured
-from calm_basin.core.tile.answer import buy
+from calm_basin.core.tile.answer import buy, tiled_walls
 from calm_basin.core.tile.floors import NotLaidError, floors_of
 from calm_basin.core.tile.laying import lay
+from calm_basin.core.tile.result import TiledFloor
 from calm_basin.core.waste.answer import waste
 from calm_basin.plan import Plan
 from calm_basin.plan.room import layer_kind
@@ -250,6 +251,10 @@ def _finish(case: Case) -> Iterator[Need]:
     if any(layer_kind(layer) == "tile" for layer in of_room):
         tiled.append(("room_tile", "rest of the room", rest))
     laid = _laid(case)
+    on_walls = tiled_walls(case)
+    if on_walls is not None:
+        tiled.append(("wall_tile", "shower walls", on_walls.area / M2))
+        laid["wall_tile"] = _counted(on_walls)
     for item, where, area in tiled:
         yield laid.get(item) or Need(item, "area of the floor", (Share(where, area),))
     shares = tuple(Share(where, area) for _, where, area in tiled)
@@ -269,12 +274,22 @@ def _laid(case: Case) -> dict[str, Need]:
         return {}
     found = {}
     for item, floor in zip(("tile", "room_tile"), floors, strict=False):
-        used, bought = buy(floor, lay(floor.grid, floor.stretches))
+        used, bought = buy([lay(floor.grid, floor.stretches)])
         one = floor.grid.full / M2
         shares = Share("laid, whole and cut", used * one), Share("breakage", (bought - used) * one)
         formula = f"{bought} {'sheets' if floor.sheets else 'tiles'} of the layout"
         found[item] = Need(item, formula, shares, counted=True)
     return found
+
+
+def _counted(walls: TiledFloor) -> Need:
+    """The tile of the walls, as it is laid out."""
+    one = walls.full / M2
+    shares = (
+        Share("laid, whole and cut", walls.used * one),
+        Share("breakage", (walls.buy - walls.used) * one),
+    )
+    return Need("wall_tile", f"{walls.buy} tiles of the layout", shares, counted=True)
 
 
 def _outer(shower: Polygon) -> tuple[float, float]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from math import ceil, cos, sin
+from typing import Literal
 
 import numpy as np
 
@@ -13,10 +14,25 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Change
 from calm_basin.core.answer.words import Words
 from calm_basin.core.geometry.surface import xy
-from calm_basin.core.tile.floors import Floor, NotLaidError, floors_of, middle_of_drain
-from calm_basin.core.tile.laying import Laid, cut_once, lay, paired
+from calm_basin.core.tile.floors import (
+    Floor,
+    NotLaidError,
+    check_tile,
+    floors_of,
+    middle_of_drain,
+)
+from calm_basin.core.tile.laying import Grid, Laid, cut_once, lay, paired
 from calm_basin.core.tile.origin import Weight, best_origin, weight
-from calm_basin.core.tile.result import BestOrigin, CutPiece, Ring, TiledFloor, TileResult
+from calm_basin.core.tile.result import (
+    BestOrigin,
+    CutPiece,
+    Ring,
+    TiledFloor,
+    TiledWall,
+    TiledWalls,
+    TileResult,
+)
+from calm_basin.core.tile.walls import Begun, faces, lay_walls, tile_height
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules.tiling import breakage, coverage, kerf, sliver, trowel
 
@@ -38,10 +54,14 @@ def tile_result(case: Case) -> TileResult:
             origin=start,
             counted_from=start,
             row=(1.0, 0.0),
+            walls=_walls(case, None),
             notes=(),
         )
     laid = [lay(floor.grid, floor.stretches) for floor in floors]
-    told = tuple(_told(case.words, *pair) for pair in zip(floors, laid, strict=True))
+    told = tuple(
+        _told(case.words, floor.name, [on], floor.area, floor.on_plan, sheets=floor.sheets)
+        for floor, on in zip(floors, laid, strict=True)
+    )
     return TileResult(
         none_because="",
         field="",
@@ -50,6 +70,7 @@ def tile_result(case: Case) -> TileResult:
         origin=floors[0].grid.origin,
         counted_from=start,
         row=(cos(floors[0].grid.turn), sin(floors[0].grid.turn)),
+        walls=_walls(case, floors[0].grid),
         notes=_notes(case, floors),
     )
 
@@ -71,49 +92,53 @@ def best_begun(case: Case) -> BestOrigin:
     )
 
 
-def buy(floor: Floor, laid: Laid) -> tuple[int, int]:
-    """How many tiles a floor uses, offcuts used again, and how many are bought for that."""
-    used = laid.used - _reused(laid)
+def buy(laid: Sequence[Laid]) -> tuple[int, int]:
+    """How many tiles of one size are used, offcuts used again, and how many are bought for that."""
+    used = sum(one.used for one in laid) - _reused(laid)
     return used, used + max(ceil(used * breakage().share), 1)
 
 
-def _reused(laid: Laid) -> int:
-    size = laid.grid.size
-    return sum(
-        paired(pieces, whole, kerf().value)
-        for pieces, whole in zip(cut_once(laid), size, strict=True)
-    )
+def _reused(laid: Sequence[Laid]) -> int:
+    """How many cuts come out of another's offcut, wherever each is laid."""
+    shorter = [length for one in laid for length in cut_once(one)[0]]
+    narrower = [length for one in laid for length in cut_once(one)[1]]
+    long, wide = laid[0].grid.size
+    return paired(shorter, long, kerf().value) + paired(narrower, wide, kerf().value)
 
 
-def _told(words: Words, floor: Floor, laid: Laid) -> TiledFloor:
-    cut = ~laid.whole & ~laid.slivers
-    whole = int(laid.whole.sum())
-    used, bought = buy(floor, laid)
-    sizes = _sizes(words, laid)
-    share, what = breakage(), "sheets" if floor.sheets else "tiles"
+def _told(
+    words: Words, name: str, laid: Sequence[Laid], area: float, flat: float, *, sheets: bool
+) -> TiledFloor:
+    """What is laid of one tile, on one floor or on all walls; ``flat`` is the area as it is laid
+    out, ``area`` that of its planes, mm²."""
+    pieces, whole = sum(one.used for one in laid), sum(int(one.whole.sum()) for one in laid)
+    (used, bought), reused = buy(laid), _reused(laid)
+    sizes, size = _sizes(words, laid), _size(words, *laid[0].grid.size)
+    share, what = breakage(), "sheets" if sheets else "tiles"
     inputs = [
-        (f"{what} on the floor", f"{laid.used}"),
-        ("cuts from offcuts", f"{_reused(laid)}"),
+        (f"{what} laid", f"{pieces}"),
+        ("cuts from offcuts", f"{reused}"),
         ("breakage", f"{100 * share.share:.0f} %, at least one"),
     ]
     return TiledFloor(
-        name=floor.name,
-        tile_text=_size(words, *laid.grid.size),
+        name=name,
+        tile_text=size,
         whole=whole,
-        cut=laid.used - whole,
-        slivers=int(laid.slivers.sum()),
-        reused=_reused(laid),
+        cut=pieces - whole,
+        slivers=sum(int(one.slivers.sum()) for one in laid),
+        reused=reused,
         used=used,
         buy=bought,
-        area=floor.area,
-        tiled=float(laid.areas.sum()) * floor.area / floor.on_plan,
-        area_text=words.area(floor.area),
-        buy_text=f"{bought} {what} of {_size(words, *laid.grid.size)}",
-        made_text=f"{whole} whole, {laid.used - whole} cut"
-        + (f", {_reused(laid)} from offcuts" if _reused(laid) else "")
-        + f"; {words.area(floor.area)}",
+        full=laid[0].grid.full,
+        area=area,
+        tiled=sum(float(one.areas.sum()) for one in laid) * area / flat,
+        area_text=words.area(area),
+        buy_text=f"{bought} {what} of {size}",
+        made_text=f"{whole} whole, {pieces - whole} cut"
+        + (f", {reused} from offcuts" if reused else "")
+        + f"; {words.area(area)}",
         working=working(
-            "tiles on the floor − cuts from offcuts + breakage",
+            "tiles laid − cuts from offcuts + breakage",
             inputs,
             source=share.source,
             note=f"Two cuts come from one tile when both and a saw kerf of "
@@ -121,28 +146,35 @@ def _told(words: Words, floor: Floor, laid: Laid) -> TiledFloor:
         ),
         sizes=sizes[:LISTED],
         sizes_left=sum(one.count for one in sizes[LISTED:]),
-        drawn_whole=_drawn(laid, laid.whole),
-        drawn_cut=_drawn(laid, cut),
-        drawn_slivers=_drawn(laid, laid.slivers),
+        drawn_whole=_drawn(laid, "whole"),
+        drawn_cut=_drawn(laid, "cut"),
+        drawn_slivers=_drawn(laid, "slivers"),
     )
 
 
-def _drawn(laid: Laid, which: np.typing.NDArray[np.bool_]) -> tuple[Ring, ...]:
+def _drawn(laid: Sequence[Laid], which: Literal["whole", "cut", "slivers"]) -> tuple[Ring, ...]:
+    """The pieces of a kind; on several walls each is drawn by itself."""
+    if len(laid) > 1:
+        return ()
+    (one,) = laid
+    kept = {"whole": one.whole, "cut": ~one.whole & ~one.slivers, "slivers": one.slivers}
     return tuple(
         tuple((round(float(x), 1), round(float(y), 1)) for x, y in outline)
-        for outline in laid.on_plan(which)
+        for outline in one.on_plan(kept[which])
     )
 
 
-def _sizes(words: Words, laid: Laid) -> tuple[CutPiece, ...]:
+def _sizes(words: Words, laid: Sequence[Laid]) -> tuple[CutPiece, ...]:
     """The pieces that are cut, by size, those that are most first."""
     counted: Counter[tuple[str, bool]] = Counter()
-    for area, (long, deep), thin in zip(
-        laid.areas[~laid.whole], laid.extents[~laid.whole], laid.slivers[~laid.whole], strict=True
-    ):
-        shaped = long * deep - area > ON_EDGE * (long + deep)
-        text = _cut_size(words, float(long), float(deep))
-        counted[(f"{text}, shaped" if shaped else text, bool(thin))] += 1
+    for one in laid:
+        cut = ~one.whole
+        for area, (long, deep), thin in zip(
+            one.areas[cut], one.extents[cut], one.slivers[cut], strict=True
+        ):
+            shaped = long * deep - area > ON_EDGE * (long + deep)
+            text = _cut_size(words, float(long), float(deep))
+            counted[(f"{text}, shaped" if shaped else text, bool(thin))] += 1
     return tuple(
         CutPiece(count=count, text=text, sliver=thin)
         for (text, thin), count in counted.most_common()
@@ -174,6 +206,72 @@ def _narrowest(words: Words, laid: Sequence[Laid]) -> str:
         third = words.length(side * sliver().share)
         return f"Narrowest cut {words.length(kept, 'up')}, a third of the tile is {third}."
     return f"Narrowest cut {words.length(kept, 'up')} of {words.length(side)}."
+
+
+BEGUN: dict[Begun, str] = {
+    "carried": "joints run up from the floor",
+    "edge": "whole tile at the open edge",
+    "joint": "joint in the middle",
+    "tile": "tile in the middle",
+}
+
+
+def _walls(case: Case, floor: Grid | None) -> TiledWalls | None:
+    """The tile of the shower's walls; None where none is chosen or no wall is at the shower."""
+    plan, words, tile = case.plan, case.words, case.plan.tiling.wall
+    if tile is None:
+        return None
+    area = sum(float(face.tiled.area) for face in faces(plan, tile.joint))
+    try:
+        if not area:
+            raise NotLaidError("No wall at the shower.", "/tiling/wall")
+        check_tile(words, tile, area, "/tiling/wall")
+    except NotLaidError as reason:
+        return TiledWalls(
+            none_because=str(reason),
+            tiled=None,
+            said="",
+            narrowest="",
+            height=tile_height(plan),
+            height_text=words.length(tile_height(plan)),
+            views=(),
+        )
+    made = lay_walls(plan, tile, floor)
+    laid = [one.laid for one in made.walls]
+    return TiledWalls(
+        none_because="",
+        tiled=_told(words, "Shower walls", laid, area, area, sheets=False),
+        said=f"Whole tiles in the {made.whole} row",
+        narrowest=_narrowest(words, laid),
+        height=tile_height(plan),
+        height_text=words.length(tile_height(plan)),
+        views=tuple(
+            TiledWall(
+                name=f"wall {one.face.wall + 1}",
+                said=BEGUN[one.begun],
+                length=one.face.length,
+                height=tile_height(plan),
+                drawn_whole=_drawn([one.laid], "whole"),
+                drawn_cut=_drawn([one.laid], "cut"),
+                drawn_slivers=_drawn([one.laid], "slivers"),
+                niches=tuple(
+                    tuple((float(x), float(y)) for x, y in niche.exterior.coords[:-1])
+                    for niche in one.face.niches
+                ),
+            )
+            for one in made.walls
+        ),
+    )
+
+
+def tiled_walls(case: Case) -> TiledFloor | None:
+    """What is laid on the shower's walls; None where nothing is."""
+    try:
+        floor = floors_of(case)[0].grid
+    except NotLaidError:
+        floor = None
+    walls = _walls(case, floor)
+    return None if walls is None else walls.tiled
 
 
 def _weighed(found: Weight) -> str:

@@ -94,27 +94,33 @@ def _floor(
         judged=sheet is None or pattern == "straight",
     ).begun(plan.tiling.along, plan.tiling.across)
     on_plan = sum(float(one.area) for one in whole)
-    _check(case.words, grid, on_plan, field)
+    _check(case.words, grid.joint, grid.full, on_plan, field)
     walls = Polygon(plan.room.outline).buffer(-tile.joint, join_style="mitre")
     # Half of a joint is left on each side of a line that tile stops at, and a whole one at walls.
     jointed = [one.buffer(-tile.joint / 2, join_style="mitre").intersection(walls) for one in whole]
     return Floor(name, tile, sheet is not None, grid, jointed, area, on_plan)
 
 
-def _check(words: Words, grid: Grid, area: float, field: str) -> None:
+def check_tile(words: Words, tile: Tile, area: float, field: str) -> None:
+    """Refuse a tile that cannot be laid over an area, mm². Raises `NotLaidError`."""
+    _check(words, tile.joint, tile.length * tile.width, area, field)
+
+
+def _check(words: Words, joint: float, full: float, area: float, field: str) -> None:
     """Refuse what cannot be laid. Raises `NotLaidError`."""
-    if grid.joint < least_joint().value:
+    if joint < least_joint().value:
         raise NotLaidError(
-            f"Joint too narrow: {words.length(grid.joint)}. Type at least "
+            f"Joint too narrow: {words.length(joint)}. Type at least "
             f"{words.length(least_joint().value, 'up')}.",
             f"{field}/joint",
         )
-    if grid.full > area:
+    if full > area:
+        what = "these walls" if field == "/tiling/wall" else "this floor"
         raise NotLaidError(
-            f"Tile larger than this floor, {words.area(area)}. Type a smaller tile.",
+            f"Tile larger than {what}, {words.area(area)}. Type a smaller tile.",
             f"{field}/length",
         )
-    if area / grid.full > MOST:
+    if area / full > MOST:
         many = "Too many single tiles to lay out one by one. Type the sheet size"
         if field == "/shower/tile":
             raise NotLaidError(f"{many}.", "/tiling/sheet")

@@ -29,6 +29,9 @@ class TiledFloor(Result):
     reused: int
     used: int
     buy: int
+    full: float
+    """Of one tile or sheet, mm²."""
+
     area: float
     """Of the floor, on its planes, mm²."""
 
@@ -48,6 +51,33 @@ class TiledFloor(Result):
     drawn_slivers: tuple[Ring, ...]
 
 
+class TiledWall(Result):
+    """A wall with its tile, from inside: x from the left end of its finished face, y up from the
+    floor, mm; ``said`` is how it begins along it."""
+
+    name: str
+    said: str
+    length: float
+    height: float
+    drawn_whole: tuple[Ring, ...]
+    drawn_cut: tuple[Ring, ...]
+    drawn_slivers: tuple[Ring, ...]
+    niches: tuple[Ring, ...]
+
+
+class TiledWalls(Result):
+    """The tile of the shower's walls, from left to right; ``none_because`` says why it is not laid
+    out."""
+
+    none_because: str
+    tiled: TiledFloor | None
+    said: str
+    narrowest: str
+    height: float
+    height_text: str
+    views: tuple[TiledWall, ...]
+
+
 class TileResult(Result):
     """The tile of the floor; ``none_because`` says why it is not laid out."""
 
@@ -64,6 +94,9 @@ class TileResult(Result):
     row: XY
     """The middle of the drain, and the way in which the tile's length lies, a unit vector: the
     layout's ``along`` and ``across`` are counted from there, along it and to its left."""
+
+    walls: TiledWalls | None
+    """None where no tile is chosen for them."""
 
     notes: tuple[str, ...]
 

@@ -55,6 +55,7 @@ Addition = Literal[
     "tile",
     "tile sheets",
     "room tile",
+    "wall tile",
     "heating",
     "studs",
     "rest rising",
@@ -160,6 +161,8 @@ def add(plan: Plan, what: str, side: int | None = None, layer: Layer = NEW_LAYER
             return put(plan, "/tiling/sheet", common.size(*SHEET))
         case "room tile":
             return put(plan, "/tiling/room", plan.shower.tile or common.tile)
+        case "wall tile":
+            return put(plan, "/tiling/wall", common.wall_tile)
         case "rest rising" | "rest level":
             walls: Walls = "rising" if what == "rest rising" else "level"
             there = plan.shower.rest

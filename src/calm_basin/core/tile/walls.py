@@ -1,0 +1,167 @@
+"""Tile on the shower's walls: numbers only.
+
+Places on a wall are x from the left end of its finished face, as seen from inside, and y up from
+the finished floor, mm. Rows run on round the corners; along each wall the tile begins by itself.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import groupby
+from math import radians
+from typing import Literal, NamedTuple
+
+import numpy as np
+import shapely
+from shapely.geometry import LinearRing, Polygon
+
+from calm_basin.core.tile.laying import Grid, Laid, lay
+from calm_basin.core.tile.origin import GOOD, Weight, weight
+from calm_basin.core.walls.frame import board_height, unfolded
+from calm_basin.plan import Plan
+from calm_basin.plan.backs import Side
+from calm_basin.plan.framing import shower_stretches
+from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.shower import Tile
+from calm_basin.rules.tiling import sliver
+
+ALONG = 1e-3
+"""Sine of the angle by which the floor's rows may be off a wall to run along it."""
+
+Begun = Literal["carried", "edge", "joint", "tile"]
+"""Upright joints of the floor are carried up; a whole tile begins at an edge that is no corner; a
+joint stands in the middle, or a tile does."""
+
+
+class WallFace(NamedTuple):
+    """A wall's finished face: its number and length, and where on it tile goes, mm²."""
+
+    wall: int
+    length: float
+    tiled: Polygon
+    niches: tuple[Polygon, ...]
+    left: float
+    right: float
+
+
+class WallLaid(NamedTuple):
+    """A wall with its tile, and how that begins along it."""
+
+    face: WallFace
+    begun: Begun
+    laid: Laid
+
+
+class WallsLaid(NamedTuple):
+    """All walls of a shower, from left to right; ``whole`` says which row is not cut."""
+
+    walls: tuple[WallLaid, ...]
+    whole: Literal["bottom", "top"]
+
+
+def tile_height(plan: Plan) -> float:
+    """How high the shower's walls are tiled, mm."""
+    return plan.tiling.wall_height or board_height(plan)
+
+
+def faces(plan: Plan, joint: float) -> list[WallFace]:
+    """The faces that are tiled, from left to right: at the floor and in corners a joint is left,
+    niches are open."""
+    room, high = plan.room.outline, tile_height(plan)
+    runs_left = LinearRing(room).is_ccw
+    found = {}
+    for wall, of_wall in groupby(shower_stretches(plan), key=lambda one: one.wall):
+        length = Side.of(room, wall).length
+
+        def seen(first: float, last: float, length: float = length) -> tuple[float, float]:
+            return (length - last, length - first) if runs_left else (first, last)
+
+        spans = [seen(one.start, one.end) for one in of_wall]
+        parts = [
+            shapely.box(
+                low + joint * (low <= ON_EDGE),
+                joint,
+                high_x - joint * (high_x >= length - ON_EDGE),
+                high,
+            )
+            for low, high_x in spans
+        ]
+        open_ = [
+            shapely.box(low, one.sill, high_x, one.sill + one.height)
+            for one in plan.walls.niches
+            if one.wall == wall
+            for low, high_x in [seen(one.offset, one.offset + one.width)]
+        ]
+        tiled = shapely.union_all(parts).difference(shapely.union_all(open_))
+        low, high_x = min(span[0] for span in spans), max(span[1] for span in spans)
+        found[wall] = WallFace(wall, length, tiled, tuple(open_), low, high_x)
+    return [found[wall] for wall in unfolded(list(found), room)]
+
+
+def lay_walls(plan: Plan, tile: Tile, floor: Grid | None) -> WallsLaid:
+    """Tile on every wall of the shower: fewest slivers, then the widest narrowest cut, then fewest
+    tiles. ``floor`` is the grid of the shower's floor: where its module is the wall's, its joints
+    are carried up unless that makes more slivers."""
+    joint, high = tile.joint, tile_height(plan)
+    bottom, top = joint / 2, high + joint / 2
+    begun = [_begun(plan, face, tile, floor, bottom) for face in faces(plan, joint)]
+    options: list[tuple[Weight, WallsLaid]] = []
+    for whole, y in (("bottom", bottom), ("top", top)):
+        walls = tuple(
+            WallLaid(face, how, lay(_grid(plan, tile, (x, y)), [face.tiled]))
+            for face, how, x in begun
+        )
+        made = WallsLaid(walls, "bottom" if whole == "bottom" else "top")
+        options.append((weight([one.laid for one in walls]), made))
+    return min(options, key=lambda option: option[0])[1]
+
+
+def _grid(plan: Plan, tile: Tile, origin: tuple[float, float]) -> Grid:
+    pattern = plan.tiling.wall_pattern
+    return Grid(tile.length, tile.width, tile.joint, pattern, radians(tile.turn), origin)
+
+
+def _begun(
+    plan: Plan, face: WallFace, tile: Tile, floor: Grid | None, y: float
+) -> tuple[WallFace, Begun, float]:
+    """How tile begins along a wall, and where a joint then stands."""
+    weighed = [
+        (_weight_along(lay(_grid(plan, tile, (x, y)), [face.tiled])), order, how, x)
+        for order, (how, x) in enumerate(_candidates(plan, face, tile, floor))
+    ]
+    best = min(weighed)
+    # The floor's joints run on, though the end cuts were wider otherwise.
+    carried = [one for one in weighed if one[2] == "carried" and one[0].slivers <= best[0].slivers]
+    _, _, how, x = (carried or [best])[0]
+    return face, how, x
+
+
+def _weight_along(laid: Laid) -> Weight:
+    """What a beginning along the wall weighs: a row that is too low is the height's own matter."""
+    if laid.grid.turn or not len(laid.shapes):
+        return weight([laid])
+    shares = laid.shares[:, 0]
+    thin = laid.kept[:, 0] < laid.grid.unit[0] * sliver().share - ON_EDGE
+    narrowest = min(float(shares.min()), GOOD)
+    return Weight(int((thin & ~laid.whole).sum()), -round(narrowest, 3), laid.used)
+
+
+def _candidates(
+    plan: Plan, face: WallFace, tile: Tile, floor: Grid | None
+) -> Iterator[tuple[Begun, float]]:
+    middle = (face.left + face.right) / 2
+    side = Side.of(plan.room.outline, face.wall)
+    if floor is not None and floor.pattern == "straight" and tile.turn == 0:
+        row = np.array([np.cos(floor.turn), np.sin(floor.turn)])
+        across = abs(float(row[0] * side.along[1] - row[1] * side.along[0]))
+        module = floor.module[0] if across <= ALONG else floor.module[1]
+        square = across <= ALONG or across >= 1 - ALONG
+        if square and abs(module - tile.length - tile.joint) <= ON_EDGE / 10:
+            at = float((np.array(floor.origin) - side.start) @ side.along)
+            yield "carried", side.length - at if LinearRing(plan.room.outline).is_ccw else at
+    if face.left > ON_EDGE:
+        yield "edge", face.left - tile.joint / 2
+    if face.right < face.length - ON_EDGE:
+        yield "edge", face.right + tile.joint / 2
+    yield "joint", middle
+    yield "tile", middle + (tile.length + tile.joint) / 2

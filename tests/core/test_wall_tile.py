@@ -1,0 +1,219 @@
+"""Tile on the shower's walls: counted by hand, covering each wall once, rows that are level."""
+
+import random
+import unittest
+from typing import Any
+
+import shapely
+
+from calm_basin.core.tile.answer import tile_result
+from calm_basin.core.tile.laying import lay
+from calm_basin.core.tile.result import TiledWalls
+from calm_basin.core.tile.walls import faces, lay_walls, tile_height
+from calm_basin.plan import Plan, PlanError, plan_from
+from calm_basin.plan.edits import add
+from tests.core.test_membrane import alcove
+from tests.core.test_tile import case_of
+from tests.plans import Document, answered, document, moved
+from tests.sweeps import some
+
+
+def tiled(doc: Document, length: float, width: float, joint: float = 2, **tiling: Any) -> Plan:
+    told = plan_from(doc).model_dump(mode="json")
+    told["tiling"] |= {"wall": {"length": length, "width": width, "joint": joint}} | tiling
+    return plan_from(told)
+
+
+def walls_of(plan: Plan) -> TiledWalls:
+    walls = tile_result(case_of(plan)).walls
+    assert walls is not None
+    return walls
+
+
+class CountTest(unittest.TestCase):
+    def test_an_alcove_by_hand(self) -> None:
+        """Three walls of 900, 2000 high, tile of 298 × 398 with joints of 2, a joint of 2 in each
+        corner and at the floor. Upright 300 a tile: the sides go on beyond the shower without a
+        corner at the front, where 898 holds two tiles and 298; the back has two corners, 896. Five
+        rows of 398 and joints, 1998 to tile: five rows whole, none left over."""
+        walls = walls_of(tiled(alcove(), 298, 398, wall_height=2002))
+        assert walls.tiled is not None
+        self.assertEqual(len(walls.views), 3)
+        sides = [view for view in walls.views if view.name != "wall 3"]
+        for view in sides:
+            whole, cut = len(view.drawn_whole), len(view.drawn_cut)
+            self.assertEqual((whole, cut, len(view.drawn_slivers)), (15, 0, 0), view.name)
+        (back,) = [view for view in walls.views if view.name == "wall 3"]
+        # 896 is 2 less than three tiles with their joints: a tile in the middle, two cut by 1.
+        self.assertEqual((len(back.drawn_whole), len(back.drawn_cut)), (5, 10))
+        self.assertEqual(walls.tiled.whole, 35)
+
+    def test_every_wall_is_covered_once_but_for_joints_and_niches(self) -> None:
+        """Random walls, tiles, niches: tiles and the joints between them are the wall, to 1e-4; no
+        two overlap; nothing lies in a niche."""
+        chance, ran = random.Random(44), 0
+        for _ in range(some(40)):
+            wide, deep = chance.uniform(700, 2500), chance.uniform(700, 2000)
+            doc = document(
+                outline=[[0, 1000], [wide, 1000], [wide, 1000 + deep], [0, 1000 + deep]],
+                drain={
+                    "kind": "point",
+                    "centre": [wide / 2, 1000 + deep / 2],
+                    "width": 100,
+                    "length": 100,
+                },
+            )
+            doc["room"] |= {
+                "doors": [],
+                "outline": [[0, 0], [wide, 0], [wide, 1000 + deep], [0, 1000 + deep]],
+            }
+            doc = moved(doc, turn=chance.uniform(0, 360), mirror=chance.random() < 0.5)
+            joint = chance.uniform(1, 8)
+            plan = tiled(
+                doc,
+                chance.uniform(80, 900),
+                chance.uniform(80, 600),
+                joint,
+                wall_height=chance.uniform(900, 2600),
+                wall_pattern=chance.choice(["straight", "half"]),
+            )
+            told = plan.model_dump(mode="json")
+            told["walls"]["niches"] = [
+                {"wall": 2, "offset": 100, "width": 300, "height": 300, "sill": 500}
+            ]
+            plan = plan_from(told)
+            assert plan.tiling.wall is not None
+            made = lay_walls(plan, plan.tiling.wall, None)
+            for one in made.walls:
+                bare = one.face.tiled.area
+                jointless = lay(
+                    type(one.laid.grid)(
+                        one.laid.grid.length + joint,
+                        one.laid.grid.width + joint,
+                        0.0,
+                        one.laid.grid.pattern,
+                        one.laid.grid.turn,
+                        one.laid.grid.origin,
+                    ),
+                    [one.face.tiled],
+                )
+                self.assertAlmostEqual(jointless.areas.sum() / bare, 1, places=4)
+                together = shapely.union_all(one.laid.shapes).area
+                self.assertAlmostEqual(together / one.laid.areas.sum(), 1, places=6)
+                self.assertLess(one.laid.areas.sum(), bare)
+                ran += 1
+        self.assertGreater(ran, 100 if some(40) == 40 else 5)
+
+    def test_rows_are_level_all_round_and_their_whole_row_has_the_fewer_slivers(self) -> None:
+        """Up to 2002 five rows of 400 fit either way; up to 2080 the last is 78 of 398: a sliver
+        whichever row is whole, so neither is preferred for it; up to 1950 it is cut by 52."""
+        for height, slivers in ((2002, 0), (2080, 9), (1950, 0)):
+            plan = tiled(alcove(), 298, 398, wall_height=height)
+            assert plan.tiling.wall is not None
+            made = lay_walls(plan, plan.tiling.wall, None)
+            origins = {round(one.laid.grid.origin[1], 6) for one in made.walls}
+            self.assertEqual(len(origins), 1)
+            found = sum(int(one.laid.slivers.sum()) for one in made.walls)
+            self.assertGreaterEqual(found, slivers)
+            if not slivers:
+                self.assertEqual(found, 0, height)
+
+    def test_no_other_beginning_along_a_wall_has_fewer_slivers(self) -> None:
+        """A joint or a tile in the middle, a whole tile at an open edge: all are tried here."""
+        chance = random.Random(8)
+        for _ in range(some(30)):
+            plan = tiled(alcove(), chance.uniform(150, 600), 300, wall_height=1800)
+            tile = plan.tiling.wall
+            assert tile is not None
+            made = lay_walls(plan, tile, None)
+            for one in made.walls:
+                face, grid = one.face, one.laid.grid
+                middle = (face.left + face.right) / 2
+                step = tile.joint / 2
+                ways = [middle, middle + (tile.length + tile.joint) / 2]
+                ways += [face.left - step] * (face.left > 0.5)
+                ways += [face.right + step] * (face.right < face.length - 0.5)
+                every = [
+                    int(lay(type(grid)(*_with(grid, x)), [face.tiled]).slivers.sum()) for x in ways
+                ]
+                self.assertEqual(int(one.laid.slivers.sum()), min(every))
+
+
+class CarriedTest(unittest.TestCase):
+    def test_the_floors_joints_are_carried_up_where_the_module_is_the_same(self) -> None:
+        for turn, mirror in ((0, False), (37.3, False), (190, True)):
+            doc = moved(alcove(), turn=turn, mirror=mirror)
+            told = plan_from(doc).model_dump(mode="json")
+            told["shower"]["tile"] = {"length": 298, "width": 298, "joint": 2}
+            told["tiling"] |= {"along": 40, "wall": {"length": 298, "width": 398, "joint": 2}}
+            plan = plan_from(told)
+            views = walls_of(plan).views
+            self.assertEqual(
+                {view.said for view in views}, {"joints run up from the floor"}, (turn, mirror)
+            )
+            # On the back wall 40 to the side of the drain's middle, which is the wall's.
+            (back,) = [view for view in views if view.name == "wall 3"]
+            edges = {round(x % 300, 1) for ring in back.drawn_whole for x, _ in ring}
+            self.assertTrue(
+                edges <= {(450 + 40) % 300 + 1.0, (450 + 40) % 300 - 1.0}
+                or edges <= {(450 - 40) % 300 + 1.0, (450 - 40) % 300 - 1.0},
+                edges,
+            )
+
+    def test_another_module_begins_by_itself(self) -> None:
+        told = plan_from(alcove()).model_dump(mode="json")
+        told["shower"]["tile"] = {"length": 298, "width": 298, "joint": 2}
+        told["tiling"] |= {"wall": {"length": 250, "width": 398, "joint": 2}}
+        said = {view.said for view in walls_of(plan_from(told)).views}
+        self.assertTrue(
+            said <= {"joint in the middle", "tile in the middle", "whole tile at the open edge"}
+        )
+
+
+class AnswerTest(unittest.TestCase):
+    def test_height_follows_the_boards_until_it_is_typed(self) -> None:
+        self.assertEqual(tile_height(tiled(alcove(), 300, 300)), 2100)
+        self.assertEqual(tile_height(tiled(alcove(), 300, 300, wall_height=1234)), 1234)
+        told = tiled(alcove(), 300, 300).model_dump(mode="json")
+        told["walls"]["height"] = 1900
+        self.assertEqual(tile_height(plan_from(told)), 1900)
+
+    def test_order_buys_what_is_counted(self) -> None:
+        plan = tiled(alcove(), 298, 398, wall_height=2002)
+        order = answered(plan, parts=("order",)).order
+        assert order is not None
+        line = next(line for line in order.lines if line.item == "wall_tile")
+        counted = walls_of(plan).tiled
+        assert counted is not None
+        self.assertAlmostEqual(line.needed, counted.buy * 0.298 * 0.398, places=6)
+        adhesive = next(line for line in order.lines if line.item == "tile_adhesive")
+        bare = answered(plan_from(alcove()), parts=("order",)).order
+        assert bare is not None
+        before = next(line for line in bare.lines if line.item == "tile_adhesive")
+        area = sum(face.tiled.area for face in faces(plan, 2)) / 1e6
+        self.assertAlmostEqual(adhesive.needed - before.needed, area, places=6)
+
+    def test_what_cannot_be_laid_says_so(self) -> None:
+        for length, joint, said in (
+            (5000, 2, "Tile larger than these walls"),
+            (300, 0, "Joint too narrow"),
+            (10, 2, "Too many single tiles"),
+        ):
+            walls = walls_of(tiled(alcove(), length, 2000 if length == 5000 else 10, joint))
+            self.assertIn(said, walls.none_because)
+            self.assertIsNone(walls.tiled)
+        island = document(outline=[[600, 400], [1500, 400], [1500, 1300], [600, 1300]])
+        island["shower"]["drain"]["centre"] = [1000, 800]
+        self.assertEqual(walls_of(tiled(island, 300, 300)).none_because, "No wall at the shower.")
+        self.assertIsNone(tile_result(case_of(plan_from(alcove()))).walls)
+
+    def test_nonsense_is_named_and_a_common_size_is_assumed(self) -> None:
+        with self.assertRaises(PlanError) as refused:
+            tiled(alcove(), -3, 300)
+        self.assertEqual(refused.exception.problems[0].path, "/tiling/wall/length")
+        plan = add(plan_from(alcove()), "wall tile")
+        self.assertIn("/tiling/wall/length", plan.assumed)
+
+
+def _with(grid: Any, x: float) -> tuple[Any, ...]:
+    return grid.length, grid.width, grid.joint, grid.pattern, grid.turn, (x, grid.origin[1])
