@@ -468,6 +468,18 @@ def done(task: str, began: str, ended: str | None = None, signed: str = "") -> d
     }
 
 
+class LiftTest(unittest.TestCase):
+    def test_a_bed_in_two_lifts_has_a_lower_one_first(self) -> None:
+        """Overnight each (common practice, no source)."""
+        lower = {"least_thickness": 15, "membrane": 1}
+        for lift in (None, lower):
+            doc = document(former={"kind": "bed", "least_thickness": 30, "lower": lift})
+            tasks = [slot.task for slot in planned(doc).tasks]
+            self.assertEqual("lower_lift" in tasks, lift is not None)
+            if lift is not None:
+                self.assertLess(tasks.index("lower_lift"), tasks.index("bed"))
+
+
 class WorkedTest(unittest.TestCase):
     """Real starts and ends, hold points, tasks of one's own, and what was first agreed."""
 

@@ -9,7 +9,9 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from shapely.geometry import MultiPoint, Polygon
 
+from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, floors_by_rim, rim_of, ring_of, surface_of
+from calm_basin.core.falls.drains import bring_drain_inside
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import plan_from
 from tests.plans import Document, channel, document, figures, moved, point, solved
@@ -218,6 +220,23 @@ class NoSurfaceTest(unittest.TestCase):
             with self.subTest(drain=drain), self.assertRaises(NoSurfaceError) as caught:
                 surface(document(drain=drain))
             self.assertEqual(caught.exception.code, "drain_outside")
+
+    def test_a_drain_outside_is_offered_the_nearest_place_inside_as_it_is(self) -> None:
+        """A channel 35 beyond the back wall, one that also reaches 100 out at the left, a point
+        drain: by hand."""
+        for drain, start, end in (
+            (channel(200, 1800, 1300, 1800), (200, 1765), (1300, 1765)),
+            (channel(-100, 1400, 1000, 1400), (0, 1400), (1100, 1400)),
+            (point(-500, 1350), (60, 1350), None),
+        ):
+            plan = plan_from(document(drain=drain))
+            cure = bring_drain_inside(plan, Words.of(plan))
+            assert cure is not None
+            wanted = (start,) if end is None else (start, end)
+            self.assertEqual(len(cure.changes), len(wanted))
+            for change, (x, y) in zip(cure.changes, wanted, strict=True):
+                self.assertAlmostEqual(change.value[0], x, delta=2.5)
+                self.assertAlmostEqual(change.value[1], y, delta=2.5)
 
     def test_a_point_drain_behind_a_corner(self) -> None:
         outline = [[0, 0], [1500, 0], [1500, 1800], [900, 1800], [900, 900], [0, 900]]

@@ -125,8 +125,13 @@ def _begun(
     plan: Plan, face: WallFace, tile: Tile, floor: Grid | None, y: float
 ) -> tuple[WallFace, Begun, float]:
     """How tile begins along a wall, and where a joint then stands."""
+    on = face.tiled
+    if not tile.turn:
+        # Every other row is alike.
+        left, low, right, _ = on.bounds
+        on = on.intersection(shapely.box(left, low, right, low + 2 * (tile.width + tile.joint)))
     weighed = [
-        (_weight_along(lay(_grid(plan, tile, (x, y)), [face.tiled])), order, how, x)
+        (_weight_along(lay(_grid(plan, tile, (x, y)), [on])), order, how, x)
         for order, (how, x) in enumerate(_candidates(plan, face, tile, floor))
     ]
     best = min(weighed)
