@@ -358,6 +358,12 @@ class BrowserCase(unittest.TestCase):
         by = f'//input[@id=//label[normalize-space(.)="{label}"]/@for] | //*[@aria-label="{label}"]'
         return self.until(lambda: self.driver.find_element(By.XPATH, by), f"field {label}")
 
+    def choose(self, label: str, option: str) -> None:
+        """Choose from the list with this label what contains some words."""
+        by = f'//select[@id=//label[normalize-space(.)="{label}"]/@for or @aria-label="{label}"]'
+        found = self.until(lambda: self.driver.find_element(By.XPATH, by), f"list {label}")
+        found.find_element(By.XPATH, f'./option[contains(., "{option}")]').click()
+
     def type(self, label: str, text: str) -> None:
         """Type into a field of the page as it stands once nothing is on its way."""
         self.settled()

@@ -33,7 +33,7 @@ class DaysTest(BrowserCase):
         self.put_day("First day", "2026-12-07")
         self.assertEqual(self.days(job_id)["start"], "2026-12-07")
         self.until(lambda: "Mon 7 Dec" in self.one("[data-day]").text, "dates in place of numbers")
-        self.one('input[aria-label="Two coats"]').click()
+        self.choose("Membrane", "Liquid, two coats")
         self.until(lambda: self.one('[data-task="second_coat"]'), "the other school")
         self.assertEqual(
             self.driver.find_elements(By.CSS_SELECTOR, '[data-task="membrane_sheet"]'), []

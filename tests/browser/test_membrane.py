@@ -6,7 +6,7 @@ from selenium.webdriver.common.keys import Keys
 
 from tests.browser.test_steps import StepCase
 from tests.core.test_membrane import alcove
-from tests.plans import document, moved
+from tests.plans import document, layers, moved
 
 
 class MembraneTest(StepCase):
@@ -21,7 +21,7 @@ class MembraneTest(StepCase):
         self.assertEqual(bands, 4)
         self.type("Height on shower walls", "2000")
         self.says("8.1 m of band in 6 pieces")
-        self.radio("Liquid, two coats")
+        self.choose("Membrane", "Liquid, two coats")
         self.says("Second coat once the first is dry")
         self.saved()
         self.one("[data-piece]").click()
@@ -35,6 +35,15 @@ class MembraneTest(StepCase):
         self.says("Liquid membrane")
         self.chord(Keys.CONTROL, "z")
         self.until(lambda: self.plan()["membrane"]["laid"] == [], "the tick is taken back")
+
+    def test_boards_are_sealed_at_their_joints_and_need_a_tray(self) -> None:
+        walls = {"shower": layers(("tile", 8), ("board", 12))}
+        self.begin_with(alcove() | {"version": 3, "walls": walls})
+        self.choose("Membrane", "Foam boards with sealant")
+        self.says("m of bead over")
+        self.until(lambda: len(self.all("[data-joint]")) == 3, "a joint on each wall")
+        self.cure("Use bonded sheet and bands")
+        self.says("m of band in")
 
     def test_all_is_laid_by_keys_in_inches_in_a_room_that_is_turned(self) -> None:
         doc = moved(alcove(), turn=37.3, mirror=True) | {"version": 3}

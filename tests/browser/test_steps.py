@@ -31,10 +31,6 @@ class StepCase(BrowserCase):
     def all(self, css: str) -> list[WebElement]:
         return self.driver.find_elements(By.CSS_SELECTOR, css)
 
-    def choose(self, label: str, option: str) -> None:
-        box = self.field(label)
-        box.find_element(By.XPATH, f'./option[contains(., "{option}")]').click()
-
     def radio(self, label: str) -> None:
         self.settled()
         box = self.one(f'input[type="radio"][aria-label="{label}"]')

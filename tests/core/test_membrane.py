@@ -2,9 +2,10 @@
 
 import unittest
 from collections import Counter
-from typing import Any
+from typing import Any, ClassVar
 
 from calm_basin.core.membrane.result import MembraneResult
+from calm_basin.core.solve import solve
 from calm_basin.plan import Plan, PlanError, plan_from
 from tests.plans import Document, answered, channel, document, layers, moved, point, wet_room
 
@@ -153,6 +154,100 @@ class WallTest(unittest.TestCase):
         covered = sum(len(wall.patches) for wall in found.walls) * found.band_width
         self.assertAlmostEqual(lines["band"] * 1e3, strips + covered, delta=0.1)
         self.assertEqual((lines["inside_corner"], lines["outside_corner"]), (6, 4))
+
+
+class SchoolTest(unittest.TestCase):
+    """What each school counts, by hand; all of it common practice, no source."""
+
+    def plan(self, school: str, former: Any = None, **walls: Any) -> Plan:
+        doc = alcove()
+        if former:
+            doc["shower"]["former"] = former
+        told = sealed(doc, extent="shower", walls=2000).model_dump(mode="json")
+        told["days"]["membrane"] = school
+        told["walls"] = {"shower": layers(("board", 12))} | walls
+        return plan_from(told)
+
+    TRAY: ClassVar[Document] = {"kind": "tray", "edge_thickness": 25}
+
+    def test_boards_take_two_beads_over_every_seam(self) -> None:
+        """Boards of 2400 × 1200, 2000 high: on each of three walls one joint at 1200, as long as
+        the wall: 912 (of 900 and a stud's depth), 924, 912; the foot of each wall and the joint
+        to the room 900, two corners 2000 high."""
+        found = result(self.plan("boards", self.TRAY))
+        self.assertEqual(set(counted(found)), {"bead"})
+        lengths = sorted(round(piece.length) for piece in found.pieces)
+        self.assertEqual(lengths, [900] * 4 + [912, 912, 924] + [2000, 2000])
+        seams = sum(piece.length for piece in found.pieces)
+        self.assertEqual(found.said, f"{2 * seams / 1e3:.1f} m of bead over 9 seams")
+        order = answered(self.plan("boards", self.TRAY), parts=("order",)).order
+        assert order is not None
+        sealant = next(line for line in order.lines if line.item == "sealant")
+        # And the bead round the tray, that it had before.
+        self.assertAlmostEqual(sealant.needed, 2 * seams / 1e3 + 3.6, places=3)
+        self.assertFalse({"membrane", "band", "collar"} & {line.item for line in order.lines})
+
+    def test_tape_and_cement_boards_go_over_the_boards_joints(self) -> None:
+        for school, field in (("tape", "liquid"), ("cement", "membrane")):
+            found = result(self.plan(school))
+            joints = [piece.length for piece in found.pieces if piece.kind == "joint"]
+            self.assertEqual(sorted(map(round, joints)), [1012, 1012, 1024])
+            self.assertEqual(counted(found).get("inside corner", 0), 0 if school == "tape" else 2)
+            order = answered(self.plan(school), parts=("order",)).order
+            assert order is not None
+            self.assertIn(field, {line.item for line in order.lines})
+            bare = result(self.plan(school, shower=layers(("tile", 8))))
+            self.assertNotIn("joint", counted(bare))
+            self.assertIn("Add a board", " ".join(bare.notes))
+
+    def test_a_sheet_between_lifts_stays_on_the_floor(self) -> None:
+        bed = {"kind": "bed", "least_thickness": 30}
+        lifts = bed | {"lower": {"least_thickness": 15, "membrane": 1}}
+        found = result(self.plan("lifts", lifts))
+        self.assertEqual(counted(found), {"inside corner": 2})
+        self.assertEqual(found.walls, ())
+        self.assertIn("0.81 m² of sheet", found.said)
+        days = answered(self.plan("lifts", lifts), parts=("days",)).days
+        assert days is not None
+        tasks = [slot.task for slot in days.tasks]
+        first, sheet, then = (tasks.index(t) for t in ("lower_lift", "membrane_sheet", "bed"))
+        self.assertTrue(first < sheet < then)
+
+    def test_a_school_that_the_floor_is_not_built_for_is_told_and_its_cure_holds(self) -> None:
+        bed = {"kind": "bed", "least_thickness": 30}
+        for school, former, wrong in (
+            ("lifts", bed, True),
+            ("boards", bed, True),
+            ("boards", self.TRAY, False),
+            ("tape", bed, False),
+        ):
+            found = [f for f in solve(self.plan(school, former)).findings if f.code == WRONG]
+            self.assertEqual(len(found), int(wrong), school)
+            for one in found:
+                self.assertEqual([cure.changes[0].value for cure in one.cures], ["sheet"])
+
+    def test_each_school_has_its_tasks(self) -> None:
+        tasks = {}
+        for school in ("sheet", "liquid", "boards", "tape", "lifts", "cement"):
+            days = answered(self.plan(school, self.TRAY), parts=("days",)).days
+            assert days is not None
+            known = {"membrane_sheet", "first_coat", "second_coat", "board_beads"}
+            tasks[school] = {slot.task for slot in days.tasks} & known
+        coats, sheet = {"first_coat", "second_coat"}, {"membrane_sheet"}
+        self.assertEqual(
+            tasks,
+            {
+                "sheet": sheet,
+                "liquid": coats,
+                "boards": {"board_beads"},
+                "tape": coats,
+                "lifts": sheet,
+                "cement": sheet,
+            },
+        )
+
+
+WRONG = "membrane_school"
 
 
 class LaidTest(unittest.TestCase):

@@ -1,6 +1,7 @@
 import type { MembraneResult } from "../api/generated/solution";
 import { HaloText } from "./HaloText";
 import { UnfoldedWalls } from "./UnfoldedWalls";
+import { path } from "./view";
 
 /** What of the shower's walls is sealed, unfolded: bands at the foot and up the corners, niches,
  * pipes, patches over fasteners. */
@@ -59,6 +60,16 @@ export function SealedWalls({ membrane }: { membrane: MembraneResult }) {
                 </g>
               );
             })}
+            {wall.joints.map((ends) => (
+              <path
+                key={String(ends)}
+                data-joint
+                d={path(ends.map(at), false)}
+                stroke="var(--hazard)"
+                strokeWidth={Math.max(half, 3)}
+                opacity={0.45}
+              />
+            ))}
             {wall.patches.map((place) => {
               const [x, y] = at(place);
               const size = band * scale;

@@ -10,7 +10,7 @@ from __future__ import annotations
 from typing import Literal
 
 from calm_basin.core.access.result import AccessResult
-from calm_basin.core.answer.result import Caution, Figure, Finding, Result
+from calm_basin.core.answer.result import Caution, Figure, Finding, Option, Result
 from calm_basin.core.days.result import DaysResult
 from calm_basin.core.depth.result import Chain, DepthBar, PanelLayout, TrayLayout, Ways
 from calm_basin.core.falls.result import Arrangement, Corridor, FloorSurface, SpotLevel
@@ -81,6 +81,7 @@ class Solution(Result):
     days: DaysResult | None = None
     walls: WallsResult | None = None
     membrane: MembraneResult | None = None
+    membrane_schools: tuple[Option, ...] = ()
     tile: TileResult | None = None
     heating: HeatingResult | None = None
     survey: SurveyResult

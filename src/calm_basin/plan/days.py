@@ -22,7 +22,7 @@ Moment = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}T([01]\d|2[0-3]):[0-5]
 
 TaskId = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,40}$")]
 
-MembraneSchool = Literal["sheet", "liquid"]
+MembraneSchool = Literal["sheet", "liquid", "boards", "tape", "lifts", "cement"]
 WallSchool = Literal["floor first", "walls first"]
 TraySchool = Literal["weights", "walls at once"]
 PlumbingSchool = Literal["first", "last"]

@@ -1,9 +1,11 @@
-"""What a membrane takes: laps, upstand, how far it goes, how much of it."""
+"""What a membrane takes: laps, upstand, how far it goes, how much of it, and its schools."""
 
 from __future__ import annotations
 
 from functools import cache
 from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
 
 from calm_basin.rules.trade import Practice, Sourced, table
 
@@ -14,8 +16,27 @@ class Coverage(Sourced):
     amount: float
 
 
+class School(BaseModel):
+    """A way to make a floor watertight: what covers its ``field``, and the shower's ``walls`` too;
+    which ``strip`` goes over seams, and whether the ``joints`` of boards are seams; pre-formed
+    ``corners``, ``collars``, ``patches`` over fasteners; how many ``beads`` go on each seam."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    name: str
+    field: Literal["", "sheet", "liquid"] = ""
+    walls: bool = False
+    strip: Literal["", "band", "tape"] = ""
+    joints: bool = False
+    corners: bool = False
+    collars: bool = False
+    patches: bool = False
+    beads: int = 0
+    notes: tuple[str, ...]
+
+
 @cache
-def membrane_length(name: Literal["band", "into_room", "lap", "upstand"]) -> Practice:
+def membrane_length(name: Literal["band", "bead", "into_room", "lap", "upstand"]) -> Practice:
     """A length that a membrane keeps to."""
     return Practice.model_validate(table("membrane")[name])
 
@@ -24,3 +45,10 @@ def membrane_length(name: Literal["band", "into_room", "lap", "upstand"]) -> Pra
 def litres() -> Coverage:
     """Of a liquid membrane, a square metre in two coats."""
     return Coverage.model_validate(table("membrane")["litres"])
+
+
+@cache
+def schools() -> dict[str, School]:
+    """Every school by its id, in the order in which they are offered."""
+    rows = table("membrane")["schools"]
+    return {name: School.model_validate(row) for name, row in rows.items()}

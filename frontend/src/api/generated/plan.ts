@@ -955,7 +955,7 @@ export interface Days {
    * or the fewest days on site, though it ends later
    */
   goal: "done first" | "fewest days";
-  membrane: "sheet" | "liquid";
+  membrane: "sheet" | "liquid" | "boards" | "tape" | "lifts" | "cement";
   walls: "floor first" | "walls first";
   /**
    * what keeps a tray down while its mortar sets

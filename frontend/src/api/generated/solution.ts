@@ -37,6 +37,7 @@ export interface Solution {
   days: DaysResult | null;
   walls: WallsResult | null;
   membrane: MembraneResult | null;
+  membrane_schools: Option[];
   tile: TileResult | null;
   heating: HeatingResult | null;
   survey: SurveyResult;
@@ -1340,7 +1341,7 @@ export interface MembraneResult {
  * where it lies; ``length`` is what a tick holds for, mm.
  */
 export interface MembranePiece {
-  kind: "band" | "upright" | "niche" | "inside corner" | "outside corner" | "collar" | "patch";
+  kind: "band" | "upright" | "niche" | "joint" | "bead" | "inside corner" | "outside corner" | "collar" | "patch";
   name: string;
   cut_text: string;
   length: number;
@@ -1358,6 +1359,14 @@ export interface MembraneWall {
   niches: WallBox[];
   pipes: [number, number][];
   patches: [number, number][];
+  joints: [[number, number], [number, number]][];
+}
+/**
+ * One of several things that a field of the plan may name.
+ */
+export interface Option {
+  name: string;
+  text: string;
 }
 /**
  * The tile of the floor; ``none_because`` says why it is not laid out.
@@ -1624,12 +1633,5 @@ export interface CleatMark {
   x: number;
   y: number;
   mark: number;
-  text: string;
-}
-/**
- * One of several things that a field of the plan may name.
- */
-export interface Option {
-  name: string;
   text: string;
 }

@@ -3,6 +3,7 @@ import type { DaysResult } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { Labelled } from "../../ui/Labelled";
+import { MembraneSchool } from "../../ui/MembraneSchool";
 import { NumberField } from "../../ui/NumberField";
 import { DayList } from "./DayList";
 import { OwnTasks } from "./OwnTasks";
@@ -126,15 +127,7 @@ export function DaysStep() {
         ]}
         onChange={(goal) => set("/days/goal", goal)}
       />
-      <Choice
-        label="Membrane"
-        value={days.membrane}
-        options={[
-          { value: "sheet", label: "Bonded sheet" },
-          { value: "liquid", label: "Two coats" },
-        ]}
-        onChange={(school) => set("/days/membrane", school)}
-      />
+      <MembraneSchool />
       <Choice
         label="Floor and walls"
         value={days.walls}

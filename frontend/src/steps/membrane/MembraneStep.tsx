@@ -4,6 +4,7 @@ import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { FigureRows } from "../../ui/FigureRows";
 import { MeasureField } from "../../ui/MeasureField";
+import { MembraneSchool } from "../../ui/MembraneSchool";
 import { NumberField } from "../../ui/NumberField";
 
 /** How far the membrane goes, how much of it, and every piece to tick off. */
@@ -26,15 +27,7 @@ export function MembraneStep() {
         onChange={(extent) => set("/membrane/extent", extent)}
       />
       {found ? <Verdict found={found} /> : <p aria-busy>Working…</p>}
-      <Choice
-        label="Membrane"
-        value={plan.days.membrane}
-        options={[
-          { value: "sheet", label: "Sheet and bands" },
-          { value: "liquid", label: "Liquid, two coats" },
-        ]}
-        onChange={(school) => set("/days/membrane", school)}
-      />
+      <MembraneSchool />
       <div className="flex gap-2 items-end">
         <MeasureField label="Height on shower walls" path="/membrane/walls" />
         <NumberField label="Pipes through walls" path="/membrane/pipes" />

@@ -9,12 +9,15 @@ export const membrane: Step = {
   phase: "Finish",
   label: "Membrane",
   icon: Layers2,
-  fields: ["/membrane"],
+  fields: ["/membrane", "/days/membrane"],
   part: "membrane",
   // What is left to lay is work, not a fault.
   says: ({ membrane }) => (membrane ? "clear" : null),
   Panel: MembraneStep,
-  below: (plan) => (plan.membrane.walls > 0 ? { label: "Walls", Drawing: OnWalls } : null),
+  below: (plan) =>
+    plan.membrane.walls > 0 || plan.days.membrane === "boards"
+      ? { label: "Walls", Drawing: OnWalls }
+      : null,
   useChart: (_plan, solution) => ({
     focus: "room",
     handles: [],

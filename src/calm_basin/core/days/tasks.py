@@ -11,6 +11,7 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.days.schedule import Task
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import NO_DEPTH, levels
+from calm_basin.core.membrane.on_walls import school_of
 from calm_basin.plan import Plan
 from calm_basin.plan.days import OwnTask
 from calm_basin.plan.floor import JoistFloor
@@ -54,15 +55,25 @@ def placed(case: Case) -> list[Placed]:
         chain.then("walls")
     if schools.plumbing == "last":
         _plumbing(chain)
-    if case.plan.days.membrane == "liquid":
+    school = school_of(case.plan)
+    if school.field == "liquid":
         chain.then("first_coat", also=("walls", *BASES))
         chain.then("second_coat")
-    else:
+    elif school.beads:
+        chain.then("board_beads", also=("walls", *BASES))
+    elif not _between_lifts(case):
         chain.then("membrane_sheet", also=("walls", *BASES))
     chain.then("flood")
     chain.then("flood_read")
     _finish(case, chain)
     return _with_own(chain.placed, case.plan)
+
+
+def _between_lifts(case: Case) -> bool:
+    """Whether the membrane is laid on the lower lift, before the upper one is cast."""
+    former = case.plan.shower.former
+    lifts = isinstance(former, MortarBed) and former.lower is not None
+    return lifts and case.plan.days.membrane == "lifts"
 
 
 def _with_own(found: list[Placed], plan: Plan) -> list[Placed]:
@@ -188,6 +199,8 @@ def _former(case: Case, chain: _Chain) -> None:
     if isinstance(former, MortarBed):
         if former.lower is not None:
             chain.then("lower_lift")
+        if _between_lifts(case):
+            chain.then("membrane_sheet")
         chain.then("bed")
         if case.plan.shower.rest is not None:
             chain.then("rest_bed")

@@ -8,14 +8,17 @@ from math import inf
 
 from calm_basin.core.answer.build import figure
 from calm_basin.core.answer.case import Case
-from calm_basin.core.answer.result import XY, Figure
+from calm_basin.core.answer.result import XY, Figure, Option
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.membrane.on_walls import (
     SealedWall,
+    board_joints,
+    height_on_walls,
     niche_round,
     niches_sealed,
     patches,
+    school_of,
     sealed_walls,
 )
 from calm_basin.core.membrane.pieces import Band, bands, corners, sealed, shower_walls
@@ -26,36 +29,62 @@ from calm_basin.core.membrane.result import (
     PieceKind,
 )
 from calm_basin.core.survey.pour import GALLON_LITRES
+from calm_basin.core.walls.boards import boarded
 from calm_basin.core.walls.frame import Box, unfolded
 from calm_basin.core.walls.result import WallBox
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import LinearDrain
-from calm_basin.rules.membrane import litres, membrane_length
+from calm_basin.rules.membrane import School, litres, membrane_length, schools
 
 SAME = 1.0
 """A piece that was laid is still the same where its length changed by no more, mm."""
 
 
+def school_options() -> tuple[Option, ...]:
+    """The schools to choose from."""
+    return tuple(Option(name=name, text=one.name) for name, one in schools().items())
+
+
 def membrane(case: Case) -> MembraneResult:
     """The membrane of a plan."""
-    plan, words = case.plan, case.words
+    plan, words, school = case.plan, case.words, school_of(case.plan)
     pieces = tuple(_pieces(plan, words))
-    left = sum(not piece.laid for piece in pieces)
-    strips = [piece for piece in pieces if piece.kind in ("band", "upright", "niche")]
-    counted = Counter(piece.kind for piece in pieces)
-    band = sum(piece.length for piece in strips)
-    in_corners = counted["inside corner"] + counted["outside corner"]
+    seams = [piece.length for piece in pieces if piece.kind in SEAMS]
     return MembraneResult(
-        said=f"{words.run(band)} of band in {_count(len(strips), 'piece')}, "
-        f"{_count(in_corners, 'corner')}, {_count(counted['collar'], 'collar')}",
-        left=left,
-        figures=_figures(case, band),
+        said=_said(words, school, pieces, sum(seams), sealed(plan).area),
+        left=sum(not piece.laid for piece in pieces),
+        figures=_figures(case, sum(seams)),
         pieces=pieces,
         outline=tuple((float(x), float(y)) for x, y in sealed(plan).exterior.coords[:-1]),
         band_width=membrane_length("band").value,
         walls=_walls(plan),
-        notes=_notes(case),
+        notes=_notes(case, school),
     )
+
+
+SEAMS: tuple[PieceKind, ...] = ("band", "upright", "niche", "joint", "bead")
+"""What goes over seams."""
+
+
+def _said(
+    words: Words, school: School, pieces: tuple[MembranePiece, ...], seams: float, area: float
+) -> str:
+    """All of it in a line."""
+    counted = Counter(piece.kind for piece in pieces)
+    in_corners = counted["inside corner"] + counted["outside corner"]
+    over = sum(counted[kind] for kind in SEAMS)
+    told = []
+    if school.strip:
+        told.append(f"{words.run(seams)} of {school.strip} in {_count(over, 'piece')}")
+    elif school.beads:
+        told.append(f"{words.run(seams * school.beads)} of bead over {_count(over, 'seam')}")
+    else:
+        told.append(f"{words.area(area)} of sheet")
+    if school.corners:
+        told.append(_count(in_corners, "corner"))
+    if school.collars:
+        told.append(_count(counted["collar"], "collar"))
+    return ", ".join(told)
 
 
 def _walls(plan: Plan) -> tuple[MembraneWall, ...]:
@@ -71,6 +100,7 @@ def _wall(one: SealedWall) -> MembraneWall:
         niches=tuple(_box(box, f"niche {number + 1}") for number, box in one.niches),
         pipes=one.pipes,
         patches=one.fasteners,
+        joints=one.joints,
     )
 
 
@@ -79,17 +109,17 @@ def _box(box: Box, text: str = "") -> WallBox:
 
 
 def wall_area(plan: Plan) -> float:
-    """How much of the shower's walls is sealed, mm²."""
-    return shower_walls(plan) * plan.membrane.walls
+    """How much of the shower's walls is covered, mm²."""
+    return shower_walls(plan) * plan.membrane.walls if school_of(plan).walls else 0.0
 
 
-def uprights(plan: Plan) -> int:
-    """Corners of the shower's walls that are sealed as high as its walls."""
-    return sum(one.in_shower for one in corners(plan)) if plan.membrane.walls else 0
+def lap_of(school: School) -> float:
+    """How far a piece over a seam laps at each end, mm: a bead does not."""
+    return 0.0 if school.beads else membrane_length("lap").value
 
 
 def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
-    lap = membrane_length("lap").value
+    school = school_of(plan)
     marked = {one.name: one.length for one in plan.membrane.laid}
 
     def piece(kind: PieceKind, name: str, length: float, *places: XY) -> MembranePiece:
@@ -99,42 +129,62 @@ def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
             kind=kind, name=name, cut_text=cut, length=length, places=places, laid=laid
         )
 
-    lines = bands(plan)
-    names = _names(lines)
-    at_walls = [(n, b) for n, b in zip(names, lines, strict=True) if b.wall is not None]
-    across = [(n, b) for n, b in zip(names, lines, strict=True) if b.wall is None]
-    for name, band in at_walls:
-        yield piece("band", name, band.length + 2 * lap, band.start, band.end)
-    found = corners(plan)
-    if plan.membrane.walls:
-        for one in found:
-            if one.in_shower:
-                name = f"corner {one.number + 1}, upright"
-                yield piece("upright", name, plan.membrane.walls + lap, one.at)
+    if school.strip or school.beads:
+        for kind, name, length, places in _seams(plan, school):
+            yield piece("bead" if school.beads else kind, name, length, *places)
     niches = niches_sealed(plan)
-    for number, box in niches:
-        for where in ("back", "front"):
-            yield piece("niche", f"niche {number + 1}, {where}", niche_round(box) + lap)
-    for name, band in across:
-        yield piece("band", name, band.length + 2 * lap, band.start, band.end)
-    for one in found:
-        kind: PieceKind = "inside corner" if one.inside else "outside corner"
-        yield piece(kind, f"{kind}, corner {one.number + 1}", 0.0, one.at)
-    for number, _ in niches:
-        for kind in ("inside corner", "outside corner"):
+    if school.corners:
+        for one in corners(plan):
+            turn: PieceKind = "inside corner" if one.inside else "outside corner"
+            yield piece(turn, f"{turn}, corner {one.number + 1}", 0.0, one.at)
+        for number, _ in niches:
             for which in range(1, 5):
-                yield piece(kind, f"{kind} {which}, niche {number + 1}", 0.0)
-    drains = [plan.shower.drain]
-    if plan.shower.second_drain is not None:
-        drains.append(plan.shower.second_drain)
-    for number, drain in enumerate(drains, start=1):
-        at = drain.outlet_at if isinstance(drain, LinearDrain) else drain.centre
-        name = "drain collar" if len(drains) == 1 else f"drain collar {number}"
-        yield piece("collar", name, 0.0, at)
-    for number in range(1, plan.membrane.pipes + 1):
-        yield piece("collar", f"pipe collar {number}", 0.0)
+                yield piece("inside corner", f"inside corner {which}, niche {number + 1}", 0.0)
+            for which in range(1, 5):
+                yield piece("outside corner", f"outside corner {which}, niche {number + 1}", 0.0)
+    if school.collars:
+        drains = [plan.shower.drain]
+        if plan.shower.second_drain is not None:
+            drains.append(plan.shower.second_drain)
+        for number, drain in enumerate(drains, start=1):
+            at = drain.outlet_at if isinstance(drain, LinearDrain) else drain.centre
+            name = "drain collar" if len(drains) == 1 else f"drain collar {number}"
+            yield piece("collar", name, 0.0, at)
+        for number in range(1, plan.membrane.pipes + 1):
+            yield piece("collar", f"pipe collar {number}", 0.0)
     if (count := patches(plan)) > 0:
         yield piece("patch", f"patches over fasteners, {count}", membrane_length("band").value)
+
+
+def _seams(plan: Plan, school: School) -> Iterator[tuple[PieceKind, str, float, tuple[XY, ...]]]:
+    """Every seam in the order of laying: its kind, name, length with laps, and where it lies."""
+    lap, high = lap_of(school), height_on_walls(plan)
+    lines = bands(plan)
+    named = list(zip(_names(lines), lines, strict=True))
+    for name, band in named:
+        if band.wall is not None:
+            yield "band", name, band.length + 2 * lap, (band.start, band.end)
+    for one in corners(plan) if high else []:
+        if one.in_shower:
+            yield "upright", f"corner {one.number + 1}, upright", high + lap, (one.at,)
+    for number, box in niches_sealed(plan):
+        for where in ("back", "front"):
+            yield "niche", f"niche {number + 1}, {where}", niche_round(box) + lap, ()
+    often = Counter[int]()
+    for wall, length in board_joints(plan):
+        often[wall] += 1
+        yield "joint", f"wall {wall + 1}, board joint {often[wall]}", length + 2 * lap, ()
+    for name, band in named:
+        if band.wall is None:
+            yield "band", name, band.length + 2 * lap, (band.start, band.end)
+
+
+def seam_lengths(plan: Plan) -> list[float]:
+    """What each strip over a seam is cut to, mm, with its laps; of a bead the seam."""
+    school = school_of(plan)
+    if not (school.strip or school.beads):
+        return []
+    return [length for _, _, length, _ in _seams(plan, school)]
 
 
 def _names(lines: list[Band]) -> list[str]:
@@ -152,7 +202,9 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
     floor, shower = sealed(plan), ring_of(plan.shower).polygon
     beyond = floor.difference(shower).area
     walls = wall_area(plan)
+    school = school_of(plan)
     lap, far, coats = membrane_length("lap"), membrane_length("into_room"), litres()
+    bead = membrane_length("bead")
     figures = [
         figure(
             "Floor sealed",
@@ -176,17 +228,32 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
             source="Arithmetic",
             unit="square_mm",
         ),
-        figure(
-            "Band",
-            band,
-            words.run(band),
-            "length of every piece with a lap at both ends",
-            [("lap", words.length(lap.value))],
-            source=lap.source,
-            note=lap.note,
-        ),
     ]
-    if plan.days.membrane == "liquid":
+    if school.strip:
+        figures.append(
+            figure(
+                school.strip.capitalize(),
+                band,
+                words.run(band),
+                "length of every piece with a lap at both ends",
+                [("lap", words.length(lap.value))],
+                source=lap.source,
+                note=lap.note,
+            )
+        )
+    if school.beads:
+        figures.append(
+            figure(
+                "Bead of sealant",
+                band * school.beads,
+                words.run(band * school.beads),
+                "length of every seam × beads on it",
+                [("seams", words.run(band)), ("beads", str(school.beads))],
+                source=bead.source,
+                note=bead.note,
+            )
+        )
+    if school.field == "liquid":
         amount = (floor.area + walls) / 1e6 * coats.amount
         figures.append(
             figure(
@@ -208,12 +275,18 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
     return tuple(figures)
 
 
-def _notes(case: Case) -> tuple[str, ...]:
+def _notes(case: Case, school: School) -> tuple[str, ...]:
     plan, words = case.plan, case.words
     up = membrane_length("upstand")
-    notes = [
-        f"Band at least {words.length(up.value)} up every wall ({up.source}). Check the height the "
-        "local code requires.",
+    notes = [*school.notes]
+    if school.strip:
+        notes.append(
+            f"{school.strip.capitalize()} at least {words.length(up.value)} up every wall "
+            f"({up.source}). Check the height the local code requires."
+        )
+    if school.joints and not boarded(plan):
+        notes.append("Add a board to the shower walls in step Walls to count the joints.")
+    notes += [
         "Keep weep holes open, and sealant out of screw holes that have to drain.",
         "Cover every fastener head. Cover the finished membrane: a dropped tool nicks it unseen.",
     ]
@@ -222,13 +295,6 @@ def _notes(case: Case) -> tuple[str, ...]:
             "Seal the room side of the channel with edge trim, along its end and up the wall. "
             "Leave the shower side open, so that water in the bed reaches the drain."
         )
-    if plan.days.membrane == "liquid":
-        notes.append(
-            "Second coat once the first is dry. Fabric in every seam and change of plane, corners "
-            "wet in wet."
-        )
-    else:
-        notes.append("Cut all strips first. Lay bands, then corners and collars, then the sheet.")
     return tuple(notes)
 
 

@@ -5,11 +5,18 @@ Numbers only; places on a wall are those of its frame, mm.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from math import dist
 from typing import NamedTuple
 
-from calm_basin.core.walls.boards import wall_fasteners
-from calm_basin.core.walls.frame import Box, Frame, Span, frames
+from calm_basin.core.walls.boards import boarded, wall_boards, wall_fasteners
+from calm_basin.core.walls.frame import Box, Frame, Span, board_height, frames
 from calm_basin.plan import Plan
+from calm_basin.plan.places import ON_EDGE
+from calm_basin.rules.membrane import School, schools
+
+Joint = tuple[tuple[float, float], tuple[float, float]]
+"""Between two boards, from and to."""
 
 
 class SealedWall(NamedTuple):
@@ -20,11 +27,26 @@ class SealedWall(NamedTuple):
     niches: tuple[tuple[int, Box], ...]
     pipes: tuple[tuple[float, float], ...]
     fasteners: tuple[tuple[float, float], ...]
+    joints: tuple[Joint, ...]
+
+
+def school_of(plan: Plan) -> School:
+    """By which school a plan is made watertight."""
+    return schools()[plan.days.membrane]
+
+
+def height_on_walls(plan: Plan) -> float:
+    """How high the shower's walls are watertight, mm: boards with sealed seams are all the way up,
+    else as far as the plan says; 0 where they are not."""
+    school = school_of(plan)
+    if school.beads:
+        return board_height(plan) if boarded(plan) else 0.0
+    return plan.membrane.walls if school.walls or school.joints else 0.0
 
 
 def sealed_walls(plan: Plan) -> tuple[SealedWall, ...]:
     """The walls on which the membrane goes up; none where it stays on the floor."""
-    high = plan.membrane.walls
+    high = height_on_walls(plan)
     if not high:
         return ()
     return tuple(_sealed(plan, one, high) for one in frames(plan) if one.shower)
@@ -45,12 +67,40 @@ def _sealed(plan: Plan, one: Frame, high: float) -> SealedWall:
     pipes = tuple((x, y) for x, y in middles if y is not None and reached(x, y))
     screws = wall_fasteners(plan, one)[0] if patched(plan) else []
     held = tuple((screw.x, screw.y) for screw in screws if reached(screw.x, screw.y))
-    return SealedWall(one, areas, niches, pipes, held)
+    joints = tuple(_joints(wall_boards(plan, one), high)) if school_of(plan).joints else ()
+    return SealedWall(one, areas, niches, pipes, held, joints)
+
+
+def _joints(boards: list[Box], high: float) -> Iterator[Joint]:
+    """The joints between boards up to a height: upright where one begins where another ends, level
+    along the top of each that has one above it."""
+    for box in boards:
+        top = min(box.y.high, high)
+        ends = any(
+            abs(other.x.low - box.x.high) <= ON_EDGE and other.y == box.y for other in boards
+        )
+        if ends and top - box.y.low > ON_EDGE:
+            yield (box.x.high, box.y.low), (box.x.high, top)
+    for y in sorted({box.y.high for box in boards if box.y.high < high - ON_EDGE}):
+        row = [box.x for box in boards if abs(box.y.low - y) <= ON_EDGE]
+        for start, end in _runs(row):
+            yield (start, y), (end, y)
+
+
+def _runs(row: list[Span]) -> Iterator[tuple[float, float]]:
+    """Boards of one course that lie one beside the other, from and to."""
+    runs: list[list[float]] = []
+    for span in sorted(row):
+        if runs and span.low - runs[-1][1] <= ON_EDGE:
+            runs[-1][1] = span.high
+        else:
+            runs.append([span.low, span.high])
+    yield from ((start, end) for start, end in runs)
 
 
 def patched(plan: Plan) -> bool:
-    """Whether each fastener's head takes a patch: under a sheet, where boards are held by them."""
-    return plan.walls.fixing == "washers" and plan.days.membrane == "sheet"
+    """Whether each fastener's head takes a patch: where boards are held by washers."""
+    return school_of(plan).patches and plan.walls.fixing == "washers"
 
 
 def niche_round(box: Box) -> float:
@@ -62,6 +112,15 @@ def niches_sealed(plan: Plan) -> tuple[tuple[int, Box], ...]:
     """The niches that the membrane reaches, by their number."""
     found = [niche for wall in sealed_walls(plan) for niche in wall.niches]
     return tuple(sorted(found))
+
+
+def board_joints(plan: Plan) -> tuple[tuple[int, float], ...]:
+    """The joints between boards that are sealed: the wall's number and their length, mm."""
+    return tuple(
+        (wall.frame.wall, dist(start, end))
+        for wall in sealed_walls(plan)
+        for start, end in wall.joints
+    )
 
 
 def patches(plan: Plan) -> int:

@@ -8,7 +8,15 @@ from calm_basin.core.answer.result import XY, Figure, Result
 from calm_basin.core.walls.result import WallBox
 
 PieceKind = Literal[
-    "band", "upright", "niche", "inside corner", "outside corner", "collar", "patch"
+    "band",
+    "upright",
+    "niche",
+    "joint",
+    "bead",
+    "inside corner",
+    "outside corner",
+    "collar",
+    "patch",
 ]
 
 
@@ -34,6 +42,8 @@ class MembraneWall(Result):
     niches: tuple[WallBox, ...]
     pipes: tuple[XY, ...]
     patches: tuple[XY, ...]
+    joints: tuple[tuple[XY, XY], ...]
+    """Between boards, where they are sealed by themselves."""
 
 
 class MembraneResult(Result):

@@ -3,7 +3,13 @@
 from __future__ import annotations
 
 from calm_basin.core.answer.question import Subject
-from calm_basin.core.membrane.answer import membrane
+from calm_basin.core.membrane.answer import membrane, school_options
+from calm_basin.core.membrane.findings import school_and_floor
 
-MEMBRANE = Subject("membrane", parts={"membrane": lambda asked, case: membrane(case)})
+MEMBRANE = Subject(
+    "membrane",
+    answer=lambda asked: {"membrane_schools": school_options()},
+    checks=(school_and_floor,),
+    parts={"membrane": lambda asked, case: membrane(case)},
+)
 """It is counted only while somebody looks at it."""

@@ -16,9 +16,9 @@ from calm_basin.core.depth.panels import panel_layout
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import cast_on, laid_on, levels, rest_thickness
 from calm_basin.core.geometry.lifts import thicker_at_drain
-from calm_basin.core.membrane.answer import uprights, wall_area
-from calm_basin.core.membrane.on_walls import niche_round, niches_sealed, patches
-from calm_basin.core.membrane.pieces import bands, corners, sealed
+from calm_basin.core.membrane.answer import seam_lengths, wall_area
+from calm_basin.core.membrane.on_walls import niches_sealed, patches, school_of
+from calm_basin.core.membrane.pieces import corners, sealed
 from calm_basin.core.order.need import LITRE, M2, M, Need, Share
 from calm_basin.core.order.wall_needs import wall_needs
 from calm_basin.core.structure.deck_sheet import deck_sheet
@@ -187,36 +187,35 @@ def _membrane(case: Case) -> Iterator[Need]:
         Share("into the room", kept.difference(shower).area / M2),
         Share("walls", wall_area(plan) / M2),
     )
-    if plan.days.membrane == "liquid":
+    school = school_of(plan)
+    if school.field == "liquid":
         coats = tuple(share._replace(amount=share.amount * litres().amount) for share in areas)
         yield Need("liquid", "area × litres a square metre, in two coats", coats)
-    else:
+    elif school.field == "sheet":
         far = words.length(membrane_length("into_room").value)
         told = f"area of the shower and {far} beyond it, or as far as the plan says"
         yield Need("membrane", told, areas)
-    lines, upright, niches = bands(plan), uprights(plan), niches_sealed(plan)
-    width = membrane_length("band").value
-    at_walls = sum(band.length for band in lines if band.wall is not None)
-    across = sum(band.length for band in lines if band.wall is None)
-    yield Need(
-        "band",
-        f"lengths at the walls and across the joint, each lapping {words.length(lap)} at its ends",
-        (
-            Share("where floor and wall meet", at_walls / M),
-            Share("joint of shower and room", across / M),
-            Share("up the corners", upright * plan.membrane.walls / M),
-            Share("round niches", 2 * sum(niche_round(box) for _, box in niches) / M),
-            Share("patches over fasteners", patches(plan) * width / M),
-            Share("laps", lap * (2 * len(lines) + upright + 2 * len(niches)) / M),
-        ),
-    )
-    turned = corners(plan)
+    seams = sum(seam_lengths(plan)) / M
+    if school.beads:
+        beads = Share("seams of the boards", seams * school.beads)
+        yield Need("sealant", f"{school.beads} beads over every seam", (beads,))
+    else:
+        covered = patches(plan) * membrane_length("band").value / M
+        yield Need(
+            "band",
+            f"every seam, lapping {words.length(lap)} at its ends",
+            (Share("seams, with laps", seams), Share("patches over fasteners", covered)),
+            called="Sealing tape" if school.strip == "tape" else "",
+        )
+    niches, turned = niches_sealed(plan), corners(plan)
     inward = sum(corner.inside for corner in turned)
-    yield Need("inside_corner", "corners of the walls", _corners(inward, niches))
-    outward = len(turned) - inward
-    yield Need("outside_corner", "corners that stand out", _corners(outward, niches))
-    pipes = Share("valve and arm", plan.membrane.pipes)
-    yield Need("collar", "one a pipe through the wall", (pipes,))
+    if school.corners:
+        yield Need("inside_corner", "corners of the walls", _corners(inward, niches))
+        outward = len(turned) - inward
+        yield Need("outside_corner", "corners that stand out", _corners(outward, niches))
+    if school.collars:
+        pipes = Share("valve and arm", plan.membrane.pipes)
+        yield Need("collar", "one a pipe through the wall", (pipes,))
 
 
 def _corners(at_walls: int, niches: Sequence[object]) -> tuple[Share, ...]:
@@ -224,12 +223,10 @@ def _corners(at_walls: int, niches: Sequence[object]) -> tuple[Share, ...]:
 
 
 def band_lengths(plan: Plan) -> list[float]:
-    """What each band is cut to, mm, with its laps."""
-    lap = membrane_length("lap").value
-    upright = [plan.membrane.walls + lap] * uprights(plan)
-    niches = [niche_round(box) + lap for _, box in niches_sealed(plan) for _ in ("back", "front")]
-    covered = [membrane_length("band").value] * patches(plan)
-    return [*(band.length + 2 * lap for band in bands(plan)), *upright, *niches, *covered]
+    """What each strip of band or tape is cut to, mm, with its laps."""
+    if not school_of(plan).strip:
+        return []
+    return [*seam_lengths(plan), *[membrane_length("band").value] * patches(plan)]
 
 
 def _cable(case: Case) -> Iterator[Need]:
