@@ -547,6 +547,9 @@ class ComparingTest(unittest.TestCase):
                 solution = answered(now)
                 self.assertEqual(candidate.recess, levels(now, surface).recess)
                 self.assertEqual(candidate.left, depth_left(now, surface))
+                # A slab has no depth of its own: what it lacks is cut.
+                cut = now.floor.kind == "slab" and candidate.recess > 0
+                self.assertEqual(candidate.left_text == "to cut", cut)
                 self.assertEqual(candidate.step_text, solution.figures.step_at_entry.text)
                 titles = [finding.title for finding in solution.findings]
                 self.assertEqual(sorted(candidate.against), sorted(titles), candidate.id)

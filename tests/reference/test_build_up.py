@@ -207,6 +207,13 @@ class PanelTest(unittest.TestCase):
             said = " ".join(side.said)
             self.assertIn("thin end meets the drain", said)
             self.assertIn("Notch panel", said)
+            # The hole of 2 in is wider than the trough of 1 1/2 in, with half of that on each side.
+            (left_of, low), (right_of, high) = side.notch
+            hole = drain_families()["narrow-channel"].hole_width
+            body = drain_families()["narrow-channel"].body_width
+            self.assertAlmostEqual((left_of + right_of) / 2, wide * INCH / 2)
+            self.assertAlmostEqual(right_of - left_of, hole)
+            self.assertAlmostEqual(high - low, (hole - body) / 2)
             # What is left of the width after whole panels is what the last one is ripped to.
             left = wide - 16 * (count - 1)
             self.assertEqual("Rip the last panel" in said, left < 16, wide)
