@@ -11,15 +11,27 @@ import numpy as np
 import shapely
 from shapely.geometry import LineString, Polygon
 
+from calm_basin.core.answer.changes import changed
 from calm_basin.core.heating.answer import heating
 from calm_basin.core.heating.area import along_longest, free_floor, kept_free
 from calm_basin.core.heating.fitting import span
 from calm_basin.core.heating.result import HeatingResult
 from calm_basin.core.heating.route import cover, way
+from calm_basin.core.solve import solve
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.backs import footprint
 from tests.core.test_tile import case_of
-from tests.plans import L_SHAPE, Document, answered, channel, document, moved, point, wet_room
+from tests.plans import (
+    L_SHAPE,
+    Document,
+    answered,
+    channel,
+    document,
+    layers,
+    moved,
+    point,
+    wet_room,
+)
 from tests.sweeps import each, some
 
 ROUNDED = 0.2
@@ -277,3 +289,74 @@ class FitTest(unittest.TestCase):
         slab["floor"] = {"kind": "slab", "thickness": 120}
         plan = heated(slab, length=20_000)
         self.assertNotIn("incombustible board", " ".join(result(plan).notes))
+
+
+class BuildUpTest(unittest.TestCase):
+    """Cable before the membrane or after: it changes the build-up and the days."""
+
+    def deep(self) -> Document:
+        """A floor with depth to spare for a layer more."""
+        doc = document()
+        doc["floor"]["deck_thickness"] = 40
+        doc["room"]["doors"] = []
+        return doc
+
+    def test_a_cable_that_no_layer_has_in_it_is_told_and_its_cure_raises_the_floor(self) -> None:
+        for where, parts in (
+            ("room", ["room"]),
+            ("shower", ["shower"]),
+            ("both", ["room", "shower"]),
+        ):
+            plan = heated(self.deep(), where=where, length=8_000)
+            found = [f for f in solve(plan).findings if f.code == "cable_not_in_build_up"]
+            self.assertEqual(
+                sorted(f.applies_to for f in found), [f"the {p}" for p in sorted(parts)]
+            )
+            for one in found:
+                (cure,) = one.cures
+                after = changed(plan, cure.changes)
+                part = one.applies_to.removeprefix("the ")
+                left = [f.applies_to for f in answered(after).findings if f.code == one.code]
+                self.assertNotIn(one.applies_to, left)
+                thick = [
+                    sum(layer.thickness for layer in getattr(p, part).layers) for p in (plan, after)
+                ]
+                self.assertAlmostEqual(thick[1] - thick[0], 6)
+
+    def test_it_goes_over_or_under_the_membrane_as_it_was_chosen(self) -> None:
+        for lies, names in (
+            ("under the membrane", ["tile", "adhesive", "membrane", "heating cable in adhesive"]),
+            ("over the membrane", ["tile", "adhesive", "heating cable in adhesive", "membrane"]),
+        ):
+            plan = heated(self.deep(), where="shower", length=8_000, lies=lies)
+            (found,) = [f for f in solve(plan).findings if f.code == "cable_not_in_build_up"]
+            after = changed(plan, found.cures[0].changes)
+            self.assertEqual([layer.name for layer in after.shower.layers], names)
+
+    def test_on_bare_timber_a_board_comes_first(self) -> None:
+        """6 mm under the cable (common practice, no source)."""
+        doc = document()
+        doc["room"]["layers"] = layers(("tile", 10), ("adhesive", 4))
+        plan = heated(doc, where="room", length=8_000)
+        (found,) = [f for f in solve(plan).findings if f.code == "cable_on_timber"]
+        after = changed(plan, found.cures[0].changes)
+        self.assertEqual(after.room.layers[-1].thickness, 6)
+        self.assertFalse([f for f in answered(after).findings if f.code == "cable_on_timber"])
+        slab = doc | {"floor": {"kind": "slab", "thickness": 100}}
+        for other in (
+            heated(slab, where="room", length=8_000),
+            heated(doc, where="shower", length=8_000),
+        ):
+            codes = {f.code for f in answered(other).findings}
+            self.assertNotIn("cable_on_timber", codes)
+
+    def test_the_days_lay_it_before_the_membrane_or_after(self) -> None:
+        for lies, before in (("under the membrane", True), ("over the membrane", False)):
+            days = answered(heated(document(), lies=lies, length=8_000), parts=("days",)).days
+            assert days is not None
+            tasks = [slot.task for slot in days.tasks]
+            self.assertEqual(tasks.index("cable") < tasks.index("membrane_sheet"), before)
+            self.assertLess(tasks.index("cable"), tasks.index("tile_shower"))
+        bare = answered(plan_from(document()), parts=("days",)).days
+        assert bare is not None
+        self.assertNotIn("cable", [slot.task for slot in bare.tasks])

@@ -7,7 +7,7 @@ from typing import Literal
 
 from calm_basin.rules.trade import Practice, table
 
-Kept = Literal["from_wall", "from_channel", "from_outlet", "bend", "board", "sensor"]
+Kept = Literal["from_wall", "from_channel", "from_outlet", "bend", "board", "layer", "sensor"]
 
 
 @cache

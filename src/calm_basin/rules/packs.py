@@ -64,7 +64,7 @@ class Listed(Sourced):
 @cache
 def items() -> dict[str, Item]:
     """What is bought, by id, in the order in which it is listed."""
-    rows = {name: row for name, row in table("order").items() if name not in (RATES, *LISTS)}
+    rows = {name: row for name, row in table("order").items() if name != RATES}
     return {name: Item.model_validate({"id": name, **row}) for name, row in rows.items()}
 
 
@@ -83,4 +83,4 @@ def care() -> Listed:
 @cache
 def sundries(name: str) -> Listed:
     """One of the `LISTS`."""
-    return Listed.model_validate(table("order")[name])
+    return Listed.model_validate(table("kit")[name])

@@ -55,6 +55,9 @@ def placed(case: Case) -> list[Placed]:
         chain.then("walls")
     if schools.plumbing == "last":
         _plumbing(chain)
+    cable = case.plan.heating
+    if cable is not None and cable.lies == "under the membrane":
+        chain.then("cable", also=BASES)
     school = school_of(case.plan)
     if school.field == "liquid":
         chain.then("first_coat", also=("walls", *BASES))
@@ -65,6 +68,8 @@ def placed(case: Case) -> list[Placed]:
         chain.then("membrane_sheet", also=("walls", *BASES))
     chain.then("flood")
     chain.then("flood_read")
+    if cable is not None and cable.lies == "over the membrane":
+        chain.then("cable")
     _finish(case, chain)
     return _with_own(chain.placed, case.plan)
 

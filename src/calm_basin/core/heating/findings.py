@@ -1,0 +1,95 @@
+"""What is wrong with a cable: it is missing from the build-up, or lies on bare timber."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import partial
+
+from calm_basin.core.answer.build import unmeasured
+from calm_basin.core.answer.case import Case, Found
+from calm_basin.core.answer.result import Change, Cure
+from calm_basin.plan import Plan
+from calm_basin.plan.floor import JoistFloor
+from calm_basin.plan.room import Layer, layer_kind
+from calm_basin.rules.heating import kept
+
+CABLE = ("heating", "cable")
+"""Words by which a layer with a cable in it is known."""
+
+
+def not_in_build_up(case: Case) -> list[Found]:
+    """A heated floor among whose layers nothing has the cable in it."""
+    plan, words = case.plan, case.words
+    thick = kept("layer").value
+    found = []
+    for part, layers in _heated(plan):
+        if any(word in layer.name.lower() for layer in layers for word in CABLE):
+            continue
+        finding = unmeasured(
+            "cable_not_in_build_up",
+            "caution",
+            f"Heating cable missing from the {part}'s build-up",
+            f"A cable in adhesive takes about {words.length(thick)}. Without it the finished floor "
+            "ends that much higher than planned.",
+            applies_to=f"the {part}",
+            source=kept("layer").source,
+            field="/heating/lies",
+        )
+        cure = Cure(
+            text=f"Add {words.length(thick)} for the cable to the {part}",
+            changes=(Change(path=f"/{part}/layers", value=_with_cable(plan, layers, thick)),),
+        )
+        found.append(Found(finding, partial(list, (cure,))))
+    return found
+
+
+def on_timber(case: Case) -> list[Found]:
+    """A cable over a deck of timber with no board beneath it."""
+    plan, words, board = case.plan, case.words, kept("board")
+    heated = plan.heating is not None and plan.heating.where != "shower"
+    if not heated or not isinstance(plan.floor, JoistFloor):
+        return []
+    if any(layer_kind(layer) == "board" for layer in plan.room.layers):
+        return []
+    finding = unmeasured(
+        "cable_on_timber",
+        "stop",
+        "Heating cable on a bare timber deck",
+        f"Timber burns. Lay an incombustible board of {words.length(board.value)} under the cable. "
+        "The cable's own text and the electrician decide.",
+        applies_to="the room",
+        source=board.source,
+        field="/heating/where",
+    )
+    layers = [*plan.room.layers, Layer(name="incombustible board", thickness=board.value)]
+    cure = Cure(
+        text=f"Add a board of {words.length(board.value)} under the cable",
+        changes=(
+            Change(path="/room/layers", value=[one.model_dump(mode="json") for one in layers]),
+        ),
+    )
+    return [Found(finding, lambda: [cure])]
+
+
+def _heated(plan: Plan) -> Iterator[tuple[str, tuple[Layer, ...]]]:
+    """The parts of the floor that are heated, with their layers."""
+    if plan.heating is None:
+        return
+    if plan.heating.where in ("room", "both"):
+        yield "room", plan.room.layers
+    if plan.heating.where in ("shower", "both"):
+        yield "shower", plan.shower.layers
+
+
+def _with_cable(plan: Plan, layers: tuple[Layer, ...], thick: float) -> list[object]:
+    """The layers with the cable's own among them: over or under the membrane, else under tile and
+    adhesive."""
+    assert plan.heating is not None
+    kinds = [layer_kind(layer) for layer in layers]
+    over = plan.heating.lies == "over the membrane"
+    if "membrane" in kinds:
+        at = kinds.index("membrane") + (not over)
+    else:
+        at = sum(kind in ("tile", "adhesive") for kind in kinds)
+    new = Layer(name="heating cable in adhesive", thickness=thick)
+    return [one.model_dump(mode="json") for one in (*layers[:at], new, *layers[at:])]
