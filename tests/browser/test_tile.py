@@ -107,6 +107,17 @@ class TileTest(StepCase):
         self.until(lambda: '12" ×' in self.aside(), "told in inches")
         self.assertTrue(self.driver.find_elements(By.CSS_SELECTOR, "[data-narrowest]"))
 
+    def test_a_tile_or_a_crossing_of_joints_lies_on_the_drain(self) -> None:
+        doc = document(tile={"length": 200, "width": 100, "joint": 4}) | {"version": 3}
+        self.job_id = self.job(doc, "tile")
+        self.click("Tile on drain")
+        self.until(lambda: self.plan()["tiling"]["along"] == 102, "half a tile and its joint")
+        self.assertEqual(self.plan()["tiling"]["across"], 52)
+        self.click("Joints on drain")
+        self.until(lambda: self.plan()["tiling"]["along"] == 0, "the crossing again")
+        self.chord(Keys.CONTROL, "z")
+        self.until(lambda: self.plan()["tiling"]["across"] == 52, "one step back takes both")
+
     def test_the_walls_are_tiled_in_place_of_the_section(self) -> None:
         self.job_id = self.job(alcove() | {"version": 3, "display": {"length": "mm"}}, "tile")
         self.says("Choose a tile for the shower floor")

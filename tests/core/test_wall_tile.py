@@ -139,6 +139,27 @@ class CountTest(unittest.TestCase):
                 self.assertEqual(int(one.laid.slivers.sum()), min(every))
 
 
+class HeightTest(unittest.TestCase):
+    def test_the_heights_at_which_every_row_is_whole(self) -> None:
+        """Rows of 398 and a joint of 2: 400 each, the first a joint above the floor."""
+        for height, said in (
+            (2000, "Whole tiles in the bottom row"),
+            (2100, "Every row is whole up to 2000 mm or 2400 mm"),
+            (399, "Every row is whole up to 400 mm"),
+        ):
+            walls = walls_of(tiled(alcove(), 298, 398, wall_height=height))
+            self.assertIn(said, walls.said)
+            self.assertEqual("Every row" in walls.said, height != 2000)
+        for end in (2000, 2400):
+            made = walls_of(tiled(alcove(), 298, 398, wall_height=end))
+            heights = {
+                round(max(y for _, y in ring) - min(y for _, y in ring))
+                for view in made.views
+                for ring in (*view.drawn_whole, *view.drawn_cut)
+            }
+            self.assertEqual(heights, {398})
+
+
 class CarriedTest(unittest.TestCase):
     def test_the_floors_joints_are_carried_up_where_the_module_is_the_same(self) -> None:
         for turn, mirror in ((0, False), (37.3, False), (190, True)):

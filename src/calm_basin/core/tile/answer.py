@@ -34,6 +34,7 @@ from calm_basin.core.tile.result import (
 )
 from calm_basin.core.tile.walls import Begun, faces, lay_walls, tile_height
 from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.shower import Tile
 from calm_basin.rules.tiling import breakage, coverage, kerf, sliver, trowel
 
 LISTED = 12
@@ -241,7 +242,7 @@ def _walls(case: Case, floor: Grid | None) -> TiledWalls | None:
     return TiledWalls(
         none_because="",
         tiled=_told(words, "Shower walls", laid, area, area, sheets=False),
-        said=f"Whole tiles in the {made.whole} row",
+        said=f"Whole tiles in the {made.whole} row{_whole_rows(words, tile, tile_height(plan))}",
         narrowest=_narrowest(words, laid),
         height=tile_height(plan),
         height_text=words.length(tile_height(plan)),
@@ -262,6 +263,16 @@ def _walls(case: Case, floor: Grid | None) -> TiledWalls | None:
             for one in made.walls
         ),
     )
+
+
+def _whole_rows(words: Words, tile: Tile, height: float) -> str:
+    """To which heights next to that which was asked every row is whole."""
+    row = tile.width + tile.joint
+    rows = int(height / row + ON_EDGE / row)
+    if tile.turn or abs(height - rows * row) <= ON_EDGE:
+        return ""
+    ends = [words.length(count * row) for count in (rows, rows + 1) if count]
+    return f". Every row is whole up to {' or '.join(ends)}"
 
 
 def tiled_walls(case: Case) -> TiledFloor | None:
