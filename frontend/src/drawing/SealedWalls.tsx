@@ -16,8 +16,7 @@ export function SealedWalls({ membrane }: { membrane: MembraneResult }) {
       label={`Sealed walls from inside: ${walls.map((one) => one.name).join(", ")}`}
     >
       {(wall, { at, rect, scale }) => {
-        const [left, floor] = at([0, 0]);
-        const [right] = at([wall.length, 0]);
+        const [, floor] = at([0, 0]);
         const half = (band / 2) * scale;
         return (
           <g data-sealed={wall.name}>
@@ -120,10 +119,6 @@ export function SealedWalls({ membrane }: { membrane: MembraneResult }) {
                 />
               );
             })}
-            <line x1={left} x2={right} y1={floor} y2={floor} stroke="var(--ink)" strokeWidth={2} />
-            <HaloText at={[(left + right) / 2, floor + 15]} ink="var(--ink)" size={14}>
-              {wall.name}
-            </HaloText>
           </g>
         );
       }}

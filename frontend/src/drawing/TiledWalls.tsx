@@ -1,5 +1,4 @@
 import type { TiledWalls as Tiled } from "../api/generated/solution";
-import { HaloText } from "./HaloText";
 import { TilePieces } from "./TilePieces";
 import { UnfoldedWalls } from "./UnfoldedWalls";
 import { path } from "./view";
@@ -14,27 +13,19 @@ export function TiledWalls({ walls }: { walls: Tiled }) {
       top={top}
       label={`Tiled walls from inside: ${walls.views.map((one) => `${one.name}, ${one.said}`).join("; ")}`}
     >
-      {(wall, { at }) => {
-        const [left, floor] = at([0, 0]);
-        const [right] = at([wall.length, 0]);
-        return (
-          <g data-tiled-wall={wall.name}>
-            <TilePieces of={wall} at={at} />
-            <path
-              data-niches
-              d={wall.niches.map((ring) => path(ring.map(at))).join("")}
-              fill="var(--sounding)"
-              fillOpacity={0.35}
-              stroke="var(--ink)"
-              strokeWidth={1.5}
-            />
-            <line x1={left} x2={right} y1={floor} y2={floor} stroke="var(--ink)" strokeWidth={2} />
-            <HaloText at={[(left + right) / 2, floor + 15]} ink="var(--ink)" size={14}>
-              {wall.name}
-            </HaloText>
-          </g>
-        );
-      }}
+      {(wall, { at }) => (
+        <g data-tiled-wall={wall.name}>
+          <TilePieces of={wall} at={at} />
+          <path
+            data-niches
+            d={wall.niches.map((ring) => path(ring.map(at))).join("")}
+            fill="var(--sounding)"
+            fillOpacity={0.35}
+            stroke="var(--ink)"
+            strokeWidth={1.5}
+          />
+        </g>
+      )}
     </UnfoldedWalls>
   );
 }

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import type { WallBox } from "../api/generated/solution";
+import { HaloText } from "./HaloText";
 import { useSize, type XY } from "./view";
 
 /** Between two walls, and round all of them, pixels. */
@@ -46,7 +47,25 @@ export function UnfoldedWalls<Wall extends { name: string; length: number }>(pro
             const [x, y] = at([one.x, one.y + one.height]);
             return { x, y, width: one.width * scale, height: one.height * scale };
           };
-          return <g key={wall.name}>{children(wall, { scale, at, rect })}</g>;
+          const [left, floor] = at([0, 0]);
+          const [right, foot] = at([wall.length, low]);
+          const middle = (left + right) / 2;
+          return (
+            <g key={wall.name}>
+              {children(wall, { scale, at, rect })}
+              <line
+                x1={left}
+                x2={right}
+                y1={floor}
+                y2={floor}
+                stroke="var(--entry)"
+                strokeWidth={2}
+              />
+              <HaloText at={[middle, foot + 15]} ink="var(--ink)" size={14}>
+                {wall.name}
+              </HaloText>
+            </g>
+          );
         })}
     </svg>
   );

@@ -29,9 +29,6 @@ interface WallProps extends Placed {
 
 function Wall({ wall, boarded, at, rect, scale }: WallProps) {
   const middle = (one: WallBox) => at([one.x + one.width / 2, one.y + one.height / 2]);
-  const [left, floor] = at([0, 0]);
-  const [right] = at([wall.length, 0]);
-  const [, foot] = at([0, wall.low]);
   const drawn = boarded ? wall.boards : [];
   return (
     <g data-wall={wall.wall + 1}>
@@ -84,7 +81,6 @@ function Wall({ wall, boarded, at, rect, scale }: WallProps) {
           const [cx, cy] = at(place);
           return <circle key={`screw ${i}`} data-screw cx={cx} cy={cy} r={2} fill="var(--ink)" />;
         })}
-      <line x1={left} x2={right} y1={floor} y2={floor} stroke="var(--entry)" strokeWidth={2} />
       {wall.hung.map((one, i) => {
         const { x, y, width: wide, height } = rect(one);
         return (
@@ -103,9 +99,6 @@ function Wall({ wall, boarded, at, rect, scale }: WallProps) {
             {one.text}
           </HaloText>
         ))}
-      <HaloText at={[(left + right) / 2, foot + 15]} ink="var(--ink)" size={14}>
-        {wall.name}
-      </HaloText>
     </g>
   );
 }

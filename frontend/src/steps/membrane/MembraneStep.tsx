@@ -5,6 +5,7 @@ import { Choice } from "../../ui/Choice";
 import { FigureRows } from "../../ui/FigureRows";
 import { MeasureField } from "../../ui/MeasureField";
 import { MembraneSchool } from "../../ui/MembraneSchool";
+import { Notes } from "../../ui/Notes";
 import { NumberField } from "../../ui/NumberField";
 
 /** How far the membrane goes, how much of it, and every piece to tick off. */
@@ -34,16 +35,7 @@ export function MembraneStep() {
       </div>
       {found && <FigureRows figures={[...found.figures]} />}
       {found && <Pieces found={found} />}
-      {found && (
-        <section aria-label="Laying the membrane">
-          <h2 className="font-semibold mb-1">Laying the membrane</h2>
-          <ul className="list-disc pl-5 space-y-1">
-            {found.notes.map((note) => (
-              <li key={note}>{note}</li>
-            ))}
-          </ul>
-        </section>
-      )}
+      {found && <Notes title="Laying the membrane" notes={found.notes} />}
     </div>
   );
 }

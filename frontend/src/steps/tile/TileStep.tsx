@@ -4,6 +4,7 @@ import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { AddButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
+import { Notes } from "../../ui/Notes";
 import { NumberField } from "../../ui/NumberField";
 import { WhyButton } from "../../ui/WhyButton";
 import { BestOrigin } from "./BestOrigin";
@@ -37,16 +38,7 @@ export function TileStep() {
         <Pieces key={floor.name} floor={floor} />
       ))}
       <Folds />
-      {tile && tile.notes.length > 0 && (
-        <section aria-label="Laying the tile">
-          <h2 className="font-semibold mb-1">Laying the tile</h2>
-          <ul className="list-disc pl-5 space-y-1">
-            {tile.notes.map((note) => (
-              <li key={note}>{note}</li>
-            ))}
-          </ul>
-        </section>
-      )}
+      {tile && <Notes title="Laying the tile" notes={tile.notes} />}
     </div>
   );
 }

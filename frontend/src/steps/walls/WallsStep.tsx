@@ -5,6 +5,7 @@ import { FigureRows } from "../../ui/FigureRows";
 import { LayerList } from "../../ui/LayerList";
 import { AddButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
+import { Notes } from "../../ui/Notes";
 import { BuiltIn } from "./BuiltIn";
 import { Elevations } from "./Elevations";
 
@@ -51,16 +52,7 @@ export function WallsStep() {
       {found && <Lines found={found} />}
       {found && <Elevations found={found} />}
       {found && <BuiltIn found={found} />}
-      {found && (
-        <section aria-label="Before the boards go on">
-          <h2 className="font-semibold mb-1">Before the boards go on</h2>
-          <ul className="list-disc pl-5 space-y-1">
-            {found.notes.map((note) => (
-              <li key={note}>{note}</li>
-            ))}
-          </ul>
-        </section>
-      )}
+      {found && <Notes title="Before the boards go on" notes={found.notes} />}
     </div>
   );
 }
