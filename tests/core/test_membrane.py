@@ -1,13 +1,21 @@
 """The membrane: every piece counted by hand, ticks that hold for what was laid, Order the same."""
 
+import random
 import unittest
 from collections import Counter
 from typing import Any, ClassVar
 
+import numpy as np
+import shapely
+from shapely import affinity
+from shapely.geometry import Polygon
+
 from calm_basin.core.membrane.result import MembraneResult
+from calm_basin.core.membrane.sheets import laid
 from calm_basin.core.solve import solve
 from calm_basin.plan import Plan, PlanError, plan_from
 from tests.plans import Document, answered, channel, document, layers, moved, point, wet_room
+from tests.sweeps import some
 
 
 def sealed(doc: Document, **membrane: Any) -> Plan:
@@ -38,8 +46,10 @@ class CountTest(unittest.TestCase):
         """Three walls of 900 and the joint of 900, each with 50 at both ends; two corners at the
         floor and two uprights of 2000 + 50; a collar for the drain, two for valve and arm."""
         found = result(sealed(alcove(), extent="shower", walls=2000))
-        self.assertEqual(counted(found), {"band": 4, "upright": 2, "inside corner": 2, "collar": 3})
-        lengths = sorted(round(piece.length) for piece in found.pieces if piece.length)
+        self.assertEqual(
+            counted(found), {"band": 4, "upright": 2, "inside corner": 2, "collar": 3, "sheet": 4}
+        )
+        lengths = sorted(round(p.length) for p in found.pieces if p.length and p.kind != "sheet")
         self.assertEqual(lengths, [1000] * 4 + [2050] * 2)
         self.assertEqual(found.said, "8.1 m of band in 6 pieces, 2 corners, 3 collars")
         area, walls = (one.value for one in found.figures[:2])
@@ -50,7 +60,9 @@ class CountTest(unittest.TestCase):
         """A room of 1700 × 2400 sealed all over: four walls and, across the floor, the two open
         sides of the zone; four corners, one of them the shower's."""
         found = result(sealed(wet_room(), walls=2000))
-        self.assertEqual(counted(found), {"band": 6, "upright": 1, "inside corner": 4, "collar": 3})
+        self.assertEqual(
+            counted(found), {"band": 6, "upright": 1, "inside corner": 4, "collar": 3, "sheet": 4}
+        )
         bands = [piece.length for piece in found.pieces if piece.kind == "band"]
         self.assertAlmostEqual(sum(bands), 2 * (1700 + 2400) + 2 * 900 + 6 * 100, delta=1)
 
@@ -150,10 +162,52 @@ class WallTest(unittest.TestCase):
         assert order is not None
         lines = {line.item: line.needed for line in order.lines}
         found = result(plan)
-        strips = sum(piece.length for piece in found.pieces if piece.kind != "patch")
+        strips = sum(piece.length for piece in found.pieces if piece.kind not in ("patch", "sheet"))
         covered = sum(len(wall.patches) for wall in found.walls) * found.band_width
         self.assertAlmostEqual(lines["band"] * 1e3, strips + covered, delta=0.1)
         self.assertEqual((lines["inside_corner"], lines["outside_corner"]), (6, 4))
+
+
+class SheetTest(unittest.TestCase):
+    """Sheets off a roll of 1 m, lapping 50 (common practice, no source)."""
+
+    def test_a_wet_room_by_hand(self) -> None:
+        """1700 × 2400: two of 2400, 1000 and 750 wide, rather than three of 1700; up two walls of
+        900 one each."""
+        found = result(sealed(wet_room(), walls=2000))
+        told = [(p.name, p.cut_text) for p in found.pieces if p.kind == "sheet"]
+        self.assertEqual(
+            [text for _, text in told],
+            ["2400 mm × 1000 mm", "2400 mm × 750 mm", "2000 mm × 900 mm", "2000 mm × 900 mm"],
+        )
+
+    def test_sheets_cover_any_floor_and_lap(self) -> None:
+        """Random rooms of four and six sides, turned either way: together the sheets cover the
+        floor; two beside each other lap by 50 or more, all along."""
+        chance = random.Random(31)
+        for _ in range(some(60)):
+            wide, deep = chance.uniform(900, 4000), chance.uniform(900, 4000)
+            corners = [[0, 0], [wide, 0], [wide, deep], [0, deep]]
+            if chance.random() < 0.5:
+                x, y = wide * chance.uniform(0.3, 0.7), deep * chance.uniform(0.3, 0.7)
+                corners = [[0, 0], [wide, 0], [wide, y], [x, y], [x, deep], [0, deep]]
+            shape = affinity.rotate(Polygon(corners), chance.uniform(0, 360))
+            along = chance.uniform(0, 3)
+            sheets = laid(shape, along)
+            boxes = [Polygon(sheet.corners) for sheet in sheets]
+            together = shapely.union_all(boxes)
+            self.assertLess(shape.difference(together.buffer(0.01)).area, 1)
+            for sheet, box in zip(sheets, boxes, strict=True):
+                self.assertAlmostEqual(box.area, sheet.length * sheet.width, delta=1)
+                self.assertLessEqual(sheet.width, 1000 + 1e-6)
+            # Without its lap each is narrower by 50, and they cover the floor still.
+            way = np.array([-np.sin(along), np.cos(along)])
+            tops = [max(float(np.array(c) @ way) for c in sheet.corners) for sheet in sheets]
+            lows = [min(float(np.array(c) @ way) for c in sheet.corners) for sheet in sheets]
+            high = max(tops)
+            for top in tops:
+                if top < high - 1:
+                    self.assertTrue(any(abs(top - low - 50) < 1e-6 for low in lows))
 
 
 class SchoolTest(unittest.TestCase):
@@ -204,7 +258,7 @@ class SchoolTest(unittest.TestCase):
         bed = {"kind": "bed", "least_thickness": 30}
         lifts = bed | {"lower": {"least_thickness": 15, "membrane": 1}}
         found = result(self.plan("lifts", lifts))
-        self.assertEqual(counted(found), {"inside corner": 2})
+        self.assertEqual(counted(found), {"inside corner": 2, "sheet": 1})
         self.assertEqual(found.walls, ())
         self.assertIn("0.81 m² of sheet", found.said)
         days = answered(self.plan("lifts", lifts), parts=("days",)).days
@@ -290,7 +344,7 @@ class OrderTest(unittest.TestCase):
 
     def test_order_buys_what_is_counted(self) -> None:
         plan = sealed(alcove(), extent="shower", walls=2000, pipes=3)
-        band = sum(piece.length for piece in result(plan).pieces)
+        band = sum(piece.length for piece in result(plan).pieces if piece.kind != "sheet")
         self.assertAlmostEqual(self.line(plan, "band").needed * 1e3, band, delta=0.1)
         self.assertAlmostEqual(self.line(plan, "membrane").needed, 0.81 + 5.4, places=3)
         self.assertEqual(self.line(plan, "collar").packs, 3)

@@ -18,6 +18,20 @@ export function MembraneMarks({ view, membrane }: { view: View; membrane: Membra
       {membrane.pieces.map((piece, i) => {
         const [from, to] = piece.places.map(view.at);
         if (!from) return null;
+        if (piece.kind === "sheet") {
+          return (
+            <path
+              key={piece.name}
+              data-sheet
+              d={path(piece.places.map(view.at))}
+              fill={piece.laid ? "var(--sounding)" : "none"}
+              fillOpacity={0.15}
+              stroke="var(--ink)"
+              strokeWidth={1}
+              strokeDasharray="3 3"
+            />
+          );
+        }
         const ink = piece.laid ? "var(--ink)" : "var(--hazard)";
         if (to) {
           const middle = [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2] as [number, number];

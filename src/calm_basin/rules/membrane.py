@@ -35,8 +35,11 @@ class School(BaseModel):
     notes: tuple[str, ...]
 
 
+MembraneLength = Literal["band", "bead", "into_room", "lap", "roll", "upstand"]
+
+
 @cache
-def membrane_length(name: Literal["band", "bead", "into_room", "lap", "upstand"]) -> Practice:
+def membrane_length(name: MembraneLength) -> Practice:
     """A length that a membrane keeps to."""
     return Practice.model_validate(table("membrane")[name])
 

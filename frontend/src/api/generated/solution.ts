@@ -1341,7 +1341,8 @@ export interface MembraneResult {
  * where it lies; ``length`` is what a tick holds for, mm.
  */
 export interface MembranePiece {
-  kind: "band" | "upright" | "niche" | "joint" | "bead" | "inside corner" | "outside corner" | "collar" | "patch";
+  kind:
+    "band" | "upright" | "niche" | "joint" | "bead" | "inside corner" | "outside corner" | "collar" | "patch" | "sheet";
   name: string;
   cut_text: string;
   length: number;

@@ -28,6 +28,7 @@ from calm_basin.core.membrane.result import (
     MembraneWall,
     PieceKind,
 )
+from calm_basin.core.membrane.sheets import Sheet, floor_sheets, wall_sheets
 from calm_basin.core.survey.pour import GALLON_LITRES
 from calm_basin.core.walls.boards import boarded
 from calm_basin.core.walls.frame import Box, unfolded
@@ -122,9 +123,13 @@ def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
     school = school_of(plan)
     marked = {one.name: one.length for one in plan.membrane.laid}
 
-    def piece(kind: PieceKind, name: str, length: float, *places: XY) -> MembranePiece:
+    def piece(
+        kind: PieceKind, name: str, length: float, *places: XY, sheet: Sheet | None = None
+    ) -> MembranePiece:
         laid = abs(marked.get(name, inf) - length) <= SAME
         cut = words.length(length, "up") if length else ""
+        if sheet is not None:
+            cut = f"{cut} × {words.length(sheet.width, 'up')}"
         return MembranePiece(
             kind=kind, name=name, cut_text=cut, length=length, places=places, laid=laid
         )
@@ -154,6 +159,13 @@ def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
             yield piece("collar", f"pipe collar {number}", 0.0)
     if (count := patches(plan)) > 0:
         yield piece("patch", f"patches over fasteners, {count}", membrane_length("band").value)
+    for number, sheet in enumerate(floor_sheets(plan), start=1):
+        yield piece("sheet", f"floor sheet {number}", sheet.length, *sheet.corners, sheet=sheet)
+    often = Counter[int]()
+    for wall, sheet in wall_sheets(plan):
+        often[wall] += 1
+        name = f"wall {wall + 1}, sheet {often[wall]}"
+        yield piece("sheet", name, sheet.length, sheet=sheet)
 
 
 def _seams(plan: Plan, school: School) -> Iterator[tuple[PieceKind, str, float, tuple[XY, ...]]]:

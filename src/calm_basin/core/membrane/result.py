@@ -17,6 +17,7 @@ PieceKind = Literal[
     "outside corner",
     "collar",
     "patch",
+    "sheet",
 ]
 
 

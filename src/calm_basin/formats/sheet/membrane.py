@@ -31,6 +31,9 @@ class MembraneDrawing(PlanDrawing):
         for _, piece, places in placed:
             if len(places) == 2:
                 self.line(places, 3.0)
+            elif piece.kind == "sheet":
+                if places:
+                    self.shape(places, width=0.4)
             elif places and piece.kind == "collar":
                 self.canv.circle(*places[0], 6, stroke=1, fill=0)
             elif places and piece.kind != "upright":
