@@ -239,8 +239,13 @@ class CutToTest(unittest.TestCase):
             sheet = answered(plan).structure.sheet
             assert sheet is not None
             areas.append(shapely.union_all([Polygon(one.outline) for one in sheet.pieces]).area)
-        timber = [Polygon(plan.shower.outline).area for plan in (plain, behind)]
-        self.assertEqual(timber[0], timber[1])
+        told = answered(behind).structure.sheet
+        assert told is not None
+        self.assertIn("Measure from the studs", told.steps[0])
+        places = [text for line in told.saw_lines for text in (line.start_text, line.end_text)]
+        # Two of its corners are the studs' own, and none lies behind a wall.
+        self.assertEqual(sum("in corner" in text for text in places), 4)
+        self.assertFalse(any("behind" in text for text in places))
         # 950 × 925 less the joists in it, against 900 × 900 less them.
         self.assertGreater(areas[1] - areas[0], 40_000)
 

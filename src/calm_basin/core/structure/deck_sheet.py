@@ -120,7 +120,7 @@ def deck_sheet(case: Case) -> CutSheet | None:
         battens=tuple(battens),
         hole=hole,
         slot=slotted,
-        steps=(*_signature(joists), *_steps(words, cut, hole, slotted)),
+        steps=(*_signature(joists), *_steps(case, cut, hole, slotted)),
     )
 
 
@@ -190,8 +190,8 @@ def _hole(case: Case) -> str:
 
 
 def _taped(case: Case, place: Array) -> str:
-    """Where a place is, as a tape finds it."""
-    return place_text(case.plan.room.outline, xy(place), case.words)
+    """Where a place is, as a tape finds it from the studs: walls are bare when a deck is cut."""
+    return place_text(studs(case.plan), xy(place), case.words)
 
 
 def _saw_lines(case: Case, corners: Array) -> tuple[SawLine, ...]:
@@ -208,14 +208,17 @@ def _saw_lines(case: Case, corners: Array) -> tuple[SawLine, ...]:
 
 
 FIND = "Find wires, pipes and heating under the boards first; switch off what can be."
+FROM_STUDS = "Measure from the studs, not from finished walls."
 SAW = (
     "Saw along the lines, the blade set to the deck's thickness. Wet cutting or extraction, and a "
     "mask: old coverings may hold asbestos."
 )
 
 
-def _steps(words: Words, cut: Opened, hole: str, slot: str) -> list[str]:
+def _steps(case: Case, cut: Opened, hole: str, slot: str) -> list[str]:
+    words = case.words
     found = [
+        *([FROM_STUDS] if studs(case.plan) != case.plan.room.outline else []),
         FIND,
         SAW,
         "Lift the pieces and mark where each came from. An open floor is a fall hazard.",
