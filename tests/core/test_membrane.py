@@ -104,7 +104,8 @@ class CountTest(unittest.TestCase):
         doc["room"] |= {"outline": [[0, 0], [1524, 0], [1524, 2000], [0, 2000]], "doors": []}
         doc |= {"version": 11, "days": {"membrane": "liquid"}, "setting_out": {}}
         found = result(sealed(doc, extent="shower", walls=2032))
-        (amount,) = (one.value for one in found.figures if one.unit == "litre")
+        amount, coat = (one.value for one in found.figures if one.unit == "litre")
+        self.assertEqual(coat, (amount or 0) / 2)
         self.assertAlmostEqual((amount or 0) / 3.785, 2, delta=0.1)
         self.assertIn("Second coat", " ".join(found.notes))
 

@@ -474,6 +474,37 @@ class FindingTest(unittest.TestCase):
                 (cure,) = found.cures
                 self.assertAlmostEqual(cure.changes[0].value, forward)
 
+    def test_a_valve_on_a_stud_is_moved_beside_it_whichever_way_the_room_lies(self) -> None:
+        ran = 0
+        for turn, mirror in ((0, False), (123, False), (300, True)):
+            for at in (450, 480, 520, 560):
+                doc = with_fixture(
+                    alcove(),
+                    "control",
+                    centre=[at, 1960],
+                    width=150,
+                    length=80,
+                    turn=180,
+                    height=1000,
+                )
+                plan = walled(moved(doc, turn=turn, mirror=mirror))
+                found = finding(solve(plan), "valve_on_stud")
+                seen = frame(plan, 2)
+                (one,) = seen.hung
+                middle = (one.x.low + one.x.high) / 2
+                wrong = any(
+                    s.low - 50 < middle - 1 and middle + 1 < s.high + 50 for s in seen.studs
+                )
+                self.assertEqual(found is not None, wrong, (turn, at))
+                if found is None:
+                    continue
+                (cure,) = found.cures
+                told = plan.model_dump(mode="json")
+                told["room"]["fixtures"][0]["centre"] = cure.changes[0].value
+                self.assertIsNone(finding(answered(plan_from(told)), "valve_on_stud"))
+                ran += 1
+        self.assertGreaterEqual(ran, 3)
+
     def test_studs_too_far_apart_for_boards(self) -> None:
         """No more than 16 in (common practice, no source)."""
         self.assertIsNone(finding(answered(walled(alcove(), centres=406.4)), "studs_too_far_apart"))

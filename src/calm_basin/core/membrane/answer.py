@@ -36,6 +36,7 @@ from calm_basin.core.walls.result import WallBox
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.rules.membrane import School, litres, membrane_length, schools
+from calm_basin.rules.tasks import usual_tasks
 
 SAME = 1.0
 """A piece that was laid is still the same where its length changed by no more, mm."""
@@ -281,6 +282,20 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
                 ],
                 source=coats.source,
                 note=coats.note,
+                unit="litre",
+            )
+        )
+        figures.append(
+            figure(
+                "Each coat",
+                amount / 2,
+                f"{amount / 2 / GALLON_LITRES:.1f} gal"
+                if words.display.imperial
+                else f"{amount / 2:.1f} L",
+                "half of it; the second once the first is dry",
+                [("wait with a fan", f"{usual_tasks()['first_coat'].wait:g} h")],
+                source=usual_tasks()["first_coat"].source,
+                note=usual_tasks()["first_coat"].note,
                 unit="litre",
             )
         )

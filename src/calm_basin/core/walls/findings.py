@@ -6,18 +6,33 @@ from collections.abc import Iterator
 from functools import partial
 from math import hypot
 
+import numpy as np
+
 from calm_basin.core.answer.build import GEOMETRY, broken, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.answer.words import Words
-from calm_basin.core.walls.frame import USUAL_CENTRES, Box, frame, stud_centres
+from calm_basin.core.walls.frame import (
+    USUAL_CENTRES,
+    Box,
+    Frame,
+    Hung,
+    Span,
+    frame,
+    frames,
+    stud_centres,
+)
 from calm_basin.plan import Plan, PlanError
+from calm_basin.plan.backs import Side
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.edits import measured_at_studs
 from calm_basin.plan.framing import offset, studs_cross, thick, wall_depths
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.walls import Valve
 from calm_basin.rules.walls import wall_length
+
+VALVE_BODY = 100.0
+"""So much a valve takes between two studs, mm (common practice, no source; from memory)."""
 
 MOVED = (
     "/room/outline",
@@ -187,6 +202,64 @@ def _with_niche(plan: Plan, number: int, at: float) -> Plan:
     rows[number] = rows[number].model_copy(update={"offset": at})
     walls = plan.walls.model_copy(update={"niches": tuple(rows)})
     return plan.model_copy(update={"walls": walls})
+
+
+def valve_on_stud(case: Case) -> list[Found]:
+    """Valves whose body has no room beside a stud."""
+    plan, words = case.plan, case.words
+    found = []
+    for seen in frames(plan) if plan.walls.shower else ():
+        for one in (hung for hung in seen.hung if hung.kind == "control"):
+            middle = (one.x.low + one.x.high) / 2
+            body = Span(middle - VALVE_BODY / 2, middle + VALVE_BODY / 2)
+            cut = max(min(body.high, s.high) - max(body.low, s.low) for s in seen.studs)
+            if cut <= ON_EDGE:
+                continue
+            name = plan.room.fixtures[one.number].name
+            finding = broken(
+                words,
+                code="valve_on_stud",
+                severity="caution",
+                title=f"{name.capitalize()} sits on a stud",
+                detail=f"Its body takes about {words.length(VALVE_BODY)} between two studs, with "
+                "room for the pipes.",
+                value=cut,
+                limit=0.0,
+                applies_to=name,
+                source="Common practice, no source",
+                field=f"/room/fixtures/{one.number}",
+            )
+            found.append(Found(finding, partial(_beside, plan, words, seen, one, body)))
+    return found
+
+
+def _beside(plan: Plan, words: Words, seen: Frame, one: Hung, body: Span) -> list[Cure]:
+    """Move the valve along its wall into the nearest bay that holds its body."""
+    shifts = [
+        min(max(body.low, bay.low), bay.high - body.size) - body.low
+        for bay in seen.bays
+        if bay.size >= body.size
+    ]
+    if not shifts:
+        return []
+    shift = min(shifts, key=abs)
+    side = Side.of(plan.room.outline, seen.wall)
+    # To the right as seen from inside is the way inwards, turned by a quarter.
+    right = np.array([-side.inward[1], side.inward[0]])
+    fixture = plan.room.fixtures[one.number]
+    x, y = np.array(fixture.centre) + right * shift
+    way = "right" if shift > 0 else "left"
+    return [
+        Cure(
+            text=f"Move {fixture.name} {words.length(abs(shift))} {way}",
+            changes=(
+                Change(
+                    path=f"/room/fixtures/{one.number}/centre",
+                    value=[round(float(x), 4), round(float(y), 4)],
+                ),
+            ),
+        )
+    ]
 
 
 def before_valve(plan: Plan, valve: Valve) -> float:

@@ -9,12 +9,13 @@ from calm_basin.core.walls.findings import (
     niches,
     off_studs,
     valve_depth,
+    valve_on_stud,
     wide_centres,
 )
 
 WALLS = Subject(
     "walls",
-    checks=(off_studs, crossing_studs, wide_centres, niches, valve_depth),
+    checks=(off_studs, crossing_studs, wide_centres, niches, valve_depth, valve_on_stud),
     parts={"walls": lambda asked, case: walls_result(case)},
 )
 """Its walls are drawn only while somebody looks at them."""
