@@ -26,7 +26,7 @@ from calm_basin.plan.edits import (
     split_side,
     stretch,
 )
-from calm_basin.plan.framing import framed, offset, shower_stretches, studs, wall_depths
+from calm_basin.plan.framing import at_studs, framed, offset, shower_stretches, studs, wall_depths
 from calm_basin.plan.walls import StudFace
 from tests.core.test_membrane import alcove
 from tests.plans import Document, answered, channel, document, layers, moved, point
@@ -231,6 +231,14 @@ class CutToTest(unittest.TestCase):
             for walls in (STACK, []):
                 found = finding(answered(walled(doc, shower=walls, rest=[])), "tray_too_small")
                 self.assertEqual(found is not None, short and bool(walls), (size, len(walls)))
+
+    def test_a_tray_that_goes_in_after_the_boards_ends_at_them(self) -> None:
+        """12 of board on the studs, 13 in front of it: the tray is 926 × 913 where the studs are
+        950 × 925 apart; the deck goes to the studs all the same."""
+        plan = walled(alcove(), tray_to="boards")
+        self.assertEqual(Polygon(framed(plan).outline).bounds, (-13, 1100, 913, 2013))
+        self.assertEqual(Polygon(at_studs(plan).outline).bounds, (-25, 1100, 925, 2025))
+        self.assertEqual(result(plan).said, "Shower 926 mm × 913 mm between boards")
 
     def test_the_deck_is_cut_to_the_studs(self) -> None:
         plain, behind = plan_from(alcove()), walled(alcove())

@@ -18,7 +18,7 @@ from calm_basin.plan.backs import Side
 from calm_basin.plan.base import Outline, Point
 from calm_basin.plan.document import Plan
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.room import Layer
+from calm_basin.plan.room import Layer, layer_kind
 from calm_basin.plan.shower import Shower
 
 AT_WALL = 10 * ON_EDGE
@@ -159,9 +159,23 @@ def studs_cross(plan: Plan) -> bool:
 
 
 def framed(plan: Plan) -> Shower:
-    """The shower up to the studs, side by side as it is drawn: what tray and deck are cut to."""
+    """The shower as far as its tray goes, side by side as it is drawn: up to the studs, or to the
+    boards on them."""
+    if plan.walls.tray_to == "studs":
+        return at_studs(plan)
+    # What is on the boards comes after the tray, which ends behind that.
+    boards = _boards(plan.walls.shower)
+    return _set_back(plan, [max(depth - boards, 0.0) for depth in wall_depths(plan)])
+
+
+def at_studs(plan: Plan) -> Shower:
+    """The shower up to the studs: where the deck is cut."""
+    return _set_back(plan, wall_depths(plan))
+
+
+def _set_back(plan: Plan, depths: Sequence[float]) -> Shower:
+    """The shower with its sides at walls moved back by what is given for each wall, mm."""
     shower, room = plan.shower, plan.room.outline
-    depths = wall_depths(plan)
     if not any(depths) or studs_cross(plan):
         return shower
     faces = [LineString([room[i], room[(i + 1) % len(room)]]) for i in range(len(room))]
@@ -170,6 +184,12 @@ def framed(plan: Plan) -> Shower:
     ]
     outline = offset(shower.outline, _one_plane(shower.outline, out))
     return shower.model_copy(update={"outline": outline})
+
+
+def _boards(layers: Sequence[Layer]) -> float:
+    """From the studs to the face of what tile and membrane go on, mm: boards and all behind."""
+    kinds = [layer_kind(layer) for layer in layers]
+    return thick(layers[kinds.index("board") :]) if "board" in kinds else 0.0
 
 
 def _depth_behind(

@@ -25,6 +25,10 @@ Fixing = Literal["washers", "screws"]
 boards."""
 
 
+TrayTo = Literal["studs", "boards"]
+"""Two schools: the tray goes in before the boards, which come down on it, or after them."""
+
+
 class Niche(Part):
     """A recess between studs of one wall: ``offset`` from the wall's first corner to its near side,
     ``sill`` how high its bottom is above the finished floor. Sizes are those of its opening."""
@@ -80,6 +84,9 @@ class WallBuild(Part):
     )
     board_length: BoardLength | None = Field(default=None, description="null: as is usual")
     board_width: BoardWidth | None = Field(default=None, description="null: as is usual")
+    tray_to: TrayTo = Field(
+        default="studs", description="what tray and deck are cut to: the studs, or boards on them"
+    )
     fixing: Fixing = "washers"
     niches: tuple[Niche, ...] = Field(default=(), max_length=10)
     valve: Valve | None = Field(default=None, description="null: nobody said what it takes")

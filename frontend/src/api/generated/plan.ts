@@ -1072,6 +1072,10 @@ export interface WallBuild {
    * null: as is usual
    */
   board_width: number | null;
+  /**
+   * what tray and deck are cut to: the studs, or boards on them
+   */
+  tray_to: "studs" | "boards";
   fixing: "washers" | "screws";
   niches: Niche[];
   /**

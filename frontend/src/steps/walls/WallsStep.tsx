@@ -11,7 +11,7 @@ import { Elevations } from "./Elevations";
 
 /** Where studs and finished walls are, and how the walls are framed and boarded. */
 export function WallsStep() {
-  const { plan, solution, edit } = useScreen();
+  const { plan, solution, edit, set } = useScreen();
   if (solution && !solution.complete) {
     return <p>The walls are worked out once the falls work.</p>;
   }
@@ -47,6 +47,17 @@ export function WallsStep() {
           />
         </>
       )}
+      {!bare && (
+        <Choice
+          label="Tray cut to"
+          value={plan.walls.tray_to}
+          options={[
+            { value: "studs", label: "Studs" },
+            { value: "boards", label: "Boards" },
+          ]}
+          onChange={(edge) => set("/walls/tray_to", edge)}
+        />
+      )}
       {found && <FigureRows figures={[...found.figures]} />}
       {found?.box && <Between box={found.box} />}
       {found && <Lines found={found} />}
@@ -63,7 +74,7 @@ function Verdict({ found }: { found: WallsResult }) {
     <section aria-label="Two lines" className={`border-l-4 rounded-r-box p-3 ${tone}`}>
       <strong className="block text-lg leading-snug">{found.said}</strong>
       {found.given
-        ? "Cut tray, deck and boards to the studs. Falls and clearances are at the finished walls."
+        ? "Cut the deck to the studs. Falls and clearances are at the finished walls."
         : "Until then studs and finished walls are one line."}
     </section>
   );

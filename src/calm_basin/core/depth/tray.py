@@ -176,10 +176,11 @@ def _order(case: Case, cut: list[TrayMark], short: list[TrayMark]) -> tuple[str,
             "Do not cut yet: the tray does not reach every side from this riser. Move the riser, "
             "turn the tray, take another size, or extend it.",
         )
-    at_studs = framed(case.plan) != case.plan.shower
+    edge = "each side"
+    if framed(case.plan) != case.plan.shower:
+        edge = f"the {case.plan.walls.tray_to} at each side"
     told = [
-        f"Measure from the riser's middle to {'the studs at ' if at_studs else ''}each side, "
-        "twice, at both ends of a side.",
+        f"Measure from the riser's middle to {edge}, twice, at both ends of a side.",
         "Carry each measure to the tray from its own drain's middle, and mark it at both ends.",
     ]
     if cut:

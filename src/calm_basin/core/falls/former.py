@@ -142,7 +142,7 @@ def short_tray(case: Case) -> list[Found]:
     name = "other tray's" if worst.edge in part.joint else ring.side(ring.outwards[worst.edge])
     wide, deep = needed_size(part.shower)
     where = "Its part of the shower" if part.joint else "The shower"
-    between = ", between studs," if framed(plan) != plan.shower else ""
+    between = f", between {plan.walls.tray_to}," if framed(plan) != plan.shower else ""
     finding = broken(
         words,
         code="tray_too_small",

@@ -20,7 +20,7 @@ from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.result import Batten, CutSheet, Piece, SawLine
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.framing import framed, studs
+from calm_basin.plan.framing import at_studs, studs
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.survey import FrameLevel
 from calm_basin.rules import joist_centres, slot_room
@@ -64,7 +64,7 @@ def deck_sheet(case: Case) -> CutSheet | None:
     if levels(plan, case.surface).base >= -NO_DEPTH:
         return None if slot is None else _slot_sheet(case, slot)
     family, drain = fitting_family(plan), plan.shower.drain
-    outlet, outline = outlet_of(drain), framed(plan).outline
+    outlet, outline = outlet_of(drain), at_studs(plan).outline
     most = joist_centres()
     cut = opened(
         joists,

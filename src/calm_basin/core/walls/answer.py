@@ -62,7 +62,7 @@ def walls_result(case: Case) -> WallsResult:
         for one in all_frames
     )
     return WallsResult(
-        said=f"Shower {between} between studs"
+        said=f"Shower {between} between {plan.walls.tray_to}"
         if given
         else f"Shower {between}: say what is on the studs",
         given=given,
@@ -117,18 +117,19 @@ def _size(shower: Shower) -> tuple[float, float]:
 def _figures(case: Case, cut_to: Shower, all_frames: tuple[Frame, ...]) -> tuple[Figure, ...]:
     plan, words = case.plan, case.words
     finished, between = _size(plan.shower), _size(cut_to)
+    edge = plan.walls.tray_to
     figures = [
         figure(
             name,
             between[axis],
             words.length(between[axis]),
-            "between finished walls + what is on the studs at each end that lies at a wall",
+            f"between finished walls + what is on the {edge} at each end that lies at a wall",
             [("between finished walls", words.length(finished[axis]))],
             source=GEOMETRY,
-            note="Tray, deck and boards are cut to the studs; falls, tile and clearances belong to "
-            "the finished walls.",
+            note=f"The tray is cut to the {edge}, the deck to the studs; falls, tile and clearances "
+            "belong to the finished walls.",
         )
-        for axis, name in enumerate(("Width between studs", "Depth between studs"))
+        for axis, name in enumerate((f"Width between {edge}", f"Depth between {edge}"))
     ]
     if not boarded(plan):
         return tuple(figures)
