@@ -126,8 +126,8 @@ def _figures(case: Case, cut_to: Shower, all_frames: tuple[Frame, ...]) -> tuple
             f"between finished walls + what is on the {edge} at each end that lies at a wall",
             [("between finished walls", words.length(finished[axis]))],
             source=GEOMETRY,
-            note=f"The tray is cut to the {edge}, the deck to the studs; falls, tile and clearances "
-            "belong to the finished walls.",
+            note=f"The tray is cut to the {edge}, the deck to the studs. Falls, tile and "
+            "clearances belong to the finished walls.",
         )
         for axis, name in enumerate((f"Width between {edge}", f"Depth between {edge}"))
     ]
