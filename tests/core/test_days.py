@@ -480,6 +480,25 @@ class LiftTest(unittest.TestCase):
                 self.assertLess(tasks.index("lower_lift"), tasks.index("bed"))
 
 
+class WallTileTest(unittest.TestCase):
+    """Floor, cure, cover, walls; or walls, floor, last row over its joint (common practice, no
+    source)."""
+
+    def test_both_orders_of_work(self) -> None:
+        wall = {"length": 300, "width": 600, "joint": 3}
+        doc = document() | {"tiling": {"wall": wall}}
+        for school, order in (
+            ("floor first", ["tile_room", "tile_shower", "cover_floor", "tile_walls", "grout"]),
+            ("walls first", ["tile_walls", "tile_room", "tile_shower", "last_row", "grout"]),
+        ):
+            result = planned(doc, tile=school)
+            slots = {slot.task: slot for slot in result.tasks}
+            self.assertEqual([task for task in slots if task in order], order)
+            self.assertGreaterEqual(slots["grout"].start, slots[order[3]].free)
+        for task in ("tile_walls", "cover_floor", "last_row"):
+            self.assertNotIn(task, [slot.task for slot in planned().tasks])
+
+
 class WorkedTest(unittest.TestCase):
     """Real starts and ends, hold points, tasks of one's own, and what was first agreed."""
 

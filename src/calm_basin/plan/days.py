@@ -26,6 +26,8 @@ MembraneSchool = Literal["sheet", "liquid", "boards", "tape", "lifts", "cement"]
 WallSchool = Literal["floor first", "walls first"]
 TraySchool = Literal["weights", "walls at once"]
 PlumbingSchool = Literal["first", "last"]
+TileSchool = Literal["floor first", "walls first"]
+"""Floor, cure, cover it, walls; or walls but for their last row, floor, then that row over it."""
 Goal = Literal["done first", "fewest days"]
 Who = Literal["crew", "plumber", "electrician", "inspector"]
 
@@ -99,6 +101,7 @@ class Days(Part):
     )
     membrane: MembraneSchool = "sheet"
     walls: WallSchool = "floor first"
+    tile: TileSchool = "floor first"
     tray: TraySchool = Field(
         default="weights", description="what keeps a tray down while its mortar sets"
     )

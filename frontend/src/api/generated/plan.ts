@@ -957,6 +957,7 @@ export interface Days {
   goal: "done first" | "fewest days";
   membrane: "sheet" | "liquid" | "boards" | "tape" | "lifts" | "cement";
   walls: "floor first" | "walls first";
+  tile: "floor first" | "walls first";
   /**
    * what keeps a tray down while its mortar sets
    */

@@ -137,6 +137,17 @@ export function DaysStep() {
         ]}
         onChange={(school) => set("/days/walls", school)}
       />
+      {plan.tiling.wall && (
+        <Choice
+          label="Tile first"
+          value={days.tile}
+          options={[
+            { value: "floor first", label: "Floor, then walls" },
+            { value: "walls first", label: "Walls, then floor" },
+          ]}
+          onChange={(school) => set("/days/tile", school)}
+        />
+      )}
       {plan.shower.former.kind !== "bed" && (
         <Choice
           label="What keeps the tray down"

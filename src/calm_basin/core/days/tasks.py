@@ -12,6 +12,7 @@ from calm_basin.core.days.schedule import Task
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import NO_DEPTH, levels
 from calm_basin.core.membrane.on_walls import school_of
+from calm_basin.core.tile.walls import faces
 from calm_basin.plan import Plan
 from calm_basin.plan.days import OwnTask
 from calm_basin.plan.floor import JoistFloor
@@ -221,10 +222,21 @@ def _former(case: Case, chain: _Chain) -> None:
     chain.then("falls_check")
 
 
+def _walls_tiled(plan: Plan) -> float:
+    """How much of the shower's walls is tiled, m²; 0 where no tile is chosen for them."""
+    tile = plan.tiling.wall
+    if tile is None:
+        return 0.0
+    return sum(float(face.tiled.area) for face in faces(plan, tile.joint)) / 1e6
+
+
 def _finish(case: Case, chain: _Chain) -> None:
     """Tile, grout, grate and the last test."""
     plan = case.plan
     shower = ring_of(plan.shower).polygon
+    walls = _walls_tiled(plan)
+    if walls and plan.days.tile == "walls first":
+        chain.then("tile_walls", walls)
     laid, before = plan.room.laid is not None, chain.last
     if not laid and any(layer_kind(layer) == "tile" for layer in plan.room.layers):
         rest = Polygon(plan.room.outline).difference(shower).area / 1e6
@@ -238,6 +250,12 @@ def _finish(case: Case, chain: _Chain) -> None:
             chain.last = ("tile_room", "tile_shower")
         else:
             chain.then("tile_shower", shower.area / 1e6)
+    if walls and plan.days.tile == "walls first":
+        chain.then("last_row")
+    elif walls:
+        chain.then("cover_floor")
+        chain.then("tile_walls", walls)
+    if walls or any(layer_kind(layer) == "tile" for layer in plan.shower.layers):
         chain.then("grout")
     chain.then("grate")
     chain.then("final_test")
