@@ -459,6 +459,20 @@ class FindingTest(unittest.TestCase):
                 ran += 1
         self.assertGreater(ran, 3)
 
+    def test_a_window_has_its_framing_and_is_left_open_by_boards_and_membrane(self) -> None:
+        opening = {"wall": 2, "offset": 0, "width": 320, "height": 300, "sill": 1000}
+        for kind, wrong in (("niche", True), ("window", False)):
+            plan = walled(alcove(), niches=[opening | {"kind": kind}])
+            told = plan.model_dump(mode="json")
+            told["membrane"]["walls"] = 2000
+            solution = answered(plan_from(told), parts=("walls", "membrane"))
+            self.assertEqual(finding(solution, "niche_on_stud") is not None, wrong)
+            assert solution.walls is not None and solution.membrane is not None
+            cuts = [row.name for view in solution.walls.views for row in view.cuts]
+            self.assertEqual(any("sill and header" in name for name in cuts), wrong)
+            names = [piece.name for piece in solution.membrane.pieces]
+            self.assertIn(f"{kind} 1, back", names)
+
     def test_one_wider_than_every_bay_is_made_narrower(self) -> None:
         niche = {"wall": 2, "offset": 200, "width": 500, "height": 300, "sill": 1000}
         plan = walled(alcove(), niches=[niche])

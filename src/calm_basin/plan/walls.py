@@ -30,9 +30,13 @@ TrayTo = Literal["studs", "boards"]
 
 
 class Niche(Part):
-    """A recess between studs of one wall: ``offset`` from the wall's first corner to its near side,
-    ``sill`` how high its bottom is above the finished floor. Sizes are those of its opening."""
+    """A recess between studs of one wall, or a window that is there.
 
+    ``offset`` is from the wall's first corner to its near side, ``sill`` how high its bottom is
+    above the finished floor. Sizes are those of its opening.
+    """
+
+    kind: Literal["niche", "window"] = "niche"
     wall: int = Field(ge=0)
     offset: Offset
     width: Size
@@ -93,3 +97,7 @@ class WallBuild(Part):
     faces: tuple[StudFace, ...] = Field(
         default=(), max_length=100, description="studs that were held against a plumb line"
     )
+
+    def named(self, number: int) -> str:
+        """What the niche or window of this number is called."""
+        return f"{self.niches[number].kind} {number + 1}"

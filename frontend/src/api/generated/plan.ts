@@ -1089,10 +1089,12 @@ export interface WallBuild {
   faces: StudFace[];
 }
 /**
- * A recess between studs of one wall: ``offset`` from the wall's first corner to its near side,
- * ``sill`` how high its bottom is above the finished floor. Sizes are those of its opening.
+ * A recess between studs of one wall, or a window that is there: ``offset`` from the wall's first
+ * corner to its near side, ``sill`` how high its bottom is above the finished floor. Sizes are
+ * those of its opening.
  */
 export interface Niche {
+  kind: "niche" | "window";
   wall: number;
   offset: number;
   width: number;

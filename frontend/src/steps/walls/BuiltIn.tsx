@@ -33,29 +33,38 @@ function WallSelect({ path, wall, label }: { path: string; wall: number; label: 
 }
 
 function Niches() {
-  const { plan } = useScreen();
+  const { plan, set } = useScreen();
   return (
-    <section aria-label="Niches" className="space-y-2">
-      <h2 className="font-semibold">Niches</h2>
+    <section aria-label="Niches and windows" className="space-y-2">
+      <h2 className="font-semibold">Niches and windows</h2>
       {plan.walls.niches.map((niche, i) => {
         const path = `/walls/niches/${i}`;
         return (
           <div key={path} className="space-y-1.5 border-l-4 border-base-300 pl-3">
             <div className="flex gap-2 items-center">
               <strong>{i + 1}</strong>
-              <WallSelect path={path} wall={niche.wall} label={`Wall of niche ${i + 1}`} />
-              <RemoveButton label={`Remove niche ${i + 1}`} path={path} />
+              <select
+                aria-label={`What opening ${i + 1} is`}
+                className="select h-11 text-base w-28"
+                value={niche.kind}
+                onChange={(event) => set(`${path}/kind`, event.currentTarget.value)}
+              >
+                <option value="niche">Niche</option>
+                <option value="window">Window</option>
+              </select>
+              <WallSelect path={path} wall={niche.wall} label={`Wall of opening ${i + 1}`} />
+              <RemoveButton label={`Remove opening ${i + 1}`} path={path} />
             </div>
             <div className="grid grid-cols-2 gap-2">
               <MeasureField label="From first corner" path={`${path}/offset`} />
               <MeasureField label="Sill above floor" path={`${path}/sill`} />
-              <MeasureField label="Niche width" path={`${path}/width`} />
-              <MeasureField label="Niche height" path={`${path}/height`} />
+              <MeasureField label="Opening width" path={`${path}/width`} />
+              <MeasureField label="Opening height" path={`${path}/height`} />
             </div>
           </div>
         );
       })}
-      <AddButton what="niche">Add niche</AddButton>
+      <AddButton what="niche">Add opening</AddButton>
     </section>
   );
 }

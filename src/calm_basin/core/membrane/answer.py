@@ -91,15 +91,15 @@ def _said(
 
 def _walls(plan: Plan) -> tuple[MembraneWall, ...]:
     walls = {one.frame.wall: one for one in sealed_walls(plan)}
-    return tuple(_wall(walls[number]) for number in unfolded(list(walls), plan.room.outline))
+    return tuple(_wall(plan, walls[number]) for number in unfolded(list(walls), plan.room.outline))
 
 
-def _wall(one: SealedWall) -> MembraneWall:
+def _wall(plan: Plan, one: SealedWall) -> MembraneWall:
     return MembraneWall(
         name=f"wall {one.frame.wall + 1}",
         length=one.frame.length,
         sealed=tuple(_box(box) for box in one.sealed),
-        niches=tuple(_box(box, f"niche {number + 1}") for number, box in one.niches),
+        niches=tuple(_box(box, plan.walls.named(number)) for number, box in one.niches),
         pipes=one.pipes,
         patches=one.fasteners,
         joints=one.joints,
@@ -138,16 +138,16 @@ def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
     if school.strip or school.beads:
         for kind, name, length, places in _seams(plan, school):
             yield piece("bead" if school.beads else kind, name, length, *places)
-    niches = niches_sealed(plan)
+    niches, named = niches_sealed(plan), plan.walls.named
     if school.corners:
         for one in corners(plan):
             turn: PieceKind = "inside corner" if one.inside else "outside corner"
             yield piece(turn, f"{turn}, corner {one.number + 1}", 0.0, one.at)
         for number, _ in niches:
             for which in range(1, 5):
-                yield piece("inside corner", f"inside corner {which}, niche {number + 1}", 0.0)
+                yield piece("inside corner", f"inside corner {which}, {named(number)}", 0.0)
             for which in range(1, 5):
-                yield piece("outside corner", f"outside corner {which}, niche {number + 1}", 0.0)
+                yield piece("outside corner", f"outside corner {which}, {named(number)}", 0.0)
     if school.collars:
         drains = [plan.shower.drain]
         if plan.shower.second_drain is not None:
@@ -171,7 +171,7 @@ def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
 
 def _seams(plan: Plan, school: School) -> Iterator[tuple[PieceKind, str, float, tuple[XY, ...]]]:
     """Every seam in the order of laying: its kind, name, length with laps, and where it lies."""
-    lap, high = lap_of(school), height_on_walls(plan)
+    lap, high, opening = lap_of(school), height_on_walls(plan), plan.walls.named
     lines = bands(plan)
     named = list(zip(_names(lines), lines, strict=True))
     for name, band in named:
@@ -182,7 +182,7 @@ def _seams(plan: Plan, school: School) -> Iterator[tuple[PieceKind, str, float, 
             yield "upright", f"corner {one.number + 1}, upright", high + lap, (one.at,)
     for number, box in niches_sealed(plan):
         for where in ("back", "front"):
-            yield "niche", f"niche {number + 1}, {where}", niche_round(box) + lap, ()
+            yield "niche", f"{opening(number)}, {where}", niche_round(box) + lap, ()
     often = Counter[int]()
     for wall, length in board_joints(plan):
         often[wall] += 1

@@ -192,7 +192,9 @@ def _view(case: Case, one: Frame, height: float) -> WallView:
         ),
         niches=tuple(
             _box(
-                box, f"niche {number + 1}, {words.length(box.x.size)} × {words.length(box.y.size)}"
+                box,
+                f"{plan.walls.named(number)}, "
+                f"{words.length(box.x.size)} × {words.length(box.y.size)}",
             )
             for number, box in one.niches
         ),
@@ -235,8 +237,12 @@ def _cuts(plan: Plan, words: Words, one: Frame) -> Iterator[Input]:
     if one.added:
         yield Input(name="behind glass", text=f"{len(one.added)} more stud")
     for number, box in one.niches:
+        if plan.walls.niches[number].kind == "window":
+            # Its framing is there.
+            continue
         yield Input(
-            name=f"niche {number + 1}, sill and header", text=f"2 × {words.length(box.x.size)}"
+            name=f"{plan.walls.named(number)}, sill and header",
+            text=f"2 × {words.length(box.x.size)}",
         )
 
 

@@ -137,6 +137,8 @@ def niches(case: Case) -> list[Found]:
     plan, words = case.plan, case.words
     found = []
     for number, niche in enumerate(plan.walls.niches):
+        if niche.kind == "window":
+            continue
         seen = frame(plan, niche.wall)
         box = dict(seen.niches)[number]
         cut = max(min(box.x.high, s.high) - max(box.x.low, s.low) for s in seen.studs)
