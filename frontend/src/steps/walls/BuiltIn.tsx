@@ -85,16 +85,14 @@ function Valve({ found }: { found: WallsResult }) {
         </ol>
       )}
       {plan.walls.valve ? (
-        <>
-          <div className="grid grid-cols-2 gap-2 items-end">
-            <MeasureField label="Thinnest wall it takes" path="/walls/valve/least" />
-            <MeasureField label="Thickest wall it takes" path="/walls/valve/most" />
-            <MeasureField label="In front of studs" path="/walls/valve/forward" />
-            <button type="button" className="btn h-11" onClick={() => set("/walls/valve", null)}>
-              Remove valve
-            </button>
-          </div>
-        </>
+        <div className="grid grid-cols-2 gap-2 items-end">
+          <MeasureField label="Thinnest wall it takes" path="/walls/valve/least" />
+          <MeasureField label="Thickest wall it takes" path="/walls/valve/most" />
+          <MeasureField label="In front of studs" path="/walls/valve/forward" />
+          <button type="button" className="btn h-11" onClick={() => set("/walls/valve", null)}>
+            Remove valve
+          </button>
+        </div>
       ) : (
         <AddButton what="valve">Add valve</AddButton>
       )}
