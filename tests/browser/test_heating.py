@@ -71,3 +71,18 @@ class HeatingTest(StepCase):
         self.says("W/sq ft")
         self.type("Cable length", "-3 ft")
         self.until(lambda: self.one('[role="alert"]').is_displayed(), "named")
+
+    def test_a_loose_mat_is_laid_in_strips(self) -> None:
+        self.begin_with()
+        self.radio("Loose mat")
+        self.until(lambda: self.all("[data-mat]"), "strips")
+        self.assertEqual(self.all("[data-cable]"), [])
+        self.type("Cable length", "60 m")
+        self.until(lambda: self.one('[data-state="too long"]'), "too long")
+        self.cure("Use a ")
+        self.until(lambda: self.one('[data-state="fits"]'), "its cure")
+        self.type("Mat width", "300")
+        self.saved()
+        self.assertEqual(self.plan()["heating"]["mat"], 300)
+        self.radio("Adhesive")
+        self.until(lambda: self.one("[data-cable]"), "a cable again")

@@ -32,6 +32,17 @@ export function HeatMarks({ view, heating }: { view: View; heating: HeatingResul
           strokeDasharray="4 3"
         />
       ))}
+      {heating.mats.map((strip, i) => (
+        <path
+          key={i}
+          data-mat
+          d={path(strip.map(view.at))}
+          fill="var(--hazard)"
+          fillOpacity={0.18}
+          stroke="var(--hazard)"
+          strokeWidth={2}
+        />
+      ))}
       {heating.route.length > 1 && (
         <>
           <path

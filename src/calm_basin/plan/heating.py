@@ -13,6 +13,9 @@ Cable = Annotated[float, Field(gt=0, le=300_000, allow_inf_nan=False), Quantity(
 Apart = Annotated[float, Field(ge=20, le=300, allow_inf_nan=False), Quantity("length")]
 
 
+Wide = Annotated[float, Field(ge=200, le=1200, allow_inf_nan=False), Quantity("length")]
+
+
 class Heating(Part):
     """A cable of one length, which cannot be shortened: its runs lie as far apart as uses it up.
 
@@ -29,6 +32,11 @@ class Heating(Part):
     most: Apart = 120.0
     stud: Apart | None = Field(
         default=None, description="pitch of the studs of a mat; null: it is laid freely in adhesive"
+    )
+    mat: Wide | None = Field(
+        default=None,
+        description="width of a loose mat that the cable is fixed on, whose length is then given; "
+        "null: the cable is laid by itself",
     )
     start: Point | None = None
     lies: Literal["under the membrane", "over the membrane"] = "under the membrane"

@@ -7,7 +7,9 @@ from typing import Literal
 
 from calm_basin.rules.trade import Practice, table
 
-Kept = Literal["from_wall", "from_channel", "from_outlet", "bend", "board", "layer", "sensor"]
+Kept = Literal[
+    "from_wall", "from_channel", "from_outlet", "bend", "board", "layer", "mats", "sensor"
+]
 
 
 @cache

@@ -44,6 +44,7 @@ export type Addition =
   | "wall tile"
   | "heating"
   | "studs"
+  | "heating mat"
   | "rest rising"
   | "rest level"
   | "tape"

@@ -1089,9 +1089,10 @@ export interface WallBuild {
   faces: StudFace[];
 }
 /**
- * A recess between studs of one wall, or a window that is there: ``offset`` from the wall's first
- * corner to its near side, ``sill`` how high its bottom is above the finished floor. Sizes are
- * those of its opening.
+ * A recess between studs of one wall, or a window that is there.
+ *
+ * ``offset`` is from the wall's first corner to its near side, ``sill`` how high its bottom is
+ * above the finished floor. Sizes are those of its opening.
  */
 export interface Niche {
   kind: "niche" | "window";
@@ -1194,6 +1195,10 @@ export interface Heating {
    * pitch of the studs of a mat; null: it is laid freely in adhesive
    */
   stud: number | null;
+  /**
+   * width of a loose mat that the cable is fixed on, whose length is then given; null: the cable is laid by itself
+   */
+  mat: number | null;
   start: [number, number] | null;
   lies: "under the membrane" | "over the membrane";
 }

@@ -1471,6 +1471,7 @@ export interface HeatingResult {
   length_text: string;
   figures: Figure[];
   route: [number, number][];
+  mats: [number, number][][];
   /**
    * @minItems 2
    * @maxItems 2

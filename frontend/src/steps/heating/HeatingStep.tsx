@@ -157,26 +157,41 @@ function Runs() {
   const cable = plan.heating;
   if (!cable) return null;
   const studs = cable.stud != null;
+  const fixing = cable.mat != null ? "mat" : studs ? "studs" : "adhesive";
+  // Of three ways one is chosen: what the others need goes.
+  const choose = (way: typeof fixing) => {
+    if (way === "studs") void edit({ act: "add", what: "studs" });
+    else if (way === "mat") void edit({ act: "add", what: "heating mat" });
+    else if (cable.mat != null) set("/heating/mat", null);
+    else set("/heating/stud", null);
+  };
   return (
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Spacing, from the cable’s instructions</legend>
       <Choice
         label="Fixing"
-        value={studs ? "studs" : "adhesive"}
+        value={fixing}
         options={[
           { value: "adhesive", label: "Adhesive" },
           { value: "studs", label: "Studded mat" },
+          { value: "mat", label: "Loose mat" },
         ]}
-        onChange={(way) =>
-          way === "studs" ? void edit({ act: "add", what: "studs" }) : set("/heating/stud", null)
-        }
+        onChange={choose}
       />
       <div className="flex gap-2">
-        <MeasureField label="Closest" path="/heating/least" />
-        <MeasureField label="Widest" path="/heating/most" />
+        {fixing === "mat" ? (
+          <MeasureField label="Mat width" path="/heating/mat" />
+        ) : (
+          <>
+            <MeasureField label="Closest" path="/heating/least" />
+            <MeasureField label="Widest" path="/heating/most" />
+          </>
+        )}
         {studs && <MeasureField label="Stud pitch" path="/heating/stud" />}
       </div>
-      <p className="text-sm">Drag the ring on the chart to move the cold joint.</p>
+      {fixing !== "mat" && (
+        <p className="text-sm">Drag the ring on the chart to move the cold joint.</p>
+      )}
     </fieldset>
   );
 }

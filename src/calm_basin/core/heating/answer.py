@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from math import floor, isinf
 
+import numpy as np
 import shapely
 from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
@@ -19,16 +20,15 @@ from calm_basin.core.heating.area import (
     heated_zone,
     kept_free,
 )
+from calm_basin.core.heating.electric import electric
 from calm_basin.core.heating.fitting import KEPT, Fit, fit, span
+from calm_basin.core.heating.mats import Mats, mats
 from calm_basin.core.heating.result import HeatingResult
 from calm_basin.core.heating.route import Way, way
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.heating import Heating
 from calm_basin.rules.heating import kept
-from calm_basin.rules.site_tests import held
-
-LABEL = "By the cable's own label"
 
 
 def heating(case: Case) -> HeatingResult | None:
@@ -39,6 +39,8 @@ def heating(case: Case) -> HeatingResult | None:
         return None
     room = Polygon(plan.room.outline)
     free = [part for shape in kept_free(plan) for part in _parts(shape.intersection(room))]
+    if cable.mat is not None:
+        return _mat(case, cable, cable.mat, _shapes(free))
     laid = fitted(plan)
     if laid is None:
         return HeatingResult(
@@ -52,6 +54,7 @@ def heating(case: Case) -> HeatingResult | None:
             length_text=words.run(cable.length),
             figures=(),
             route=(),
+            mats=(),
             start=cold_joint(plan),
             end=cold_joint(plan),
             sensor=(),
@@ -71,12 +74,101 @@ def heating(case: Case) -> HeatingResult | None:
         length_text=words.run(cable.length),
         figures=_figures(case, cable, laid, found),
         route=line,
+        mats=(),
         start=line[0],
         end=line[-1],
         sensor=tuple((round(float(x), 1), round(float(y), 1)) for x, y in found.sensor),
         kept_free=_shapes(free),
         notes=_notes(case, cable),
     )
+
+
+def _mat(
+    case: Case, cable: Heating, width: float, free: tuple[tuple[XY, ...], ...]
+) -> HeatingResult:
+    """A loose mat on the floor."""
+    plan, words = case.plan, case.words
+    found = _mats(plan)
+    first = cold_joint(plan)
+    over = cable.length - found.most
+    fits = over <= 0
+    covered, zone = found.length * width, free_floor(plan).area
+    sensor: tuple[XY, ...] = ()
+    if found.strips:
+        a, b, c, d = (np.array(corner) for corner in found.strips[0].corners)
+        reach = min(kept("sensor").value / found.strips[0].length, 1.0)
+        begin, end = (a + d) / 2, (b + c) / 2
+        ends = begin, begin + (end - begin) * reach
+        sensor = tuple((round(float(x), 1), round(float(y), 1)) for x, y in ends)
+        first = sensor[0]
+    sentence = (
+        f"Mat of {words.run(cable.length)} fits in {len(found.strips)} strips"
+        if fits
+        else f"Mat {words.run(over)} too long"
+    )
+    return HeatingResult(
+        none_because="",
+        field="",
+        state="fits" if fits else "too long",
+        sentence=sentence,
+        detail=f"The free floor holds {words.run(found.most)} of a mat {words.length(width)} wide. "
+        "Cut the mesh to turn it, never the cable.",
+        cures=() if fits else _mat_cures(plan, words),
+        length_text=words.run(cable.length),
+        figures=(
+            figure(
+                "Heated area",
+                covered,
+                words.area(covered),
+                "length of the mat × its width",
+                [("free floor", words.area(zone)), ("mat", words.length(width))],
+                source=kept("from_wall").source,
+                note=kept("mats").note,
+                unit="square_mm",
+            ),
+            *electric(
+                words,
+                cable,
+                width,
+                "power a metre ÷ width of the mat",
+                ("mat", words.length(width)),
+            ),
+        ),
+        route=(),
+        mats=tuple(strip.corners for strip in found.strips),
+        start=first,
+        end=first,
+        sensor=sensor,
+        kept_free=free,
+        notes=_notes(case, cable),
+    )
+
+
+def _mats(plan: Plan) -> Mats:
+    cable = plan.heating
+    assert cable is not None and cable.mat is not None
+    way = along_longest(plan.room.outline)
+    return mats(free_floor(plan), cable.length, cable.mat, way)
+
+
+def _mat_cures(plan: Plan, words: Words) -> tuple[Cure, ...]:
+    """What lets a mat fit; each was tried."""
+    cable = plan.heating
+    assert cable is not None
+    step = 304.8 if words.display.imperial else 500.0
+    length = floor(_mats(plan).most / step) * step
+    names = {"room": "the room only", "both": "room and shower"}
+    tried: list[tuple[str, float | str, str]] = [
+        ("where", key, f"Heat {name}") for key, name in names.items() if key != cable.where
+    ]
+    if length > 0:
+        tried.insert(0, ("length", length, f"Use a {words.run(length)} mat"))
+    found = []
+    for name, value, told in tried:
+        changed = cable.model_copy(update={name: value})
+        if changed.length <= _mats(plan.model_copy(update={"heating": changed})).most:
+            found.append(Cure(text=told, changes=(Change(path=f"/heating/{name}", value=value),)))
+    return tuple(found)
 
 
 def fitted(plan: Plan) -> Fit | None:
@@ -159,15 +251,9 @@ def _takes(plan: Plan) -> bool:
 
 def _figures(case: Case, cable: Heating, laid: Fit, found: Way) -> tuple[Figure, ...]:
     words = case.words
-    metres = cable.length / 1e3
-    power = cable.watts_a_metre * metres
     used = (cable.length - max(cable.length - laid.over.length, 0.0)) / laid.over.length
     area = laid.over.area * min(used, 1.0)
     zone = heated_zone(case.plan).area
-    load = cable.watts_a_metre / (laid.over.apart / 1e3)
-    ohm = cable.volts**2 / power
-    tolerance = held("cable_tolerance")
-    share = tolerance.value / 100
     length = ("length of the cable", words.run(cable.length))
     return (
         figure(
@@ -194,46 +280,12 @@ def _figures(case: Case, cable: Heating, laid: Fit, found: Way) -> tuple[Figure,
             f"{words.length(kept('from_channel').value)} round a drain's body, "
             f"{words.length(kept('from_outlet').value)} round its outlet.",
         ),
-        figure(
-            "Power",
-            power,
-            f"{power:.0f} W",
-            "power a metre × length",
-            [("power a metre", f"{cable.watts_a_metre:g} W"), length],
-            source=LABEL,
-            unit="watt",
-        ),
-        figure(
-            "Load per area",
-            load,
-            _load(words, load),
+        *electric(
+            words,
+            cable,
+            laid.over.apart,
             "power a metre ÷ spacing",
-            [
-                ("power a metre", f"{cable.watts_a_metre:g} W"),
-                ("spacing", words.length(laid.over.apart)),
-            ],
-            source="Arithmetic",
-            unit="watt_per_square_metre",
-            note="Hold it against the cable's own text for the floor that it lies on.",
-        ),
-        figure(
-            "Current",
-            power / cable.volts,
-            f"{power / cable.volts:.2f} A",
-            "power ÷ voltage",
-            [("power", f"{power:.0f} W"), ("voltage", f"{cable.volts:g} V")],
-            source="Ohm's law",
-            unit="ampere",
-        ),
-        figure(
-            "Resistance, read three times",
-            ohm,
-            f"{ohm * (1 - share):.1f} to {ohm * (1 + share):.1f} Ω",
-            f"voltage² ÷ power, ± {tolerance.value:g} %",
-            [("voltage", f"{cable.volts:g} V"), ("power", f"{power:.0f} W")],
-            source=tolerance.source,
-            unit="ohm",
-            note=tolerance.note,
+            ("spacing", words.length(laid.over.apart)),
         ),
     )
 
@@ -267,12 +319,6 @@ def _notes(case: Case, cable: Heating) -> tuple[str, ...]:
         "site log: damage then shows while the floor is open."
     )
     return tuple(notes)
-
-
-def _load(words: Words, load: float) -> str:
-    if words.display.imperial:
-        return f"{load * 0.3048**2:.1f} W/sq ft"
-    return f"{load:.0f} W/m²"
 
 
 def _parts(shape: BaseGeometry) -> list[Polygon]:

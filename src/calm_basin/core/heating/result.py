@@ -20,6 +20,9 @@ class HeatingResult(Result):
     length_text: str
     figures: tuple[Figure, ...]
     route: tuple[XY, ...]
+    mats: tuple[tuple[XY, ...], ...]
+    """The strips of a loose mat, in the order of laying; then there is no route."""
+
     start: XY
     end: XY
     sensor: tuple[XY, ...]

@@ -25,7 +25,10 @@ class CableDrawing(PlanDrawing):
         self.shape(self.all(self.room), width=1.6)
         for shape in self.heating.kept_free:
             self.shape(self.all(shape), fill=LIGHT, width=0.4)
-        self.line(self.all(self.heating.route), 1.1)
+        for strip in self.heating.mats:
+            self.shape(self.all(strip), width=1.1)
+        if self.heating.route:
+            self.line(self.all(self.heating.route), 1.1)
         if self.heating.sensor:
             self.canv.setDash(2, 2)
             self.line(self.all(self.heating.sensor), 0.8)
@@ -36,7 +39,7 @@ class CableDrawing(PlanDrawing):
 
 def _heating(sheet: Sheet) -> list[Any]:
     heating = sheet.solution.heating
-    if heating is None or not heating.route:
+    if heating is None or not (heating.route or heating.mats):
         return []
     drawing = CableDrawing(sheet, heating)
     rows: list[list[Any]] = [["Figure", "Value", "How it comes about"]]

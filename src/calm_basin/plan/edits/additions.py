@@ -58,6 +58,7 @@ Addition = Literal[
     "wall tile",
     "heating",
     "studs",
+    "heating mat",
     "rest rising",
     "rest level",
     "tape",
@@ -92,6 +93,9 @@ FIRST_CUT = (50.0, 2.0)
 
 STUDS = (30.0, 1.25)
 """From stud to stud of a mat, in mm and in inches (common practice, no source; from memory)."""
+
+MAT = (500.0, 20.0)
+"""How wide a loose mat is, in mm and in inches (common practice, no source)."""
 
 SHEET = (300.0, 12.0)
 """Side of a sheet of mosaic, in mm and in inches (common practice, no source)."""
@@ -154,9 +158,15 @@ def add(plan: Plan, what: str, side: int | None = None, layer: Layer = NEW_LAYER
             return put(plan, "/shower/tile", common.tile)
         case "heating":
             return put(plan, "/heating", common.heating)
-        case "studs":
-            need(plan.heating is not None, "/heating", "Choose a cable first.")
-            return put(plan, "/heating/stud", common.size(*STUDS))
+        case "studs" | "heating mat":
+            cable = plan.heating
+            need(cable is not None, "/heating", "Choose a cable first.")
+            assert cable is not None
+            # Of the ways to fix a cable one is chosen.
+            bare = cable.model_copy(update={"stud": None, "mat": None})
+            freed = plan.model_copy(update={"heating": bare})
+            name, size = ("stud", STUDS) if what == "studs" else ("mat", MAT)
+            return put(freed, f"/heating/{name}", common.size(*size))
         case "tile sheets":
             return put(plan, "/tiling/sheet", common.size(*SHEET))
         case "room tile":
