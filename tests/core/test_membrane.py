@@ -169,6 +169,31 @@ class WallTest(unittest.TestCase):
         self.assertEqual((lines["inside_corner"], lines["outside_corner"]), (6, 4))
 
 
+class BenchTest(unittest.TestCase):
+    def test_a_seat_that_stands_on_the_floor_has_bands_round_it(self) -> None:
+        """A seat of 450 × 400 in a corner: 850 of its foot free, 850 at walls; 50 of lap once round
+        the foot and at both ends along the walls. One that folds up has none."""
+        for kind, lengths in (("seat", [900, 950]), ("folding seat", [])):
+            doc = alcove() | {"version": 6}
+            doc["room"]["fixtures"] = [
+                {
+                    "name": "bench",
+                    "kind": kind,
+                    "centre": [225, 1800],
+                    "width": 450,
+                    "length": 400,
+                    "turn": 180,
+                    "height": 460,
+                }
+            ]
+            found = result(sealed(doc, extent="shower"))
+            told = [round(piece.length) for piece in found.pieces if piece.kind == "bench"]
+            self.assertEqual(told, lengths)
+            room = alcove() | {"version": 6}
+            room["room"]["fixtures"] = [doc["room"]["fixtures"][0] | {"centre": [225, 300]}]
+            self.assertNotIn("bench", counted(result(sealed(room, extent="shower"))))
+
+
 class SheetTest(unittest.TestCase):
     """Sheets off a roll of 1 m, lapping 50 (common practice, no source)."""
 

@@ -64,7 +64,7 @@ export function MembraneMarks({ view, membrane }: { view: View; membrane: Membra
             />
           );
         }
-        if (piece.kind === "upright") return null;
+        if (piece.kind === "upright" || piece.kind === "bench") return null;
         return (
           <rect
             key={piece.name}

@@ -1342,7 +1342,17 @@ export interface MembraneResult {
  */
 export interface MembranePiece {
   kind:
-    "band" | "upright" | "niche" | "joint" | "bead" | "inside corner" | "outside corner" | "collar" | "patch" | "sheet";
+    | "band"
+    | "upright"
+    | "niche"
+    | "bench"
+    | "joint"
+    | "bead"
+    | "inside corner"
+    | "outside corner"
+    | "collar"
+    | "patch"
+    | "sheet";
   name: string;
   cut_text: string;
   length: number;

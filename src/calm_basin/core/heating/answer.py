@@ -314,6 +314,11 @@ def _notes(case: Case, cable: Heating) -> tuple[str, ...]:
             "Membrane first, and tested: fix nothing through it. The cable lies in the tile "
             "adhesive, which gets thicker by the cable."
         )
+    if cable.mat is not None:
+        notes.append(
+            "From one strip to the next lead the loose cable round drains and fixtures, where no "
+            "run of the mat lies."
+        )
     notes.append(
         "Read the resistance before laying, after laying and after tiling, and write each into the "
         "site log: damage then shows while the floor is open."

@@ -21,7 +21,7 @@ from calm_basin.core.membrane.on_walls import (
     school_of,
     sealed_walls,
 )
-from calm_basin.core.membrane.pieces import Band, bands, corners, sealed, shower_walls
+from calm_basin.core.membrane.pieces import Band, bands, benches, corners, sealed, shower_walls
 from calm_basin.core.membrane.result import (
     MembranePiece,
     MembraneResult,
@@ -64,7 +64,7 @@ def membrane(case: Case) -> MembraneResult:
     )
 
 
-SEAMS: tuple[PieceKind, ...] = ("band", "upright", "niche", "joint", "bead")
+SEAMS: tuple[PieceKind, ...] = ("band", "upright", "niche", "bench", "joint", "bead")
 """What goes over seams."""
 
 
@@ -183,6 +183,11 @@ def _seams(plan: Plan, school: School) -> Iterator[tuple[PieceKind, str, float, 
     for number, box in niches_sealed(plan):
         for where in ("back", "front"):
             yield "niche", f"{opening(number)}, {where}", niche_round(box) + lap, ()
+    for bench in benches(plan):
+        name = plan.room.fixtures[bench.number].name
+        yield "bench", f"{name}, foot", bench.free + lap, (bench.at,)
+        if bench.at_walls:
+            yield "bench", f"{name}, at the walls", bench.at_walls + 2 * lap, (bench.at,)
     often = Counter[int]()
     for wall, length in board_joints(plan):
         often[wall] += 1

@@ -12,6 +12,7 @@ from shapely.geometry import LineString, Point, Polygon
 
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.plan import Plan
+from calm_basin.plan.backs import footprint
 from calm_basin.plan.framing import AT_WALL
 from calm_basin.plan.places import straight
 from calm_basin.rules.membrane import membrane_length
@@ -82,6 +83,31 @@ def corners(plan: Plan) -> list[Corner]:
         if kept.distance(Point(place)) < AT_WALL:
             near = shower.distance(Point(place)) < AT_WALL
             found.append(Corner((place[0], place[1]), number, turn > 0, near))
+    return found
+
+
+class Bench(NamedTuple):
+    """A seat that stands on the sealed floor: which fixture it is, how much of its foot is free and
+    how much of it stands at walls, mm, and its middle on plan."""
+
+    number: int
+    free: float
+    at_walls: float
+    at: XY
+
+
+def benches(plan: Plan) -> list[Bench]:
+    """The seats that stand on the floor that is sealed."""
+    kept, walls = sealed(plan), Polygon(plan.room.outline).exterior.buffer(AT_WALL)
+    found = []
+    for number, fixture in enumerate(plan.room.fixtures):
+        shape = footprint(fixture)
+        if fixture.kind != "seat" or kept.intersection(shape).area < shape.area / 2:
+            continue
+        at = [line for side in _sides(shape) for line in _lines(side.intersection(walls))]
+        at_walls = float(sum(line.length for line in at))
+        x, y = fixture.centre
+        found.append(Bench(number, float(shape.exterior.length) - at_walls, at_walls, (x, y)))
     return found
 
 

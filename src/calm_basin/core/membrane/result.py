@@ -11,6 +11,7 @@ PieceKind = Literal[
     "band",
     "upright",
     "niche",
+    "bench",
     "joint",
     "bead",
     "inside corner",

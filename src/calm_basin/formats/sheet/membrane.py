@@ -36,7 +36,7 @@ class MembraneDrawing(PlanDrawing):
                     self.shape(places, width=0.4)
             elif places and piece.kind == "collar":
                 self.canv.circle(*places[0], 6, stroke=1, fill=0)
-            elif places and piece.kind != "upright":
+            elif places and piece.kind not in ("upright", "bench"):
                 x, y = places[0]
                 self.canv.setFillColor(black)
                 self.canv.rect(x - 3, y - 3, 6, 6, stroke=0, fill=1)
