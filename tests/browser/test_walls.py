@@ -33,6 +33,10 @@ class WallsTest(StepCase):
         self.says("Shower 900 mm × 900 mm between studs")
         self.saved()
         self.assertEqual(self.plan()["room"]["outline"][0], [30, 12])
+        self.radio("Finished walls")
+        self.until(lambda: self.plan()["walls"]["studs"] is None, "back to the finished line")
+        self.chord(Keys.CONTROL, "z")
+        self.until(lambda: self.plan()["walls"]["studs"] is not None, "at the studs again")
         # Thicker tile: the walls have to move again, and the cure does it.
         self.type(tile, "15")
         self.cure("Move the finished walls")

@@ -17,6 +17,7 @@ from calm_basin.core.walls.boards import board_size, boards, fasteners
 from calm_basin.core.walls.frame import board_height, frame, frames, stud_middles
 from calm_basin.core.walls.plumb import furring
 from calm_basin.core.walls.result import WallsResult
+from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.edits import (
     add,
@@ -26,6 +27,7 @@ from calm_basin.plan.edits import (
     split_side,
     stretch,
 )
+from calm_basin.plan.edits.walls import with_faces
 from calm_basin.plan.framing import at_studs, framed, offset, shower_stretches, studs, wall_depths
 from calm_basin.plan.walls import StudFace
 from tests.core.test_membrane import alcove
@@ -70,6 +72,8 @@ class LineTest(unittest.TestCase):
         self.assertEqual(Polygon(framed(plan).outline).bounds, (-25, 1100, 925, 2025))
         found = result(plan)
         self.assertEqual(found.said, "Shower 950 mm × 925 mm between studs")
+        screws = sum(len(view.fasteners) for view in found.views)
+        self.assertEqual(found.boards, f"6 board pieces, {screws} screws with washers")
         self.assertEqual([line.studs_text for line in found.lines][:2], ["950 mm", "2037 mm"])
 
     def test_nothing_on_the_studs_is_one_line(self) -> None:
@@ -209,6 +213,43 @@ class MeasuredTest(unittest.TestCase):
         doc["shower"]["wall_layers"] = []
         doc["assumed"] = []
         self.assertEqual(plan_from(doc).walls.studs, None)
+
+
+class InvarianceTest(unittest.TestCase):
+    def test_every_demo_job_measured_at_the_studs_is_the_same_as_at_the_tile(self) -> None:
+        """Its walls are drawn at the studs, as somebody measures them there; told so, the finished
+        room, the shower and every key figure are those of the job as it was drawn."""
+        ran = 0
+        for demo in demo_plans():
+            told = demo.model_dump(mode="json")
+            told["walls"] |= {"shower": STACK, "rest": layers(("board", 12)), "niches": []}
+            finished = plan_from(told)
+            with self.subTest(job=finished.job.name):
+                drawn = with_faces(finished, studs(finished))
+                self.assertGreater(
+                    Polygon(drawn.room.outline).area, Polygon(told["room"]["outline"]).area
+                )
+                back = measured_at_studs(drawn)
+                for one, other in (
+                    (back.room.outline, finished.room.outline),
+                    (back.shower.outline, finished.shower.outline),
+                    (
+                        [f.centre for f in back.room.fixtures],
+                        [f.centre for f in finished.room.fixtures],
+                    ),
+                    (
+                        [(d.offset, d.wall) for d in back.room.doors],
+                        [(d.offset, d.wall) for d in finished.room.doors],
+                    ),
+                ):
+                    self.assertLess(np.abs(np.array(one) - np.array(other)).max(initial=0), 0.01)
+                figures = [
+                    {name: value.text for name, value in answered(plan).figures}
+                    for plan in (back, finished)
+                ]
+                self.assertEqual(*figures)
+                ran += 1
+        self.assertEqual(ran, len(demo_plans()))
 
 
 class CutToTest(unittest.TestCase):
@@ -563,6 +604,16 @@ class FindingTest(unittest.TestCase):
             self.assertEqual((len(plan.walls.shower), len(plan.walls.rest)), (5, 2))
             with self.assertRaises(PlanError):
                 add(plan, "niche", 9)
+
+
+def _placed(plan: Plan) -> list[Any]:
+    """Where walls, shower, fixtures and doors are."""
+    return [
+        plan.room.outline,
+        plan.shower.outline,
+        [fixture.centre for fixture in plan.room.fixtures],
+        [(door.offset, door.width) for door in plan.room.doors],
+    ]
 
 
 def _line(a: Any, b: Any) -> Any:

@@ -1233,6 +1233,7 @@ export interface WorkDay {
  */
 export interface WallsResult {
   said: string;
+  boards: string;
   given: boolean;
   measured: string;
   figures: Figure[];

@@ -72,7 +72,8 @@ function Verdict({ found }: { found: WallsResult }) {
   const tone = found.given ? "border-info bg-info/10" : "border-warning bg-warning/10";
   return (
     <section aria-label="Two lines" className={`border-l-4 rounded-r-box p-3 ${tone}`}>
-      <strong className="block text-lg leading-snug">{found.said}</strong>
+      <strong className="block text-lg leading-snug">{found.boards || found.said}</strong>
+      {found.boards && <p className="font-semibold leading-snug">{found.said}</p>}
       {found.given
         ? "Cut the deck to the studs. Falls and clearances are at the finished walls."
         : "Until then studs and finished walls are one line."}

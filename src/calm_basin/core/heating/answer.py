@@ -295,8 +295,9 @@ def _notes(case: Case, cable: Heating) -> tuple[str, ...]:
     notes = [
         "An electrician connects the cable, behind residual-current protection, to local code. "
         "Never cut or shorten it; runs never cross or touch.",
-        "Lay the cold joint flat under the tile, sunk flush, with adhesive and a band over it. Lay "
-        "the sensor in a tube, midway between two runs, so that it can be drawn out.",
+        "Lay the cold joint flat under the tile, sunk flush. Fill every groove cut for it with "
+        "adhesive, with a band over it. Lay the sensor in a tube, midway between two runs, so "
+        "that it can be drawn out.",
         f"No bend tighter than {words.length(kept('bend').value)} ({kept('bend').source}).",
     ]
     if isinstance(case.plan.floor, JoistFloor):

@@ -65,6 +65,7 @@ def walls_result(case: Case) -> WallsResult:
         said=f"Shower {between} between {plan.walls.tray_to}"
         if given
         else f"Shower {between}: say what is on the studs",
+        boards=_boards(plan, all_frames),
         given=given,
         measured="finished" if plan.walls.studs is None else "studs",
         figures=_figures(case, cut_to, all_frames),
@@ -85,6 +86,15 @@ def walls_result(case: Case) -> WallsResult:
         layers_texts=(words.length(thick(plan.walls.shower)), words.length(thick(plan.walls.rest))),
         notes=tuple(_notes(plan, words)),
     )
+
+
+def _boards(plan: Plan, all_frames: tuple[Frame, ...]) -> str:
+    if not boarded(plan):
+        return ""
+    pieces = sum(len(wall_boards(plan, one)) for one in all_frames)
+    held = sum(len(wall_fasteners(plan, one)[0]) for one in all_frames)
+    how = "screws with washers" if plan.walls.fixing == "washers" else "screws"
+    return f"{pieces} board pieces, {held} {how}"
 
 
 def _box_between(plan: Plan, words: Words) -> tuple[WallSize, WallSize] | None:

@@ -66,6 +66,9 @@ class WallsResult(Result):
     """Where studs and finished walls are, and how the walls are framed and boarded."""
 
     said: str
+    boards: str
+    """How many boards and what holds them; empty where nobody said that there are any."""
+
     given: bool
     """Whether anything is said of what is on the studs; else both lines are one."""
 

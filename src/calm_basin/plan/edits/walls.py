@@ -93,7 +93,7 @@ def measured_at_studs(plan: Plan) -> Plan:
     told = plan.model_dump(mode="json")
     told["walls"]["studs"] = [list(place) for place in measured]
     plan = plan_from(told)
-    return _with_faces(plan, offset(measured, [-depth for depth in wall_depths(plan)]))
+    return with_faces(plan, offset(measured, [-depth for depth in wall_depths(plan)]))
 
 
 def measured_at_faces(plan: Plan) -> Plan:
@@ -127,8 +127,15 @@ class _Wall(NamedTuple):
         return float((place - self.after.start) @ self.after.along)
 
 
-def _with_faces(plan: Plan, outline: Outline) -> Plan:
-    """The plan with the finished walls at an outline of as many corners."""
+def with_faces(plan: Plan, outline: Outline) -> Plan:
+    """The plan with its finished walls at an outline of as many corners, and what is at a wall
+    moved with it.
+
+    Raises
+    ------
+    PlanError
+        The plan does not allow it: the shower may not fit.
+    """
     told = plan.model_dump(mode="json")
     room, shower = told["room"], told["shower"]
     walls = [_Wall(Side.of(plan.room.outline, i), Side.of(outline, i)) for i in range(len(outline))]
