@@ -30,6 +30,7 @@ from tests.plans import (
     layers,
     moved,
     point,
+    tray,
     wet_room,
 )
 from tests.sweeps import each, some
@@ -307,7 +308,8 @@ class BuildUpTest(unittest.TestCase):
             ("shower", ["shower"]),
             ("both", ["room", "shower"]),
         ):
-            plan = heated(self.deep(), where=where, length=8_000)
+            lies = "over the membrane"
+            plan = heated(self.deep(), where=where, length=8_000, lies=lies)
             found = [f for f in solve(plan).findings if f.code == "cable_not_in_build_up"]
             self.assertEqual(
                 sorted(f.applies_to for f in found), [f"the {p}" for p in sorted(parts)]
@@ -328,10 +330,21 @@ class BuildUpTest(unittest.TestCase):
             ("under the membrane", ["tile", "adhesive", "membrane", "heating cable in adhesive"]),
             ("over the membrane", ["tile", "adhesive", "heating cable in adhesive", "membrane"]),
         ):
-            plan = heated(self.deep(), where="shower", length=8_000, lies=lies)
+            doc = self.deep()
+            doc["shower"]["former"] = tray(40)
+            plan = heated(doc, where="shower", length=8_000, lies=lies)
             (found,) = [f for f in solve(plan).findings if f.code == "cable_not_in_build_up"]
             after = changed(plan, found.cures[0].changes)
             self.assertEqual([layer.name for layer in after.shower.layers], names)
+
+    def test_what_is_cast_over_it_holds_it(self) -> None:
+        """Under the membrane it lies in the shower's bed, and in the room in a screed."""
+        doc = self.deep()
+        for name, told in (("board", ["the room"]), ("screed", [])):
+            doc["room"]["layers"] = layers(("tile", 10), ("adhesive", 4), (name, 30))
+            plan = heated(doc, where="both", length=20_000)
+            found = [f for f in answered(plan).findings if f.code == "cable_not_in_build_up"]
+            self.assertEqual([f.applies_to for f in found], told)
 
     def test_on_bare_timber_a_board_comes_first(self) -> None:
         """6 mm under the cable (common practice, no source)."""

@@ -52,6 +52,7 @@ WHY = {
     "channel_short": "the room's own channel ends short of the wall",
     "slab_to_be_cut": "a slab gives nothing without a scan",
     "edge_too_upright": "a channel along the back of a shower whose entry is slanted",
+    "cable_not_in_build_up": "a tray holds no cable, and this room has one",
     "membrane_low_at_door": "the room's floor lies too low at its door for its rules",
     "zone_edge_step": "a channel in the zone of a wet room that has an entry at two sides",
     "recess_over_available": "the deck is thinner than the tray with its tile",
@@ -59,8 +60,14 @@ WHY = {
 }
 
 LEFT = {
-    "foam-tray-poured-deck": ("birch", "membrane_low_at_door tray_entry_cut zone_edge_step"),
-    "tray-slab-recess": ("birch", "membrane_low_at_door tray_entry_cut zone_edge_step"),
+    "foam-tray-poured-deck": (
+        "birch",
+        "cable_not_in_build_up membrane_low_at_door tray_entry_cut zone_edge_step",
+    ),
+    "tray-slab-recess": (
+        "birch",
+        "cable_not_in_build_up membrane_low_at_door tray_entry_cut zone_edge_step",
+    ),
     "board-tray-steel-plate": ("fennel", "fall_over_most fold_under_least tray_entry_cut"),
     "rigid-pan-framed-pocket": ("wren", "drain_on_timber fall_over_most"),
     "back-channel-slope-panels": ("quay", "channel_short"),

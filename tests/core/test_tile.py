@@ -16,7 +16,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import surface_of
 from calm_basin.core.falls.tiling import is_cut
 from calm_basin.core.geometry.surface import Facet
-from calm_basin.core.tile.answer import best_begun
+from calm_basin.core.tile.answer import best_begun, tile_result
 from calm_basin.core.tile.floors import Floor, NotLaidError, floors_of
 from calm_basin.core.tile.laying import Grid, cut_once, lay, paired, stretches
 from calm_basin.core.tile.origin import best_origin, weight
@@ -383,3 +383,36 @@ class RefusedTest(unittest.TestCase):
         assert found is not None
         self.assertEqual(found.field, "/shower/tile")
         self.assertIn("Choose a tile", found.none_because)
+
+
+class MeetsTest(unittest.TestCase):
+    """What the tile comes up to at the entry, the grate and the doors, and its bed."""
+
+    def rows(self, doc: Document) -> dict[str, str]:
+        return {row.name: row.text for row in tile_result(case_of(plan_from(doc))).meets}
+
+    def test_a_flush_entry_and_a_step(self) -> None:
+        self.assertEqual(self.rows(document())["at the shower's entry"], "flush")
+        low = self.rows(document(set_down=12))["at the shower's entry"]
+        self.assertIn("12 mm down: raise", low)
+        high = self.rows(document(set_down=-5))["at the shower's entry"]
+        self.assertIn("5 mm up: lower", high)
+
+    def test_doors_are_told_or_to_be_measured(self) -> None:
+        """A room's floor of 24 against one of 20, 24 and 40 outside, by hand."""
+        doc = document()
+        self.assertIn("measure the floor outside", self.rows(doc)["at door 1"])
+        for outside, said in ((20, "4 mm above"), (24, "flush"), (40, "16 mm below")):
+            doc["version"] = 5
+            doc["room"]["doors"] = [{"wall": 0, "offset": 1500, "width": 760, "outside": outside}]
+            self.assertIn(said, self.rows(doc)["at door 1"])
+
+    def test_the_bed_that_a_trowel_leaves_beside_what_is_counted(self) -> None:
+        """About 3, 4 and 6 mm by trowel (common practice, no source); the build-up counts 4."""
+        for side, said in (
+            (50, "3 mm, the build-up counts 4 mm: tile ends 1 mm lower"),
+            (300, "4 mm, the build-up counts 4 mm"),
+            (900, "tile ends 2 mm higher"),
+        ):
+            doc = document(tile={"length": side, "width": 50, "joint": 3}) | {"version": 3}
+            self.assertIn(said, self.rows(doc)["bed in the shower, about"])

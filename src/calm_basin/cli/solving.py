@@ -233,6 +233,7 @@ def _tile(solution: Solution) -> list[str]:
     if tile.walls is not None:
         lines.append(f"  {tile.walls.none_because or tile.walls.said}")
         lines += [f"    {wall.name}: {wall.said}" for wall in tile.walls.views]
+    lines += [f"  {row.name}: {row.text}" for row in tile.meets]
     return lines + [f"  {note}" for note in tile.notes]
 
 

@@ -21,6 +21,12 @@ class Trowel(Sourced):
 
     up_to: str
     notch: str
+    bed: str
+
+    @property
+    def bed_thickness(self) -> float:
+        """About how thick the bed is that it leaves under a pressed tile, mm."""
+        return millimetres(self.bed)
 
 
 @cache

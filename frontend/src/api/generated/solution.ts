@@ -1404,6 +1404,7 @@ export interface TileResult {
    */
   row: [number, number];
   walls: TiledWalls | null;
+  meets: Input[];
   notes: string[];
 }
 /**

@@ -37,6 +37,19 @@ export function TileStep() {
       {laidOf(tile).map((floor) => (
         <Pieces key={floor.name} floor={floor} />
       ))}
+      {tile && tile.meets.length > 0 && (
+        <section aria-label="Where the tile meets">
+          <h2 className="font-semibold mb-1">Where the tile meets</h2>
+          <ul className="divide-y divide-base-300 border-y border-base-300">
+            {tile.meets.map((row) => (
+              <li key={row.name} className="py-1.5">
+                <span className="first-letter:uppercase inline-block">{row.name}</span>:{" "}
+                <span className="font-semibold">{row.text}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       <Folds />
       {tile && <Notes title="Laying the tile" notes={tile.notes} />}
     </div>

@@ -11,10 +11,14 @@ from calm_basin.core.answer.result import Change, Cure
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.room import Layer, layer_kind
+from calm_basin.plan.shower import MortarBed
 from calm_basin.rules.heating import kept
 
 CABLE = ("heating", "cable")
 """Words by which a layer with a cable in it is known."""
+
+CAST = ("screed", "compound", "levelling", "mortar")
+"""Words of layers that are cast over a cable which lies under the membrane."""
 
 
 def not_in_build_up(case: Case) -> list[Found]:
@@ -23,7 +27,7 @@ def not_in_build_up(case: Case) -> list[Found]:
     thick = kept("layer").value
     found = []
     for part, layers in _heated(plan):
-        if any(word in layer.name.lower() for layer in layers for word in CABLE):
+        if _holds(plan, part, layers):
             continue
         finding = unmeasured(
             "cable_not_in_build_up",
@@ -79,6 +83,17 @@ def _heated(plan: Plan) -> Iterator[tuple[str, tuple[Layer, ...]]]:
         yield "room", plan.room.layers
     if plan.heating.where in ("shower", "both"):
         yield "shower", plan.shower.layers
+
+
+def _holds(plan: Plan, part: str, layers: tuple[Layer, ...]) -> bool:
+    """Whether a part's build-up has the cable in it: a layer of its own, or under the membrane what
+    is cast there anyway."""
+    assert plan.heating is not None
+    under = plan.heating.lies == "under the membrane"
+    if under and part == "shower" and isinstance(plan.shower.former, MortarBed):
+        return True
+    words = (*CABLE, *CAST) if under else CABLE
+    return any(word in layer.name.lower() for layer in layers for word in words)
 
 
 def _with_cable(plan: Plan, layers: tuple[Layer, ...], thick: float) -> list[object]:

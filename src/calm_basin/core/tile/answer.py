@@ -22,6 +22,7 @@ from calm_basin.core.tile.floors import (
     middle_of_drain,
 )
 from calm_basin.core.tile.laying import Grid, Laid, cut_once, lay, paired
+from calm_basin.core.tile.meets import meets
 from calm_basin.core.tile.origin import Weight, best_origin, weight
 from calm_basin.core.tile.result import (
     BestOrigin,
@@ -56,6 +57,7 @@ def tile_result(case: Case) -> TileResult:
             counted_from=start,
             row=(1.0, 0.0),
             walls=_walls(case, None),
+            meets=meets(case),
             notes=(),
         )
     laid = [lay(floor.grid, floor.stretches) for floor in floors]
@@ -72,6 +74,7 @@ def tile_result(case: Case) -> TileResult:
         counted_from=start,
         row=(cos(floors[0].grid.turn), sin(floors[0].grid.turn)),
         walls=_walls(case, floors[0].grid),
+        meets=meets(case),
         notes=_notes(case, floors),
     )
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from calm_basin.core.answer.result import XY, Change, Result, Working
+from calm_basin.core.answer.result import XY, Change, Input, Result, Working
 
 Ring = tuple[XY, ...]
 
@@ -97,6 +97,9 @@ class TileResult(Result):
 
     walls: TiledWalls | None
     """None where no tile is chosen for them."""
+
+    meets: tuple[Input, ...]
+    """Where the tile meets something else, and what to do where it does not."""
 
     notes: tuple[str, ...]
 

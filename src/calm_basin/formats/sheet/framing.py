@@ -15,7 +15,7 @@ from calm_basin.formats.sheet.page import Page, Sheet, scale_for
 from calm_basin.formats.sheet.style import SMALL, SMALL_SIZE, STRONG, font_for, table, text
 from calm_basin.formats.sheet.texts import shares
 
-MOST = (0.96, 0.3)
+MOST = (0.96, 0.2)
 """Of the sheet's width and height, for one wall."""
 
 

@@ -56,6 +56,8 @@ def _tile(sheet: Sheet) -> list[Any]:
         Spacer(1, 6),
         table(bought, shares(sheet, 0.2, 0.3, 0.5)),
         Spacer(1, 6),
+        text("Where the tile meets", STRONG),
+        *(text(f"• {row.name}: {row.text}.") for row in tile.meets),
         *(text(note) for note in tile.notes),
         *_walls(sheet, tile),
     ]
@@ -69,7 +71,7 @@ class WallTileDrawing(Drawing):
         self.scale = scale_for(
             lambda scale: (
                 wall.length * mm / scale <= sheet.width * 0.96
-                and wall.height * mm / scale <= sheet.height * 0.26
+                and wall.height * mm / scale <= sheet.height * 0.2
             )
         )
         factor = mm / self.scale
