@@ -188,7 +188,7 @@ class AdditionTest(unittest.TestCase):
             return add(add(plan, "slab"), what)
         if what == "bend":
             return add(changed(add(plan, "stack"), (Change(path="/waste/run", value=()),)), what)
-        if what == "studs":
+        if what in ("studs", "heating mat"):
             return add(add(plan, "heating"), what)
         if what in ("taped wall", "diagonal"):
             return add(add(plan, "tape"), what)
