@@ -376,18 +376,6 @@ class OrderTest(unittest.TestCase):
         self.assertEqual(self.line(plan, "collar").packs, 3)
         self.assertIsNone(self.line(plan, "liquid"))
 
-    def test_sheets_are_cut_from_rolls(self) -> None:
-        """One of 900 and three of 2000 out of rolls of 5 m²: two of 2000 and that of 900 from one,
-        the last from another."""
-        plan = sealed(alcove(), extent="shower", walls=2000)
-        self.assertEqual(self.line(plan, "membrane").packs, 2)
-        order = answered(plan, parts=("order",)).order
-        assert order is not None
-        (cuts,) = [one for one in order.cuts if one.item == "membrane"]
-        self.assertEqual((cuts.bought, cuts.least, cuts.proven), (2, 2, True))
-        pieces = sorted(piece for bar in cuts.bars for piece in bar.pieces)
-        self.assertEqual(pieces, [900, 2000, 2000, 2000])
-
     def test_a_liquid_takes_the_sheets_place(self) -> None:
         plan = sealed(alcove(), extent="shower", walls=2000)
         plan = plan.model_copy(update={"days": plan.days.model_copy(update={"membrane": "liquid"})})

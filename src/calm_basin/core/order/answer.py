@@ -79,8 +79,7 @@ def order(case: Case) -> OrderResult:
         name: (plan.order.of(name).pack or items()[name].sold(inches=inches).pack) * M
         for name in ("cleat", "joist", "backing", "band")
     }
-    roll = plan.order.of("membrane").pack or items()["membrane"].sold(inches=inches).pack
-    cuts = cut_lists(case, lengths | {"membrane": roll * M2})
+    cuts = cut_lists(case, lengths)
     wanted = _together([*needs(case), *_panels(cuts)])
     lines = tuple(
         _line(case, item, wanted[name], cuts) for name, item in items().items() if name in wanted
@@ -241,9 +240,7 @@ def _cut_list(case: Case, cuts: Cuts) -> CutList:
     if case.plan.order.of(cuts.item).pack is not None and cuts.item not in SHEETS:
         called = words.length(cuts.stock)
     over = (cuts.bought - cuts.least) / cuts.bought if cuts.bought else 0.0
-    unit = {"deck": "sheet", "wall_board": "board", "band": "roll", "membrane": "roll"}.get(
-        cuts.item, "length"
-    )
+    unit = {"deck": "sheet", "wall_board": "board", "band": "roll"}.get(cuts.item, "length")
     said = (
         f"No other way to cut takes fewer {unit}s."
         if not over

@@ -11,14 +11,12 @@ import numpy as np
 from shapely.geometry import Polygon
 
 from calm_basin.core.answer.case import Case
-from calm_basin.core.membrane.sheets import floor_sheets, wall_sheets
 from calm_basin.core.order.cutting import Bar, Cutting, cut
 from calm_basin.core.order.needs import band_lengths
 from calm_basin.core.order.wall_needs import backing_pieces
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.core.walls.boards import board_size, wall_boards
 from calm_basin.core.walls.frame import frames
-from calm_basin.rules.membrane import membrane_length
 from calm_basin.rules.packs import items, rate
 
 LEAST_STOCK = 300.0
@@ -51,14 +49,12 @@ class Cuts(NamedTuple):
 
 
 def cut_lists(case: Case, lengths: dict[str, float]) -> list[Cuts]:
-    """The cut lists of a job; ``lengths`` is what a length of each item is, mm, of the membrane the
-    area of a roll, mm²."""
+    """The cut lists of a job; ``lengths`` is what a length of each item is, mm."""
     return [
         *_timber(case, lengths),
         *_deck(case),
         *_wall_boards(case),
         *_bands(case, lengths["band"]),
-        *_sheets(case, lengths["membrane"]),
     ]
 
 
@@ -85,17 +81,6 @@ def _bands(case: Case, roll: float) -> Iterator[Cuts]:
         made = cut([round(run, 1) for run in runs], (roll,), 0.0)
         strips = tuple(Strip(0.0, bar.pieces, 0, bar.left) for bar in made.bars)
         yield Cuts("band", roll, len(strips), round(made.bound / roll), strips, len(made.joined))
-
-
-def _sheets(case: Case, area: float) -> Iterator[Cuts]:
-    """The sheets of a membrane from rolls of an area, mm²: each takes a roll's whole width."""
-    sheets = [*floor_sheets(case.plan), *(sheet for _, sheet in wall_sheets(case.plan))]
-    roll = area / membrane_length("roll").value
-    if sheets and roll >= LEAST_STOCK:
-        made = cut([round(sheet.length, 1) for sheet in sheets], (roll,), 0.0)
-        strips = tuple(Strip(0.0, bar.pieces, 0, bar.left) for bar in made.bars)
-        least = round(made.bound / roll)
-        yield Cuts("membrane", roll, len(strips), least, strips, len(made.joined))
 
 
 def _deck(case: Case) -> Iterator[Cuts]:
