@@ -14,6 +14,7 @@ from calm_basin.core.membrane.result import MembraneResult
 from calm_basin.core.membrane.sheets import laid
 from calm_basin.core.solve import solve
 from calm_basin.plan import Plan, PlanError, plan_from
+from calm_basin.plan.framing import shower_stretches
 from tests.plans import Document, answered, channel, document, layers, moved, point, wet_room
 from tests.sweeps import some
 
@@ -146,7 +147,7 @@ class WallTest(unittest.TestCase):
         (patch,) = [piece for piece in result(plan).pieces if piece.kind == "patch"]
         self.assertEqual(patch.name, f"patches over fasteners, {below}")
         self.assertEqual(sum(len(wall.patches) for wall in result(plan).walls), below)
-        for change in ({"fixing": "screws"}, {"shower": []}):
+        for change in ({"fixing": "screws"}, {"shower": ()}):
             other = plan.walls.model_copy(update=change)
             bare = plan.model_copy(update={"walls": other})
             self.assertNotIn("patch", counted(result(bare)))
@@ -192,6 +193,43 @@ class BenchTest(unittest.TestCase):
             room = alcove() | {"version": 6}
             room["room"]["fixtures"] = [doc["room"]["fixtures"][0] | {"centre": [225, 300]}]
             self.assertNotIn("bench", counted(result(sealed(room, extent="shower"))))
+
+
+class WetRoomTest(unittest.TestCase):
+    def test_a_wet_room_with_niche_and_bench_by_hand(self) -> None:
+        """The wet room of 1700 × 2400 with 900 of shower on two walls: six bands at walls and
+        across the floor, one corner upright, a niche of 300 × 300 in front and at the back, a bench
+        in the corner with its foot and its two walls; four corners of the room, four in the niche
+        and four round it."""
+        told = sealed(wet_room(), walls=2000).model_dump(mode="json")
+        wall = next(one.wall for one in shower_stretches(plan_from(told)) if one.start == 0)
+        told["walls"]["niches"] = [
+            {"wall": wall, "offset": 500, "width": 300, "height": 300, "sill": 1200}
+        ]
+        corner = told["room"]["outline"][wall]
+        inner = [
+            corner[0] + (150 if corner[0] < 850 else -150),
+            corner[1] + (200 if corner[1] < 1200 else -200),
+        ]
+        told["room"]["fixtures"] = [
+            {"name": "bench", "kind": "seat", "centre": inner, "width": 300, "length": 400}
+        ]
+        found = result(plan_from(told))
+        self.assertEqual(
+            counted(found),
+            {
+                "band": 6,
+                "upright": 1,
+                "niche": 2,
+                "bench": 2,
+                "inside corner": 4 + 4,
+                "outside corner": 4,
+                "collar": 3,
+                "sheet": 4,
+            },
+        )
+        bench = [round(piece.length) for piece in found.pieces if piece.kind == "bench"]
+        self.assertEqual(bench, [700 + 50, 700 + 100])
 
 
 class SheetTest(unittest.TestCase):

@@ -10,8 +10,10 @@ from typing import Any
 
 import numpy as np
 import shapely
+from shapely.geometry import Polygon
 
 from calm_basin.core.answer.case import Case
+from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import surface_of
 from calm_basin.core.falls.tiling import is_cut
@@ -383,6 +385,42 @@ class RefusedTest(unittest.TestCase):
         assert found is not None
         self.assertEqual(found.field, "/shower/tile")
         self.assertIn("Choose a tile", found.none_because)
+
+
+class EveryOriginTest(unittest.TestCase):
+    def test_no_origin_of_a_scan_by_the_millimetre_has_fewer_slivers(self) -> None:
+        """Every origin of small tile along a rectangle and an L, mm by mm both ways."""
+        for turn, corners in (
+            (0.0, [(0, 0), (437, 0), (437, 291), (0, 291)]),
+            (0.0, [(0, 0), (400, 0), (400, 150), (250, 150), (250, 300), (0, 300)]),
+        ):
+            grid, floor = Grid(58, 38, 2, "straight", turn, (0.0, 0.0)), Polygon(corners)
+            (along, across), best = best_origin([(grid, [floor])])
+            self.assertEqual(weight([lay(grid.begun(along, across), [floor])]), best)
+            long, deep = (round(size) for size in grid.module)
+            least = min(
+                weight([lay(grid.begun(u, v), [floor])]).slivers
+                for u in range(long)
+                for v in range(deep)
+            )
+            self.assertLessEqual(best.slivers, least, turn)
+
+
+class DrainTest(unittest.TestCase):
+    def test_what_lies_on_the_drain_is_put_there_in_any_turn_of_the_room(self) -> None:
+        """A crossing of joints, or the middle of a tile: by the drain's middle in the grid."""
+        for turn, mirror in ((0, False), (37.3, False), (211, True)):
+            doc = moved(document(), turn=turn, mirror=mirror)
+            doc |= {"version": 3}
+            doc["shower"]["tile"] = {"length": 200, "width": 100, "joint": 4, "turn": 15}
+            plan = plan_from(doc)
+            drain = np.array([plan.shower.drain.model_dump()["centre"]])
+            for name, share in (("on_joints", 0.0), ("on_tile", 0.5)):
+                after = changed(plan, getattr(tile_result(case_of(plan)), name))
+                grid = floors_of(case_of(after))[0].grid
+                where = np.mod(grid.inside(drain)[0] / np.array(grid.module), 1)
+                off = np.abs(where - share)
+                self.assertLess(np.minimum(off, 1 - off).max(), 1e-4)
 
 
 class MeetsTest(unittest.TestCase):

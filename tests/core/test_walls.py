@@ -26,6 +26,7 @@ from calm_basin.plan.edits import (
     remove_corner,
     split_side,
     stretch,
+    stretch_at_studs,
 )
 from calm_basin.plan.edits.walls import with_faces
 from calm_basin.plan.framing import at_studs, framed, offset, shower_stretches, studs, wall_depths
@@ -180,6 +181,19 @@ class MeasuredTest(unittest.TestCase):
         box = result(wider).box
         assert box is not None
         self.assertEqual([round(side.size) for side in box], [900, 2200 + 37])
+
+    def test_a_size_typed_between_studs_is_that_between_them(self) -> None:
+        """2400 between studs with 12 and 25 on them is 2363 finished, whichever line was taped."""
+        for plan in (walled(alcove()), measured_at_studs(walled(alcove()))):
+            longer = stretch_at_studs(plan, 1, 2400)
+            box = result(longer).box
+            assert box is not None
+            self.assertAlmostEqual(box[1].size, 2400, places=6)
+            depths = [corner[1] for corner in longer.room.outline]
+            self.assertAlmostEqual(max(depths) - min(depths), 2363, places=6)
+        with self.assertRaises(PlanError) as refused:
+            stretch_at_studs(walled(alcove()), 1, 30)
+        self.assertEqual(refused.exception.problems[0].path, "/size")
 
     def test_a_nib_that_is_thinner_than_what_is_on_it_is_told(self) -> None:
         """A wall of 45 between room and alcove with 25 on one face and 25 on the other."""

@@ -114,7 +114,7 @@ export type Outlined = "room" | "shower";
 /** An edit in which what names a part by number follows: the core makes it. */
 export type Edit =
   | { act: "split" | "join"; which: Outlined; at: number }
-  | { act: "stretch"; which: Outlined; axis: 0 | 1; size: number }
+  | { act: "stretch"; which: Outlined; axis: 0 | 1; size: number; at?: "studs" }
   | { act: "outline"; points: [number, number][] }
   | { act: "add"; what: Addition; side?: number; kind?: string }
   | { act: "system"; system: string }

@@ -20,6 +20,7 @@ from calm_basin.plan.document import Plan
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Layer, layer_kind
 from calm_basin.plan.shower import Shower
+from calm_basin.plan.walls import WallBuild
 
 AT_WALL = 10 * ON_EDGE
 """What lies no farther from a wall's face, mm, is at it."""
@@ -84,14 +85,39 @@ def shower_stretches(plan: Plan) -> tuple[Stretch, ...]:
     return stretches(plan.room.outline, plan.shower.outline)
 
 
+class _Lines(NamedTuple):
+    """How far behind each wall its studs are, and the room's outline along them; None where they
+    would cross."""
+
+    depths: tuple[float, ...]
+    studs: Outline | None
+
+
+@lru_cache(maxsize=64)
+def _lines(room: Outline, shower: Outline, walls: WallBuild) -> _Lines:
+    wet, dry = thick(walls.shower), thick(walls.rest)
+    at_shower = {stretch.wall for stretch in stretches(room, shower)}
+    depths = _one_plane(room, [wet if n in at_shower else dry for n in range(len(room))])
+    if not any(depths):
+        return _Lines(depths, room)
+    outline = offset(room, depths)
+    ends = zip(outline, (*outline[1:], outline[0]), strict=True)
+    turned = any(
+        float((np.array(end) - np.array(start)) @ Side.of(room, number).along) <= 0
+        for number, (start, end) in enumerate(ends)
+    )
+    crossed = turned or not Polygon(outline).is_valid
+    return _Lines(depths, None if crossed else outline)
+
+
+def _lines_of(plan: Plan) -> _Lines:
+    return _lines(plan.room.outline, plan.shower.outline, plan.walls)
+
+
 def wall_depths(plan: Plan) -> tuple[float, ...]:
     """How far behind each wall's finished face its studs are, mm. The studs of one straight wall
     stand in one plane: behind all of it as far as behind its thickest part."""
-    room = plan.room.outline
-    wet, dry = thick(plan.walls.shower), thick(plan.walls.rest)
-    at_shower = {stretch.wall for stretch in shower_stretches(plan)}
-    depths = [wet if number in at_shower else dry for number in range(len(room))]
-    return _one_plane(room, depths)
+    return _lines_of(plan).depths
 
 
 def _one_plane(outline: Outline, depths: list[float]) -> tuple[float, ...]:
@@ -137,25 +163,12 @@ def offset(outline: Outline, out: Sequence[float]) -> Outline:
 
 def studs(plan: Plan) -> Outline:
     """The room's outline along the studs; where they would cross it stays that of the walls."""
-    depths = wall_depths(plan)
-    if not any(depths) or studs_cross(plan):
-        return plan.room.outline
-    return offset(plan.room.outline, depths)
+    return _lines_of(plan).studs or plan.room.outline
 
 
 def studs_cross(plan: Plan) -> bool:
     """Whether a wall that juts into the room is too thin for what is on both of its faces."""
-    depths = wall_depths(plan)
-    if not any(depths):
-        return False
-    outline = offset(plan.room.outline, depths)
-    sides = [Side.of(plan.room.outline, number) for number in range(len(outline))]
-    ends = zip(outline, (*outline[1:], outline[0]), strict=True)
-    turned = any(
-        float((np.array(end) - np.array(start)) @ side.along) <= 0
-        for side, (start, end) in zip(sides, ends, strict=True)
-    )
-    return turned or not Polygon(outline).is_valid
+    return _lines_of(plan).studs is None
 
 
 def framed(plan: Plan) -> Shower:

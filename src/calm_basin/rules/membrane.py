@@ -35,7 +35,16 @@ class School(BaseModel):
     notes: tuple[str, ...]
 
 
-MembraneLength = Literal["band", "bead", "into_room", "lap", "roll", "upstand"]
+MembraneLength = Literal[
+    "band",
+    "bead",
+    "into_room",
+    "lap",
+    "roll",
+    "tape_on_floor",
+    "tape_on_steel",
+    "upstand",
+]
 
 
 @cache

@@ -20,6 +20,7 @@ WallLength = Literal[
     "first_washer",
     "washers",
     "screws",
+    "valve_body",
 ]
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 from flask import Blueprint, Response, jsonify
 
@@ -18,6 +18,7 @@ from calm_basin.plan.edits import (
     remove_item,
     split_side,
     stretch,
+    stretch_at_studs,
     with_outline,
 )
 from calm_basin.plan.room import Layer
@@ -42,11 +43,11 @@ def edit() -> Response:
 
     "system" builds it by the build system ``system``; "split" and "join" add a corner ``at`` a side
     of ``which`` outline or take the corner ``at`` from it; "stretch" gives that outline a ``size``,
-    mm, along ``axis`` 0 or 1; "outline" gives the room that of ``points``; "add" puts in ``what``
-    in a common size, a layer of a ``kind``; "screws" lays the joists through two screws of one
-    line, ``first`` and ``last``; "measured" says that the room was measured ``at`` its "studs",
-    from which the finished walls are then moved, or at its "finished" walls; "remove" takes out
-    the list item that ``path`` points at.
+    mm, along ``axis`` 0 or 1, or the room one ``at`` its "studs"; "outline" gives the room that of
+    ``points``; "add" puts in ``what`` in a common size, a layer of a ``kind``; "screws" lays the
+    joists through two screws of one line, ``first`` and ``last``; "measured" says that the room was
+    measured ``at`` its "studs", from which the finished walls are then moved, or at its "finished"
+    walls; "remove" takes out the list item that ``path`` points at.
     """
     document = body()
     edited = _edited(plan_from(document.get("plan")), document)
@@ -66,7 +67,10 @@ def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
             if axis not in (0, 1):
                 raise PlanError([Problem("/axis", "Choose axis 0, the width, or 1, the depth.")])
             if isinstance(size, int | float) and size is not True and 0 < size < FARTHEST:
-                return stretch(plan, _which(document), 0 if axis == 0 else 1, float(size))
+                of: Literal[0, 1] = 0 if axis == 0 else 1
+                if document.get("at") == "studs":
+                    return stretch_at_studs(plan, of, float(size))
+                return stretch(plan, _which(document), of, float(size))
             raise PlanError([Problem("/size", "“size” has to be a length above 0, mm.")])
         case "outline":
             points = document.get("points")

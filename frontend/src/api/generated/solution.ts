@@ -1285,12 +1285,11 @@ export interface WallLine {
   at_shower: boolean;
 }
 /**
- * A size between studs, mm, and how much more it is than between finished walls.
+ * A size between studs, mm.
  */
 export interface WallSize {
   size: number;
   text: string;
-  behind: number;
 }
 /**
  * A wall from inside, with all that is framed and boarded in it.
@@ -1404,6 +1403,8 @@ export interface TileResult {
    */
   row: [number, number];
   walls: TiledWalls | null;
+  on_joints: Change[];
+  on_tile: Change[];
   meets: Input[];
   notes: string[];
 }

@@ -167,7 +167,7 @@ function Layout({ hexagon }: { hexagon: boolean }) {
         <MeasureField label="Shift along tile" path="/tiling/along" />
         <MeasureField label="Shift across tile" path="/tiling/across" />
       </div>
-      {!hexagon && plan.tiling.sheet == null && <OnDrain />}
+      <OnDrain />
       <p className="text-sm">
         {hexagon ? "A hexagon is centred" : "Two joints cross"} on the drain centre, shifted by
         this. Drag the ring on the chart to move it.
@@ -178,24 +178,15 @@ function Layout({ hexagon }: { hexagon: boolean }) {
 
 /** Puts a crossing of joints, or the middle of a tile, on the drain. */
 function OnDrain() {
-  const { plan, apply } = useScreen();
-  const { tile } = plan.shower;
-  if (!tile) return null;
-  const put = (along: number, across: number) =>
-    apply([
-      { path: "/tiling/along", value: along },
-      { path: "/tiling/across", value: across },
-    ]);
+  const { solution, apply } = useScreen();
+  const { on_joints: joints, on_tile: tile } = solution?.tile ?? {};
+  if (!joints?.length || !tile?.length) return null;
   return (
     <div className="flex gap-2">
-      <button type="button" className="btn h-11 flex-1" onClick={() => put(0, 0)}>
+      <button type="button" className="btn h-11 flex-1" onClick={() => apply([...joints])}>
         Joints on drain
       </button>
-      <button
-        type="button"
-        className="btn h-11 flex-1"
-        onClick={() => put((tile.length + tile.joint) / 2, (tile.width + tile.joint) / 2)}
-      >
+      <button type="button" className="btn h-11 flex-1" onClick={() => apply([...tile])}>
         Tile on drain
       </button>
     </div>

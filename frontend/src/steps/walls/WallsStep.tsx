@@ -100,7 +100,8 @@ function Between({ box }: { box: NonNullable<WallsResult["box"]> }) {
                 act: "stretch",
                 which: "room",
                 axis: i as 0 | 1,
-                size: size - side.behind,
+                size,
+                at: "studs",
               })
             }
           />

@@ -327,10 +327,10 @@ def _notes(case: Case, school: School) -> tuple[str, ...]:
             "Seal the room side of the channel with edge trim, along its end and up the wall. "
             "Leave the shower side open, so that water in the bed reaches the drain."
         )
+        steel, floor = membrane_length("tape_on_steel"), membrane_length("tape_on_floor")
         notes.append(
-            "On a steel flange lay transition tape "
-            f"{words.length(6.35)} to {words.length(9.525)} onto the steel and "
-            f"{words.length(38.1)} onto the floor (common practice, no source)."
+            f"On a steel flange lay transition tape up to {words.length(steel.value)} onto the "
+            f"steel and {words.length(floor.value)} onto the floor ({steel.source})."
         )
     return tuple(notes)
 

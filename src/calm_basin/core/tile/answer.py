@@ -57,6 +57,8 @@ def tile_result(case: Case) -> TileResult:
             counted_from=start,
             row=(1.0, 0.0),
             walls=_walls(case, None),
+            on_joints=(),
+            on_tile=(),
             meets=meets(case),
             notes=(),
         )
@@ -74,8 +76,20 @@ def tile_result(case: Case) -> TileResult:
         counted_from=start,
         row=(cos(floors[0].grid.turn), sin(floors[0].grid.turn)),
         walls=_walls(case, floors[0].grid),
+        on_joints=_begun_at(floors[0].grid, 0.0),
+        on_tile=_begun_at(floors[0].grid, 0.5),
         meets=meets(case),
         notes=_notes(case, floors),
+    )
+
+
+def _begun_at(grid: Grid, share: float) -> tuple[Change, ...]:
+    """What moves the layout by a share of its module from the drain; none of hexagons."""
+    if grid.pattern == "hexagon":
+        return ()
+    return tuple(
+        Change(path=f"/tiling/{name}", value=round(share * module, 4))
+        for name, module in zip(("along", "across"), grid.module, strict=True)
     )
 
 

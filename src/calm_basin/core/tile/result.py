@@ -98,6 +98,11 @@ class TileResult(Result):
     walls: TiledWalls | None
     """None where no tile is chosen for them."""
 
+    on_joints: tuple[Change, ...]
+    on_tile: tuple[Change, ...]
+    """What puts a crossing of joints, or the middle of a tile, on the drain; none of hexagons,
+    which lie with their middle on it."""
+
     meets: tuple[Input, ...]
     """Where the tile meets something else, and what to do where it does not."""
 

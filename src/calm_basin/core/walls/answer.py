@@ -5,13 +5,11 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
-import numpy as np
-
 from calm_basin.core.answer.build import GEOMETRY, figure
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Figure, Input
 from calm_basin.core.answer.words import Words
-from calm_basin.core.falls.ring import ring_of
+from calm_basin.core.falls.former import needed_size
 from calm_basin.core.walls.boards import board_size, boarded, wall_boards, wall_fasteners
 from calm_basin.core.walls.findings import before_valve
 from calm_basin.core.walls.frame import (
@@ -47,8 +45,9 @@ def walls_result(case: Case) -> WallsResult:
     seen = unfolded([one.wall for one in worked], room)
     height = board_height(plan)
     size = board_size(plan)
-    wide, deep = _size(cut_to)
+    wide, deep = needed_size(cut_to)
     between = f"{words.length(wide)} × {words.length(deep)}"
+    figures = _figures(case, cut_to, all_frames)
     lines = tuple(
         WallLine(
             number=one.wall + 1,
@@ -65,10 +64,10 @@ def walls_result(case: Case) -> WallsResult:
         said=f"Shower {between} between {plan.walls.tray_to}"
         if given
         else f"Shower {between}: say what is on the studs",
-        boards=_boards(plan, all_frames),
+        boards=_boards(figures),
         given=given,
         measured="finished" if plan.walls.studs is None else "studs",
-        figures=_figures(case, cut_to, all_frames),
+        figures=figures,
         lines=lines,
         box=_box_between(plan, words),
         studs=framing,
@@ -88,28 +87,21 @@ def walls_result(case: Case) -> WallsResult:
     )
 
 
-def _boards(plan: Plan, all_frames: tuple[Frame, ...]) -> str:
-    if not boarded(plan):
-        return ""
-    pieces = sum(len(wall_boards(plan, one)) for one in all_frames)
-    held = sum(len(wall_fasteners(plan, one)[0]) for one in all_frames)
-    how = "screws with washers" if plan.walls.fixing == "washers" else "screws"
-    return f"{pieces} board pieces, {held} {how}"
+def _boards(figures: tuple[Figure, ...]) -> str:
+    """How many boards, and what holds them, in a line; empty where there are none."""
+    counted = [one for one in figures if one.unit == "count"]
+    return ", ".join(f"{one.text} {one.label.lower()}" for one in counted)
 
 
 def _box_between(plan: Plan, words: Words) -> tuple[WallSize, WallSize] | None:
-    finished, between = box_of(plan.room.outline), box_of(studs(plan))
-    if finished is None or between is None:
+    between = box_of(studs(plan))
+    if between is None or box_of(plan.room.outline) is None:
         return None
-    sizes = [
-        WallSize(
-            size=between[1][axis] - between[0][axis],
-            text=words.length(between[1][axis] - between[0][axis]),
-            behind=(between[1][axis] - between[0][axis]) - (finished[1][axis] - finished[0][axis]),
-        )
-        for axis in (0, 1)
-    ]
-    return sizes[0], sizes[1]
+    wide, deep = (between[1][axis] - between[0][axis] for axis in (0, 1))
+    return (
+        WallSize(size=wide, text=words.length(wide)),
+        WallSize(size=deep, text=words.length(deep)),
+    )
 
 
 def _is_worked(plan: Plan, one: Frame) -> bool:
@@ -117,16 +109,9 @@ def _is_worked(plan: Plan, one: Frame) -> bool:
     return bool(one.shower or one.hung or one.niches or faces)
 
 
-def _size(shower: Shower) -> tuple[float, float]:
-    """How wide a shower is along its entry and how deep square to it, mm."""
-    ring = ring_of(shower)
-    across = np.array([ring.inward[1], -ring.inward[0]])
-    return float(np.ptp(ring.points @ across)), float(np.ptp(ring.points @ ring.inward))
-
-
 def _figures(case: Case, cut_to: Shower, all_frames: tuple[Frame, ...]) -> tuple[Figure, ...]:
     plan, words = case.plan, case.words
-    finished, between = _size(plan.shower), _size(cut_to)
+    finished, between = needed_size(plan.shower), needed_size(cut_to)
     edge = plan.walls.tray_to
     figures = [
         figure(

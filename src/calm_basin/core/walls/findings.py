@@ -31,9 +31,6 @@ from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.walls import Valve
 from calm_basin.rules.walls import wall_length
 
-VALVE_BODY = 100.0
-"""So much a valve takes between two studs, mm (common practice, no source; from memory)."""
-
 MOVED = (
     "/room/outline",
     "/room/doors",
@@ -208,12 +205,12 @@ def _with_niche(plan: Plan, number: int, at: float) -> Plan:
 
 def valve_on_stud(case: Case) -> list[Found]:
     """Valves whose body has no room beside a stud."""
-    plan, words = case.plan, case.words
+    plan, words, takes = case.plan, case.words, wall_length("valve_body")
     found = []
     for seen in frames(plan) if plan.walls.shower else ():
         for one in (hung for hung in seen.hung if hung.kind == "control"):
             middle = (one.x.low + one.x.high) / 2
-            body = Span(middle - VALVE_BODY / 2, middle + VALVE_BODY / 2)
+            body = Span(middle - takes.value / 2, middle + takes.value / 2)
             cut = max(min(body.high, s.high) - max(body.low, s.low) for s in seen.studs)
             if cut <= ON_EDGE:
                 continue
@@ -223,12 +220,12 @@ def valve_on_stud(case: Case) -> list[Found]:
                 code="valve_on_stud",
                 severity="caution",
                 title=f"{name.capitalize()} sits on a stud",
-                detail=f"Its body takes about {words.length(VALVE_BODY)} between two studs, with "
+                detail=f"Its body takes about {words.length(takes.value)} between two studs, with "
                 "room for the pipes.",
                 value=cut,
                 limit=0.0,
                 applies_to=name,
-                source="Common practice, no source",
+                source=takes.source,
                 field=f"/room/fixtures/{one.number}",
             )
             found.append(Found(finding, partial(_beside, plan, words, seen, one, body)))

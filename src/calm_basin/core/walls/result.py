@@ -18,11 +18,10 @@ class WallLine(Result):
 
 
 class WallSize(Result):
-    """A size between studs, mm, and how much more it is than between finished walls."""
+    """A size between studs, mm."""
 
     size: float
     text: str
-    behind: float
 
 
 class WallBox(Result):

@@ -1,7 +1,14 @@
 """Edits of a plan that move more than one value: what names a part by number follows it."""
 
 from calm_basin.plan.edits.additions import Addition, add
-from calm_basin.plan.edits.corners import Which, remove_corner, split_side, stretch, with_outline
+from calm_basin.plan.edits.corners import (
+    Which,
+    remove_corner,
+    split_side,
+    stretch,
+    stretch_at_studs,
+    with_outline,
+)
 from calm_basin.plan.edits.lists import remove_item
 from calm_basin.plan.edits.screws import joists_from_screws
 from calm_basin.plan.edits.walls import measured_at_faces, measured_at_studs
@@ -17,5 +24,6 @@ __all__ = [
     "remove_item",
     "split_side",
     "stretch",
+    "stretch_at_studs",
     "with_outline",
 ]

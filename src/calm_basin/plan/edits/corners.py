@@ -99,6 +99,25 @@ def stretch(plan: Plan, which: Which, axis: Literal[0, 1], size: float) -> Plan:
     return plan_from(document)
 
 
+def stretch_at_studs(plan: Plan, axis: Literal[0, 1], size: float) -> Plan:
+    """The plan with its room of a width or depth of ``size`` between its studs, mm, measured.
+
+    Raises
+    ------
+    PlanError
+        The room is no rectangle along the axes, or so much less is no room any more.
+    """
+    finished, between = box_of(plan.room.outline), box_of(studs(plan))
+    if finished is None or between is None:
+        return stretch(plan, "room", axis, size)
+    behind = sum(abs(finished[end][axis] - between[end][axis]) for end in (0, 1))
+    if size <= behind:
+        raise PlanError(
+            [Problem("/size", "Between studs there is no room left. Type a larger size.")]
+        )
+    return stretch(plan, "room", axis, size - behind)
+
+
 def _at_far_wall(outline: tuple[Point, ...], low: float, high: float, axis: int) -> bool:
     """Whether a shower stands at the far one of two walls, and not at both."""
     along = [corner[axis] for corner in outline]
