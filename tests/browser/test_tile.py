@@ -124,6 +124,9 @@ class TileTest(StepCase):
         self.click("Add wall tile")
         self.until(lambda: len(self.all("[data-tiled-wall]")) == 3, "three walls")
         self.says("Shower walls: ")
+        # The floor has no tile yet: nothing is green.
+        verdict = self.one('[aria-label="How many tiles"]')
+        self.assertNotIn("success", verdict.get_attribute("outerHTML") or "")
         self.type("Wall tile length", "298")
         self.type("Wall joint", "2")
         self.type("Height of wall tile", "2002")

@@ -27,8 +27,11 @@ export function StudLines({ view, walls }: { view: View; walls: WallsResult }) {
         />
       )}
       {walls.lines.map((line) => {
-        const half: XY = [(line.start[0] + line.end[0]) / 2, (line.start[1] + line.end[1]) / 2];
-        const [x, y] = view.at(half);
+        // Not in its middle, where the line of the section's cut ends as a rule.
+        const [x, y] = view.at([
+          line.start[0] + 0.3 * (line.end[0] - line.start[0]),
+          line.start[1] + 0.3 * (line.end[1] - line.start[1]),
+        ]);
         const [cx, cy] = view.at(middle);
         const far = Math.hypot(cx - x, cy - y) || 1;
         // Outside the room, where nothing else is drawn.

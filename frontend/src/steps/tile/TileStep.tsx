@@ -75,12 +75,16 @@ function Verdict({ tile }: { tile: TileResult }) {
     );
   }
   const bad = laid.some(({ slivers }) => slivers > 0);
+  // Of a floor that has no tile yet nothing can agree.
+  const open = tile.none_because !== "";
+  const tone = bad
+    ? "border-warning bg-warning/10"
+    : open
+      ? "border-info bg-info/10"
+      : "border-success bg-success/10";
   const Icon = bad ? TriangleAlert : CircleCheck;
   return (
-    <section
-      aria-label="How many tiles"
-      className={`border-l-4 rounded-r-box p-3 ${bad ? "border-warning bg-warning/10" : "border-success bg-success/10"}`}
-    >
+    <section aria-label="How many tiles" className={`border-l-4 rounded-r-box p-3 ${tone}`}>
       {laid.map((floor) => (
         <div key={floor.name} className="flex items-start gap-2" data-floor={floor.name}>
           <p className="flex-1">
@@ -93,11 +97,13 @@ function Verdict({ tile }: { tile: TileResult }) {
         </div>
       ))}
       <p className="flex gap-2 items-start mt-1 leading-snug" data-narrowest>
-        <Icon
-          size={22}
-          className={`shrink-0 ${bad ? "text-warning" : "text-success"}`}
-          aria-hidden
-        />
+        {!open && (
+          <Icon
+            size={22}
+            className={`shrink-0 ${bad ? "text-warning" : "text-success"}`}
+            aria-hidden
+          />
+        )}
         {tile.none_because || tile.narrowest_text}
       </p>
     </section>
