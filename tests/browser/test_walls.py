@@ -6,6 +6,7 @@ from typing import Any
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.test_steps import StepCase
+from tests.core.test_blocks import bathroom
 from tests.core.test_membrane import alcove
 from tests.plans import layers, moved
 
@@ -92,3 +93,22 @@ class WallsTest(StepCase):
         plan = self.plan()
         self.assertLess(plan["walls"]["valve"]["forward"], 0)
         self.assertEqual(len(plan["walls"]["faces"]), 1)
+
+
+class BlockTest(StepCase):
+    def test_a_bench_takes_its_place_out_of_the_floor_and_is_framed(self) -> None:
+        """Added in the room, cut out of the falls by its cure, drawn by its faces, and back."""
+        self.job_id = self.job(bathroom(1500, 900, (1000, 250)) | {"version": 3}, "room")
+        self.click("bench")
+        self.until(lambda: self.plan()["room"]["fixtures"], "a bench")
+        self.cure("Cut the shower floor round the bench")
+        self.until(lambda: len(self.plan()["shower"]["outline"]) > 4, "the floor is cut")
+        self.step("walls")
+        self.click("Add usual layers")
+        self.seen('[data-wall="bench, front"] [data-stud]', "its studs")
+        self.seen('section[aria-label="bench"]', "its sizes")
+        self.step("membrane")
+        self.seen('[data-sealed="bench, top"]', "its top is sealed")
+        for _ in range(2):
+            self.chord(Keys.CONTROL, "z")
+        self.until(lambda: len(self.plan()["shower"]["outline"]) == 4, "the whole floor again")

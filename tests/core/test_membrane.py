@@ -170,37 +170,14 @@ class WallTest(unittest.TestCase):
         self.assertEqual((lines["inside_corner"], lines["outside_corner"]), (6, 4))
 
 
-class BenchTest(unittest.TestCase):
-    def test_a_seat_that_stands_on_the_floor_has_bands_round_it(self) -> None:
-        """A seat of 450 × 400 in a corner: 850 of its foot free, 850 at walls; 50 of lap once round
-        the foot and at both ends along the walls. One that folds up has none."""
-        for kind, lengths in (("seat", [900, 950]), ("folding seat", [])):
-            doc = alcove() | {"version": 6}
-            doc["room"]["fixtures"] = [
-                {
-                    "name": "bench",
-                    "kind": kind,
-                    "centre": [225, 1800],
-                    "width": 450,
-                    "length": 400,
-                    "turn": 180,
-                    "height": 460,
-                }
-            ]
-            found = result(sealed(doc, extent="shower"))
-            told = [round(piece.length) for piece in found.pieces if piece.kind == "bench"]
-            self.assertEqual(told, lengths)
-            room = alcove() | {"version": 6}
-            room["room"]["fixtures"] = [doc["room"]["fixtures"][0] | {"centre": [225, 300]}]
-            self.assertNotIn("bench", counted(result(sealed(room, extent="shower"))))
-
-
 class WetRoomTest(unittest.TestCase):
     def test_a_wet_room_with_niche_and_bench_by_hand(self) -> None:
         """The wet room of 1700 × 2400 with 900 of shower on two walls: six bands at walls and
-        across the floor, one corner upright, a niche of 300 × 300 in front and at the back, a bench
-        in the corner with its foot and its two walls; four corners of the room, four in the niche
-        and four round it."""
+        across the floor, a niche of 300 × 300 in front and at the back. A bench of 300 × 400 in
+        the corner: two bands at its foot, one edge that stands out and two at walls, round its top
+        and along the walls, the corner above it. Inside corners: three of the room, four in the
+        niche, two at the foot and one on the top of the bench; outside: four round the niche, foot
+        and top of its edge. Sheets on its front, end and top."""
         told = sealed(wet_room(), walls=2000).model_dump(mode="json")
         wall = next(one.wall for one in shower_stretches(plan_from(told)) if one.start == 0)
         told["walls"]["niches"] = [
@@ -212,24 +189,30 @@ class WetRoomTest(unittest.TestCase):
             corner[1] + (200 if corner[1] < 1200 else -200),
         ]
         told["room"]["fixtures"] = [
-            {"name": "bench", "kind": "seat", "centre": inner, "width": 300, "length": 400}
+            {
+                "name": "bench",
+                "kind": "bench",
+                "centre": inner,
+                "width": 300,
+                "length": 400,
+                "height": 450,
+            }
         ]
         found = result(plan_from(told))
         self.assertEqual(
             counted(found),
             {
-                "band": 6,
-                "upright": 1,
+                "band": 6 + 2,
                 "niche": 2,
-                "bench": 2,
-                "inside corner": 4 + 4,
-                "outside corner": 4,
+                "bench": 6,
+                "inside corner": 3 + 4 + 3,
+                "outside corner": 4 + 2,
                 "collar": 3,
-                "sheet": 4,
+                "sheet": 4 + 3,
             },
         )
         bench = [round(piece.length) for piece in found.pieces if piece.kind == "bench"]
-        self.assertEqual(bench, [700 + 50, 700 + 100])
+        self.assertEqual(bench, [500, 500, 500, 700 + 50, 700 + 100, 1550 + 50])
 
 
 class SheetTest(unittest.TestCase):

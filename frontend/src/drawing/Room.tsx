@@ -160,12 +160,19 @@ type Fixture = Plan["room"]["fixtures"][number];
 
 /** What leaves the floor free is drawn thin and dashed. */
 const LIGHT: Fixture["kind"][] = ["folding seat", "bar", "control", "head", "curtain"];
+/** What is built up from the subfloor is drawn as walls are. */
+const FILL: Partial<Record<Fixture["kind"], string>> = {
+  column: "var(--ink)",
+  "half wall": "var(--ink)",
+  bench: "var(--packing)",
+};
 /** Smaller than this on the screen, pixels, a fixture has no room for its name. */
 const NAMED = 34;
 
-/** Below its middle; of what is too thin for that in front of it, on the room's side. */
-function nameAt({ turn }: Fixture, [x, y]: XY, length: number) {
-  if (length > NAMED / 2) return { x, y: y + 22, textAnchor: "middle" } as const;
+/** Below its middle; of what is too thin or too dark for that in front of it, on the room's side. */
+function nameAt({ turn, kind }: Fixture, [x, y]: XY, length: number) {
+  const dark = FILL[kind] === "var(--ink)";
+  if (length > NAMED / 2 && !dark) return { x, y: y + 22, textAnchor: "middle" } as const;
   const angle = (turn * Math.PI) / 180;
   const [right, down] = [-Math.sin(angle), -Math.cos(angle)];
   const textAnchor = right > 0.5 ? "start" : right < -0.5 ? "end" : "middle";
@@ -187,7 +194,7 @@ function FixtureMark({ fixture, view }: { fixture: Fixture; view: View }) {
           width={Math.max(width, 3)}
           height={Math.max(length, 3)}
           rx={Math.min(width, length) * round}
-          fill={fixture.kind === "column" ? "var(--ink)" : "var(--paper)"}
+          fill={FILL[fixture.kind] ?? "var(--paper)"}
           fillOpacity={light ? 0.5 : 1}
           stroke="var(--land-edge)"
           strokeWidth={2}

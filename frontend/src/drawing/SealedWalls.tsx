@@ -7,12 +7,11 @@ import { path } from "./view";
  * pipes, patches over fasteners. */
 export function SealedWalls({ membrane }: { membrane: MembraneResult }) {
   const { walls, band_width: band } = membrane;
-  const top = Math.max(...walls.flatMap((wall) => wall.sealed.map((one) => one.height)));
   return (
     <UnfoldedWalls
       walls={walls}
       low={0}
-      top={top}
+      top={(wall) => Math.max(...wall.sealed.map((one) => one.height))}
       label={`Sealed walls from inside: ${walls.map((one) => one.name).join(", ")}`}
     >
       {(wall, { at, rect, scale }) => {

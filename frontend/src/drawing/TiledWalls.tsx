@@ -5,12 +5,11 @@ import { path } from "./view";
 
 /** The shower's walls with their tile, unfolded. */
 export function TiledWalls({ walls }: { walls: Tiled }) {
-  const top = Math.max(...walls.views.map((one) => one.height));
   return (
     <UnfoldedWalls
       walls={walls.views}
       low={0}
-      top={top}
+      top={(wall) => wall.height}
       label={`Tiled walls from inside: ${walls.views.map((one) => `${one.name}, ${one.said}`).join("; ")}`}
     >
       {(wall, { at }) => (

@@ -9,12 +9,11 @@ const LETTER = 8;
  * their screws, niches and what hangs on them. */
 export function WallsDrawing({ walls, boarded }: { walls: readonly WallView[]; boarded: boolean }) {
   const low = Math.min(...walls.map((one) => one.low));
-  const top = Math.max(...walls.map((one) => one.height));
   return (
     <UnfoldedWalls
       walls={walls}
       low={low}
-      top={top}
+      top={(wall) => wall.height}
       label={`Walls from inside: ${walls.map((one) => `${one.name}, ${one.said}`).join("; ")}`}
     >
       {(wall, place) => <Wall wall={wall} boarded={boarded} {...place} />}
@@ -31,7 +30,7 @@ function Wall({ wall, boarded, at, rect, scale }: WallProps) {
   const middle = (one: WallBox) => at([one.x + one.width / 2, one.y + one.height / 2]);
   const drawn = boarded ? wall.boards : [];
   return (
-    <g data-wall={wall.wall + 1}>
+    <g data-wall={wall.name}>
       {[...wall.studs, ...wall.added].map((one, i) => (
         <rect
           key={`stud ${i}`}

@@ -187,6 +187,9 @@ def _walls(solution: Solution) -> list[str]:
         depth = f", {line.depth_text} in front" if line.depth_text else ""
         said = f"{line.studs_text} between studs, {line.finished_text} finished{depth}"
         lines.append(f"  {f'wall {line.number}':<36} {said}")
+    for built in walls.built:
+        lines += [f"  {built.name}", *[f"    {row.name:<34} {row.text}" for row in built.rows]]
+        lines.append(f"    {built.note}")
     for view in walls.views:
         lines.append(f"  {view.name}: {view.said}")
         lines += [f"    {row.name:<34} {row.text}" for row in (*view.cuts, *view.furring)]

@@ -55,6 +55,7 @@ class _Bench:
     def offered(self, own: Check, found: Found) -> tuple[Cure, ...]:
         """The candidates that hold when they are made on the plan, in their order."""
         kept: list[Cure] = []
+        opening: list[tuple[int, Cure]] = []
         for cure in found.candidates():
             first = cure and cure.changes[0].path
             if cure is None or (not found.each and first in {c.changes[0].path for c in kept}):
@@ -72,6 +73,10 @@ class _Bench:
             opens = self._opened[name]
             if opens is not None:
                 kept.append(cure.model_copy(update={"opens": tuple(f.title for f in opens)}))
+            elif found.unbuilt:
+                opening.append(_told(cure, opened(self.before, after(mended, self.checks))))
+        if not kept and opening:
+            return (min(opening, key=lambda one: one[0])[1],)
         return tuple(kept)
 
     def _opens(self, mended: Case) -> list[Finding] | None:
@@ -83,6 +88,12 @@ class _Bench:
                     return None
                 found.append(finding)
         return found
+
+
+def _told(cure: Cure, opens: list[Finding]) -> tuple[int, Cure]:
+    """A change with what it opens, and how many stops are among that."""
+    told = cure.model_copy(update={"opens": tuple(f.title for f in opens)})
+    return sum(finding.severity == "stop" for finding in opens), told
 
 
 def tried(case: Case, checks: Sequence[Check], cure: Cure, found: Sequence[Finding]) -> Case | None:

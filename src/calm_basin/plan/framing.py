@@ -16,14 +16,12 @@ from shapely.geometry import LinearRing, LineString, Polygon
 
 from calm_basin.plan.backs import Side
 from calm_basin.plan.base import Outline, Point
+from calm_basin.plan.blocks import blocks, compartment
 from calm_basin.plan.document import Plan
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.room import Layer, layer_kind
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.walls import WallBuild
-
-AT_WALL = 10 * ON_EDGE
-"""What lies no farther from a wall's face, mm, is at it."""
 
 ONE_LINE = 0.02
 """Sine of the angle by which two sides of an outline may differ and be one straight wall."""
@@ -82,7 +80,7 @@ def _at_end(at: float, length: float) -> float:
 
 def shower_stretches(plan: Plan) -> tuple[Stretch, ...]:
     """Where the plan's shower lies at walls."""
-    return stretches(plan.room.outline, plan.shower.outline)
+    return stretches(plan.room.outline, compartment(plan))
 
 
 class _Lines(NamedTuple):
@@ -111,7 +109,7 @@ def _lines(room: Outline, shower: Outline, walls: WallBuild) -> _Lines:
 
 
 def _lines_of(plan: Plan) -> _Lines:
-    return _lines(plan.room.outline, plan.shower.outline, plan.walls)
+    return _lines(plan.room.outline, compartment(plan), plan.walls)
 
 
 def wall_depths(plan: Plan) -> tuple[float, ...]:
@@ -177,26 +175,38 @@ def framed(plan: Plan) -> Shower:
     if plan.walls.tray_to == "studs":
         return at_studs(plan)
     # What is on the boards comes after the tray, which ends behind that.
-    boards = _boards(plan.walls.shower)
-    return _set_back(plan, [max(depth - boards, 0.0) for depth in wall_depths(plan)])
+    return _set_back(plan, _boards(plan.walls.shower))
 
 
 def at_studs(plan: Plan) -> Shower:
     """The shower up to the studs: where the deck is cut."""
-    return _set_back(plan, wall_depths(plan))
+    return _set_back(plan, 0.0)
 
 
-def _set_back(plan: Plan, depths: Sequence[float]) -> Shower:
-    """The shower with its sides at walls moved back by what is given for each wall, mm."""
+def _set_back(plan: Plan, left: float) -> Shower:
+    """The shower with its sides at walls, benches and half walls moved back to the studs, but for
+    what is ``left`` on them, mm."""
     shower, room = plan.shower, plan.room.outline
+    faces = [LineString([room[i], room[(i + 1) % len(room)]]) for i in range(len(room))]
+    built = [face for block in blocks(plan) for face in block.free]
+    faces += [LineString([face.start, face.end]) for face in built]
+    behind = [*wall_depths(plan), *[thick(plan.walls.shower)] * len(built)]
+    depths = [max(depth - left, 0.0) for depth in behind]
     if not any(depths) or studs_cross(plan):
         return shower
-    faces = [LineString([room[i], room[(i + 1) % len(room)]]) for i in range(len(room))]
-    out = [
-        _depth_behind(shower.outline, side, faces, depths) for side in range(len(shower.outline))
-    ]
-    outline = offset(shower.outline, _one_plane(shower.outline, out))
+    outline = _moved_back(shower.outline, faces, depths)
+    if built and not Polygon(outline).is_valid:
+        # Something built up is thinner than what is on its studs.
+        walls = len(faces) - len(built)
+        outline = _moved_back(shower.outline, faces[:walls], depths[:walls])
     return shower.model_copy(update={"outline": outline})
+
+
+def _moved_back(outline: Outline, faces: Sequence[LineString], depths: Sequence[float]) -> Outline:
+    """An outline with its sides moved back to what is behind the faces that they lie at."""
+    sides = range(len(outline))
+    out = [_depth_behind(outline, side, faces, depths) for side in sides]
+    return offset(outline, _one_plane(outline, out))
 
 
 def _boards(layers: Sequence[Layer]) -> float:

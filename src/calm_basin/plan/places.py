@@ -19,6 +19,9 @@ from calm_basin.plan.base import Point
 ON_EDGE = 0.5
 """A place that lies outside by no more than this, mm, lies on the edge and belongs inside."""
 
+AT_WALL = 10 * ON_EDGE
+"""What lies no farther from a wall's face, mm, is at it."""
+
 _ROUNDING = 1e-3
 """What shapes that were worked out may be off by, mm."""
 

@@ -81,6 +81,8 @@ FixtureName = Literal[
     "column",
     "seat",
     "folding seat",
+    "bench",
+    "half wall",
     "bar",
     "control",
     "head",

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from calm_basin.rules.trade import Practice, table
+from calm_basin.rules.trade import Practice, Steepest, table
 
 WallLength = Literal[
     "stud_centres",
@@ -37,6 +37,12 @@ class Backing(BaseModel):
 def wall_length(name: WallLength) -> Practice:
     """A length that walls keep to."""
     return Practice.model_validate(table("walls")[name])
+
+
+@cache
+def bench_fall() -> Steepest:
+    """How the top of a bench or half wall falls to its front, rise over run."""
+    return Steepest.model_validate(table("walls")["bench_fall"])
 
 
 @cache

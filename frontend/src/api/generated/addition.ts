@@ -12,6 +12,8 @@ export type Addition =
   | "column"
   | "seat"
   | "folding seat"
+  | "bench"
+  | "half wall"
   | "bar"
   | "control"
   | "head"

@@ -119,6 +119,8 @@ export interface Fixture {
     | "column"
     | "seat"
     | "folding seat"
+    | "bench"
+    | "half wall"
     | "bar"
     | "control"
     | "head"

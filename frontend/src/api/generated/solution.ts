@@ -1242,6 +1242,7 @@ export interface WallsResult {
   studs: [number, number][];
   pocket: [number, number][];
   views: WallView[];
+  built: BuiltUp[];
   chain: Input[];
   centres: number;
   centres_text: string;
@@ -1322,6 +1323,14 @@ export interface WallBox {
   width: number;
   height: number;
   text: string;
+}
+/**
+ * A bench or half wall: its sizes for whoever builds it.
+ */
+export interface BuiltUp {
+  name: string;
+  rows: Input[];
+  note: string;
 }
 /**
  * How far the membrane goes, and every piece of it.

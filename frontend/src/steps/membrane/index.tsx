@@ -15,7 +15,9 @@ export const membrane: Step = {
   says: ({ membrane }) => (membrane ? "clear" : null),
   Panel: MembraneStep,
   below: (plan) =>
-    plan.membrane.walls > 0 || plan.days.membrane === "boards"
+    plan.membrane.walls > 0 ||
+    plan.days.membrane === "boards" ||
+    plan.room.fixtures.some(({ kind }) => kind === "bench" || kind === "half wall")
       ? { label: "Walls", Drawing: OnWalls }
       : null,
   useChart: (_plan, solution) => ({

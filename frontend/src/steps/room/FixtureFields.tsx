@@ -6,10 +6,20 @@ import { NameField } from "../../ui/NameField";
 import { NumberField } from "../../ui/NumberField";
 
 /** What hangs at a height that somebody reaches or sits at. */
-const HUNG: string[] = ["seat", "folding seat", "bar", "control", "head"];
+const HUNG: string[] = ["seat", "folding seat", "bench", "half wall", "bar", "control", "head"];
 
 const ROOM: Addition[] = ["WC", "basin", "cabinet", "washing machine", "radiator", "column"];
-const SHOWER: Addition[] = ["seat", "folding seat", "bar", "control", "head", "screen", "curtain"];
+const SHOWER: Addition[] = [
+  "seat",
+  "folding seat",
+  "bench",
+  "half wall",
+  "bar",
+  "control",
+  "head",
+  "screen",
+  "curtain",
+];
 
 const KINDS = [...ROOM, ...SHOWER, "other"];
 

@@ -46,6 +46,13 @@ export function Elevations({ found }: { found: WallsResult }) {
         ]}
         onChange={(fixing) => set("/walls/fixing", fixing)}
       />
+      {found.built.map((one) => (
+        <section key={one.name} aria-label={one.name} className="space-y-2">
+          <h3 className="font-semibold first-letter:uppercase">{one.name}</h3>
+          <Rows title="Build it to" rows={[...one.rows]} />
+          <p>{one.note}</p>
+        </section>
+      ))}
       {found.views.map((view) => (
         <section key={view.name} aria-label={view.name} className="space-y-2">
           <h3 className="font-semibold first-letter:uppercase">

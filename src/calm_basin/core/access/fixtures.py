@@ -29,10 +29,11 @@ HEIGHTS: dict[FixtureKind, LimitTopic] = {
     "bar": "bar_height",
     "seat": "seat_height",
     "folding seat": "seat_height",
+    "bench": "seat_height",
 }
 """Which limit is on the height of what."""
 
-SEATS: tuple[FixtureKind, ...] = ("seat", "folding seat")
+SEATS: tuple[FixtureKind, ...] = ("seat", "folding seat", "bench")
 
 MOST_PAIRS, MOST_ASIDE = 6, 2
 """So many pairs that stand in each other are told one by one, those that share most; and so many

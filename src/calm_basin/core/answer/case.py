@@ -28,12 +28,15 @@ class Found(NamedTuple):
     """A finding and the changes that might mend it, worked out when they are asked for.
 
     Of several changes that begin with the same field the first that holds is enough, unless
-    ``each`` is a way of its own.
+    ``each`` is a way of its own. ``unbuilt`` says that nothing can be built as it is planned, so
+    that what a change opens could not be seen before: where every candidate opens something, that
+    which opens least is offered, and says what.
     """
 
     finding: Finding
     candidates: Callable[[], Iterable[Cure | None]] = list
     each: bool = False
+    unbuilt: bool = False
 
 
 Check = Callable[[Case], list[Found]]

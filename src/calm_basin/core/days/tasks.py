@@ -14,6 +14,7 @@ from calm_basin.core.geometry.levels import NO_DEPTH, levels
 from calm_basin.core.membrane.on_walls import school_of
 from calm_basin.core.tile.walls import faces
 from calm_basin.plan import Plan
+from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.days import OwnTask
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.room import layer_kind
@@ -239,7 +240,7 @@ def _finish(case: Case, chain: _Chain) -> None:
         chain.then("tile_walls", walls)
     laid, before = plan.room.laid is not None, chain.last
     if not laid and any(layer_kind(layer) == "tile" for layer in plan.room.layers):
-        rest = Polygon(plan.room.outline).difference(shower).area / 1e6
+        rest = without_blocks(plan, Polygon(plan.room.outline)).difference(shower).area / 1e6
         if rest > 0.01:
             chain.then("tile_room", rest)
     if any(layer_kind(layer) == "tile" for layer in plan.shower.layers):

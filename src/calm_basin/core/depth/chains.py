@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from shapely.geometry import LinearRing, Point
+from shapely.geometry import Point
 
 from calm_basin.core.answer.build import GEOMETRY, broken
 from calm_basin.core.answer.case import Case, Found
@@ -13,7 +13,9 @@ from calm_basin.core.geometry.lifts import lower_lift, thicker_at_drain
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.plan import Plan
-from calm_basin.plan.framing import AT_WALL, thick
+from calm_basin.plan.blocks import standing_faces
+from calm_basin.plan.framing import thick
+from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.room import Layer, layer_kind
 from calm_basin.plan.shower import LinearDrain, MortarBed
 from calm_basin.plan.waste import Adjustment, DrainFamily
@@ -171,8 +173,8 @@ def channel_lengths(plan: Plan, drain: LinearDrain) -> tuple[float, float, float
 
 
 def ends_at_walls(plan: Plan, drain: LinearDrain) -> int:
-    """How many of a channel's two ends lie at walls of the room."""
-    walls = LinearRing(plan.room.outline)
+    """How many of a channel's two ends lie at walls, benches or half walls."""
+    walls = standing_faces(plan)
     return sum(walls.distance(Point(end)) <= AT_WALL for end in (drain.start, drain.end))
 
 

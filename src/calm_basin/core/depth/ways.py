@@ -25,6 +25,7 @@ from calm_basin.core.systems.findings import deck_limit
 from calm_basin.core.systems.fitting import fitted, written
 from calm_basin.core.trying import after, made_on, opened
 from calm_basin.plan import Plan, PlanError
+from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.places import holds
 from calm_basin.plan.shower import LinearDrain
@@ -148,7 +149,8 @@ def _opened(case: Case, needed: float, area: float) -> Iterator[_Told]:
 
 def _raised(case: Case, by: float) -> _Told:
     plan, words, high = case.plan, case.words, raised_by(case.plan, case.words, by)
-    rest = Polygon(plan.room.outline).difference(Polygon(plan.shower.outline)).area
+    room = without_blocks(plan, Polygon(plan.room.outline))
+    rest = room.difference(Polygon(plan.shower.outline)).area
     return _Told(
         "raise_room",
         f"Raise the rest of the room {words.length(high)}",

@@ -48,7 +48,7 @@ def rest_bed(case: Case) -> list[Found]:
     )
 
     def mended() -> list[Cure | None]:
-        less = ask_for(words, rest.fall * there / fall, rest, steeper=False)
+        less = ask_for(words, rest.fall * there / fall, rest, steeper=False) if fall else None
         # What is laid is no thicker for another plan of its layers.
         return [less] if laid else [less, thick]
 

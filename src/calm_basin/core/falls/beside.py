@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 import numpy as np
+import shapely
 
 from calm_basin.core.answer.build import broken
 from calm_basin.core.answer.case import Case, Found
@@ -13,6 +14,7 @@ from calm_basin.core.falls.ring import ring_of, turned_edge
 from calm_basin.core.falls.stock import ALONG
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan import Plan
+from calm_basin.plan.blocks import blocks
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import strip, strip_closed
 
@@ -61,6 +63,8 @@ def strips_left(plan: Plan) -> list[Left]:
             if apart.min() < -ON_EDGE or not strip_closed().value + ON_EDGE < wide <= strip().value:
                 continue
             middle = along * ends.mean() + outward * (ring.offsets[own] + apart.mean() / 2)
+            if any(shapely.contains_xy(block.shape, *middle) for block in blocks(plan)):
+                continue
             found.append(Left(edge, wall, wide, long, middle))
     return sorted(found, key=lambda one: -one.wide)
 

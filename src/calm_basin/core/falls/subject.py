@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from calm_basin.core.answer.question import Answer, Question, Subject
 from calm_basin.core.falls.beside import beside_walls
+from calm_basin.core.falls.blocks import standing
 from calm_basin.core.falls.corridor import corridor
 from calm_basin.core.falls.figures import figures
 from calm_basin.core.falls.findings import channel, falls, fold_lines
@@ -39,5 +40,6 @@ FALLS = Subject(
         zone_edge,
         dam,
         beside_walls,
+        standing,
     ),
 )

@@ -13,6 +13,7 @@ from shapely.geometry.base import BaseGeometry
 from calm_basin.core.falls.ring import rim_of, ring_of
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side, footprint
+from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.room import OFF_THE_FLOOR
 from calm_basin.plan.shower import LinearDrain, PointDrain
 from calm_basin.rules.heating import kept
@@ -20,7 +21,8 @@ from calm_basin.rules.heating import kept
 
 def heated_zone(plan: Plan) -> BaseGeometry:
     """The floor that is to be heated, with all that stands on it."""
-    room, shower = Polygon(plan.room.outline), ring_of(plan.shower).polygon
+    room = without_blocks(plan, Polygon(plan.room.outline))
+    shower = ring_of(plan.shower).polygon
     where = plan.heating.where if plan.heating else "both"
     if where == "shower":
         return shower

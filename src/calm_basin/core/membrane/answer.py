@@ -21,7 +21,14 @@ from calm_basin.core.membrane.on_walls import (
     school_of,
     sealed_walls,
 )
-from calm_basin.core.membrane.pieces import Band, bands, benches, corners, sealed, shower_walls
+from calm_basin.core.membrane.pieces import (
+    Band,
+    bands,
+    behind_blocks,
+    corners,
+    sealed,
+    shower_walls,
+)
 from calm_basin.core.membrane.result import (
     MembranePiece,
     MembraneResult,
@@ -30,10 +37,12 @@ from calm_basin.core.membrane.result import (
 )
 from calm_basin.core.membrane.sheets import Sheet, floor_sheets, wall_sheets
 from calm_basin.core.survey.pour import GALLON_LITRES
+from calm_basin.core.walls.blocks import frame_name
 from calm_basin.core.walls.boards import boarded
 from calm_basin.core.walls.frame import Box, unfolded
 from calm_basin.core.walls.result import WallBox
 from calm_basin.plan import Plan
+from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.rules.membrane import School, litres, membrane_length, schools
 from calm_basin.rules.tasks import usual_tasks
@@ -90,13 +99,16 @@ def _said(
 
 
 def _walls(plan: Plan) -> tuple[MembraneWall, ...]:
-    walls = {one.frame.wall: one for one in sealed_walls(plan)}
-    return tuple(_wall(plan, walls[number]) for number in unfolded(list(walls), plan.room.outline))
+    sealed_all = sealed_walls(plan)
+    walls = {one.frame.wall: one for one in sealed_all if one.frame.block is None}
+    seen = [walls[number] for number in unfolded(list(walls), plan.room.outline)]
+    built = [one for one in sealed_all if one.frame.block is not None]
+    return tuple(_wall(plan, one) for one in (*seen, *built))
 
 
 def _wall(plan: Plan, one: SealedWall) -> MembraneWall:
     return MembraneWall(
-        name=f"wall {one.frame.wall + 1}",
+        name=frame_name(one.frame),
         length=one.frame.length,
         sealed=tuple(_box(box) for box in one.sealed),
         niches=tuple(_box(box, plan.walls.named(number)) for number, box in one.niches),
@@ -111,8 +123,16 @@ def _box(box: Box, text: str = "") -> WallBox:
 
 
 def wall_area(plan: Plan) -> float:
-    """How much of the shower's walls is covered, mm²."""
-    return shower_walls(plan) * plan.membrane.walls if school_of(plan).walls else 0.0
+    """How much of the shower's walls, benches and half walls is covered, mm²."""
+    if not school_of(plan).walls:
+        return 0.0
+    return shower_walls(plan) * plan.membrane.walls + built_area(plan)
+
+
+def built_area(plan: Plan) -> float:
+    """How much of benches and half walls is covered, mm²."""
+    built = [one.frame for one in sealed_walls(plan) if one.frame.block is not None]
+    return sum(one.finished * (one.high or 0.0) for one in built)
 
 
 def lap_of(school: School) -> float:
@@ -143,6 +163,9 @@ def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
         for one in corners(plan):
             turn: PieceKind = "inside corner" if one.inside else "outside corner"
             yield piece(turn, f"{turn}, corner {one.number + 1}", 0.0, one.at)
+        for name, inside in block_corners(plan):
+            built: PieceKind = "inside corner" if inside else "outside corner"
+            yield piece(built, f"{built}, {name}", 0.0)
         for number, _ in niches:
             for which in range(1, 5):
                 yield piece("inside corner", f"inside corner {which}, {named(number)}", 0.0)
@@ -162,10 +185,10 @@ def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
         yield piece("patch", f"patches over fasteners, {count}", membrane_length("band").value)
     for number, sheet in enumerate(floor_sheets(plan), start=1):
         yield piece("sheet", f"floor sheet {number}", sheet.length, *sheet.corners, sheet=sheet)
-    often = Counter[int]()
+    often = Counter[str]()
     for wall, sheet in wall_sheets(plan):
         often[wall] += 1
-        name = f"wall {wall + 1}, sheet {often[wall]}"
+        name = f"{wall}, sheet {often[wall]}"
         yield piece("sheet", name, sheet.length, sheet=sheet)
 
 
@@ -173,9 +196,9 @@ def _seams(plan: Plan, school: School) -> Iterator[tuple[PieceKind, str, float, 
     """Every seam in the order of laying: its kind, name, length with laps, and where it lies."""
     lap, high, opening = lap_of(school), height_on_walls(plan), plan.walls.named
     lines = bands(plan)
-    named = list(zip(_names(lines), lines, strict=True))
+    named = list(zip(_names(plan, lines), lines, strict=True))
     for name, band in named:
-        if band.wall is not None:
+        if band.wall is not None or band.block is not None:
             yield "band", name, band.length + 2 * lap, (band.start, band.end)
     for one in corners(plan) if high else []:
         if one.in_shower:
@@ -183,18 +206,56 @@ def _seams(plan: Plan, school: School) -> Iterator[tuple[PieceKind, str, float, 
     for number, box in niches_sealed(plan):
         for where in ("back", "front"):
             yield "niche", f"{opening(number)}, {where}", niche_round(box) + lap, ()
-    for bench in benches(plan):
-        name = plan.room.fixtures[bench.number].name
-        yield "bench", f"{name}, foot", bench.free + lap, (bench.at,)
-        if bench.at_walls:
-            yield "bench", f"{name}, at the walls", bench.at_walls + 2 * lap, (bench.at,)
-    often = Counter[int]()
+    for block in sealed_blocks(plan):
+        for name, length in _over_block(plan, block, lap, high):
+            yield "bench", f"{block.fixture.name}, {name}", length, (block.fixture.centre,)
+    often = Counter[str]()
     for wall, length in board_joints(plan):
         often[wall] += 1
-        yield "joint", f"wall {wall + 1}, board joint {often[wall]}", length + 2 * lap, ()
+        yield "joint", f"{wall}, board joint {often[wall]}", length + 2 * lap, ()
     for name, band in named:
-        if band.wall is None:
+        if band.wall is None and band.block is None:
             yield "band", name, band.length + 2 * lap, (band.start, band.end)
+
+
+def sealed_blocks(plan: Plan) -> list[Block]:
+    """The benches and half walls that the membrane goes up on."""
+    sealed_there = {one.frame.block.number for one in sealed_walls(plan) if one.frame.block}
+    return [block for block in blocks(plan) if block.number in sealed_there]
+
+
+def _over_block(plan: Plan, block: Block, lap: float, high: float) -> Iterator[tuple[str, float]]:
+    """The seams of a bench or half wall above its foot, each with its laps, mm."""
+    tall = block.fixture.height
+    for number in range(block.free_edges):
+        yield f"edge {number + 1}", tall + lap
+    for number in range(block.edges_at_walls):
+        yield f"edge at the wall {number + 1}", tall + lap
+    yield "round its top", sum(face.length for face in block.free) + lap
+    if block.at_walls:
+        yield "top at the walls", block.at_walls + 2 * lap
+    for one in behind_blocks(plan):
+        if one.block == block.number and high > tall:
+            yield f"corner {one.corner + 1} above it", high - tall + lap
+
+
+def block_corners(plan: Plan) -> list[tuple[str, bool]]:
+    """The preformed corners of benches and half walls: the name of each, and whether it is an
+    inside one. Where an upright edge meets the floor and the top, and where the top meets a corner
+    of the walls."""
+    found = []
+    for block in sealed_blocks(plan):
+        name = block.fixture.name
+        for number in range(block.edges_at_walls):
+            found.append((f"{name}, foot at the wall {number + 1}", True))
+        for number in range(block.free_edges):
+            found += [(f"{name}, {end} of edge {number + 1}", False) for end in ("foot", "top")]
+        found += [
+            (f"{name}, top at corner {one.corner + 1}", one.inside)
+            for one in behind_blocks(plan)
+            if one.block == block.number
+        ]
+    return found
 
 
 def seam_lengths(plan: Plan) -> list[float]:
@@ -205,9 +266,15 @@ def seam_lengths(plan: Plan) -> list[float]:
     return [length for _, _, length, _ in _seams(plan, school)]
 
 
-def _names(lines: list[Band]) -> list[str]:
-    """Bands by the wall that they lie at, numbered where one wall has several."""
-    plain = ["joint" if band.wall is None else f"wall {band.wall + 1}" for band in lines]
+def _names(plan: Plan, lines: list[Band]) -> list[str]:
+    """Bands by what they lie at, numbered where one wall has several."""
+
+    def at(band: Band) -> str:
+        if band.block is not None:
+            return f"{plan.room.fixtures[band.block].name}, foot"
+        return "joint" if band.wall is None else f"wall {band.wall + 1}"
+
+    plain = [at(band) for band in lines]
     often, seen, names = Counter(plain), Counter[str](), []
     for name in plain:
         seen[name] += 1
@@ -219,7 +286,7 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
     plan, words = case.plan, case.words
     floor, shower = sealed(plan), ring_of(plan.shower).polygon
     beyond = floor.difference(shower).area
-    walls = wall_area(plan)
+    walls, built = wall_area(plan), built_area(plan)
     school = school_of(plan)
     lap, far, coats = membrane_length("lap"), membrane_length("into_room"), litres()
     bead = membrane_length("bead")
@@ -238,10 +305,11 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
             "Walls sealed",
             walls,
             words.area(walls),
-            "shower edge at walls × height",
+            f"shower edge at walls × height{' + benches and half walls' if built else ''}",
             [
                 ("shower edge at walls", words.length(shower_walls(plan))),
                 ("height", words.length(plan.membrane.walls)),
+                *([("benches and half walls", words.area(built))] if built else []),
             ],
             source="Arithmetic",
             unit="square_mm",

@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from math import dist
 from typing import NamedTuple
 
+from calm_basin.core.walls.blocks import block_frames, frame_name, is_sealed
 from calm_basin.core.walls.boards import boarded, wall_boards, wall_fasteners
 from calm_basin.core.walls.frame import Box, Frame, Span, board_height, frames
 from calm_basin.plan import Plan
@@ -45,11 +46,13 @@ def height_on_walls(plan: Plan) -> float:
 
 
 def sealed_walls(plan: Plan) -> tuple[SealedWall, ...]:
-    """The walls on which the membrane goes up; none where it stays on the floor."""
-    high = height_on_walls(plan)
-    if not high:
-        return ()
-    return tuple(_sealed(plan, one, high) for one in frames(plan) if one.shower)
+    """The walls on which the membrane goes up, none where it stays on the floor, and the faces of
+    benches and half walls, by every school that goes up at all."""
+    high, school = height_on_walls(plan), school_of(plan)
+    walls = [_sealed(plan, one, high) for one in frames(plan) if one.shower and high]
+    up = school.walls or school.joints
+    built = [one for one in block_frames(plan) if up and is_sealed(plan, one)]
+    return (*walls, *[_sealed(plan, one, one.high or high) for one in built])
 
 
 def _sealed(plan: Plan, one: Frame, high: float) -> SealedWall:
@@ -114,10 +117,10 @@ def niches_sealed(plan: Plan) -> tuple[tuple[int, Box], ...]:
     return tuple(sorted(found))
 
 
-def board_joints(plan: Plan) -> tuple[tuple[int, float], ...]:
-    """The joints between boards that are sealed: the wall's number and their length, mm."""
+def board_joints(plan: Plan) -> tuple[tuple[str, float], ...]:
+    """The joints between boards that are sealed: on which wall, and their length, mm."""
     return tuple(
-        (wall.frame.wall, dist(start, end))
+        (frame_name(wall.frame), dist(start, end))
         for wall in sealed_walls(plan)
         for start, end in wall.joints
     )

@@ -9,25 +9,30 @@ from typing import NamedTuple
 import numpy as np
 import shapely
 from shapely.geometry import LineString, Point, Polygon
+from shapely.geometry.base import BaseGeometry
 
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.plan import Plan
-from calm_basin.plan.backs import footprint
-from calm_basin.plan.framing import AT_WALL
-from calm_basin.plan.places import straight
+from calm_basin.plan.blocks import blocks, compartment, standing_faces, without_blocks
+from calm_basin.plan.places import AT_WALL, straight
 from calm_basin.rules.membrane import membrane_length
 
 XY = tuple[float, float]
 
+CLOSE = 1e-6
+"""What a line is longer by, mm, so that it meets what it ends at."""
+
 
 class Band(NamedTuple):
     """A straight band: where it lies, the number of the room's wall that it lies at (from 0; None
-    across the joint of shower and room), and its length without laps."""
+    at none) or of the bench or half wall among the fixtures (None of both: across the joint of
+    shower and room), and its length without laps."""
 
     start: XY
     end: XY
     wall: int | None
     length: float
+    block: int | None = None
 
 
 class Corner(NamedTuple):
@@ -42,34 +47,45 @@ class Corner(NamedTuple):
 def sealed(plan: Plan) -> Polygon:
     """What of the room's floor is sealed: as it was chosen, else all of a wet room, or the shower
     and what of the room is near it on its own side of the walls."""
-    room, shower = Polygon(plan.room.outline), ring_of(plan.shower).polygon
+    room = without_blocks(plan, Polygon(plan.room.outline))
+    shower = without_blocks(plan, ring_of(plan.shower).polygon)
     extent = plan.membrane.extent or ("near" if plan.shower.rest is None else "all")
     if extent == "all":
-        return room
+        return _largest(room, shower)
     if extent == "shower":
-        return shower
+        return _largest(shower, shower)
     far = membrane_length("into_room").value
-    near = room.intersection(shower.buffer(far, join_style="mitre"))
-    parts = [part for part in shapely.get_parts(near) if isinstance(part, Polygon)]
+    return _largest(room.intersection(shower.buffer(far, join_style="mitre")), shower)
+
+
+def _largest(floor: BaseGeometry, shower: BaseGeometry) -> Polygon:
+    """Of a floor in parts the one that has most of the shower."""
+    parts = [part for part in shapely.get_parts(floor) if isinstance(part, Polygon)]
     return max(parts, key=lambda part: float(part.intersection(shower).area))
 
 
 def bands(plan: Plan) -> list[Band]:
-    """The straight bands: where the floor that is sealed meets walls, then across the joint of
-    shower and room."""
+    """The straight bands: where the floor that is sealed meets walls, benches and half walls, then
+    across the joint of shower and room."""
     walls = Polygon(plan.room.outline).exterior.buffer(AT_WALL)
+    standing = standing_faces(plan).buffer(AT_WALL)
     kept, shower = sealed(plan), ring_of(plan.shower).polygon
     sides = _walls(plan)
     found = [
-        _band(line, _nearest(sides, line))
-        for side in _sides(kept)
-        for line in _lines(side.intersection(walls))
+        _band(line, sides) for side in _sides(kept) for line in _lines(side.intersection(walls))
+    ]
+    edge = kept.boundary.buffer(AT_WALL)
+    found += [
+        _band(line, [], block.number)
+        for block in blocks(plan)
+        for face in block.free
+        for line in _lines(LineString([face.start, face.end]).intersection(edge))
     ]
     for side in _sides(shower):
-        clear = _lines(side.difference(walls))
-        # It goes on to the walls that it meets.
-        met = [side.intersection(part.buffer(1.5 * AT_WALL)) for part in clear]
-        found += [_band(part, None) for line in met for part in _lines(line)]
+        clear = _lines(side.difference(standing))
+        # It goes on to what it meets.
+        met = [side.intersection(part.buffer(AT_WALL + CLOSE)) for part in clear]
+        found += [_band(part, []) for line in met for part in _lines(line)]
     return found
 
 
@@ -86,41 +102,41 @@ def corners(plan: Plan) -> list[Corner]:
     return found
 
 
-class Bench(NamedTuple):
-    """A seat that stands on the sealed floor: which fixture it is, how much of its foot is free and
-    how much of it stands at walls, mm, and its middle on plan."""
+class Behind(NamedTuple):
+    """A corner of the room that a bench or half wall stands in: its number, and that of the
+    fixture."""
 
-    number: int
-    free: float
-    at_walls: float
+    corner: int
+    block: int
+    inside: bool
     at: XY
 
 
-def benches(plan: Plan) -> list[Bench]:
-    """The seats that stand on the floor that is sealed."""
-    kept, walls = sealed(plan), Polygon(plan.room.outline).exterior.buffer(AT_WALL)
-    found = []
-    for number, fixture in enumerate(plan.room.fixtures):
-        shape = footprint(fixture)
-        if fixture.kind != "seat" or kept.intersection(shape).area < shape.area / 2:
-            continue
-        at = [line for side in _sides(shape) for line in _lines(side.intersection(walls))]
-        at_walls = float(sum(line.length for line in at))
-        x, y = fixture.centre
-        found.append(Bench(number, float(shape.exterior.length) - at_walls, at_walls, (x, y)))
-    return found
+def behind_blocks(plan: Plan) -> list[Behind]:
+    """The corners of the walls that are sealed above a bench or half wall."""
+    turns = _turns(plan.room.outline)
+    return [
+        Behind(number, block.number, turns[number] > 0, (place[0], place[1]))
+        for block in blocks(plan)
+        for number, place in enumerate(plan.room.outline)
+        if block.shape.distance(Point(place)) < AT_WALL
+    ]
 
 
 def shower_walls(plan: Plan) -> float:
     """How much of the shower's edge stands at walls."""
     walls = Polygon(plan.room.outline).exterior.buffer(AT_WALL)
-    sides = _sides(ring_of(plan.shower).polygon)
+    sides = _sides(Polygon(compartment(plan)))
     return float(sum(line.length for side in sides for line in _lines(side.intersection(walls))))
 
 
-def _band(line: LineString, wall: int | None) -> Band:
+def _band(line: LineString, walls: list[LineString], block: int | None = None) -> Band:
+    """A band over a line: at the nearest of some walls, or at a bench or half wall."""
     (x0, y0), (x1, y1) = line.coords[0][:2], line.coords[-1][:2]
-    return Band((float(x0), float(y0)), (float(x1), float(y1)), wall, float(line.length))
+    middle = line.interpolate(0.5, normalized=True)
+    wall = int(np.argmin([one.distance(middle) for one in walls])) if walls else None
+    ends = (float(x0), float(y0)), (float(x1), float(y1))
+    return Band(*ends, wall, float(line.length), block)
 
 
 def _walls(plan: Plan) -> list[LineString]:
@@ -128,17 +144,14 @@ def _walls(plan: Plan) -> list[LineString]:
     return [LineString(pair) for pair in pairwise([*outline, outline[0]])]
 
 
-def _nearest(walls: list[LineString], line: LineString) -> int:
-    middle = line.interpolate(0.5, normalized=True)
-    return int(np.argmin([wall.distance(middle) for wall in walls]))
-
-
 def _sides(shape: Polygon) -> Iterator[LineString]:
-    """The straight sides of an outline; a corner that is none parts no side."""
-    outline = straight(tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1]))
-    ring = shapely.LinearRing(outline).simplify(0)
-    for pair in pairwise(ring.coords):
-        yield LineString(pair)
+    """The straight sides of an outline and of what stands out in it; a corner that is none parts no
+    side."""
+    for edge in (shape.exterior, *shape.interiors):
+        outline = straight(tuple((float(x), float(y)) for x, y in edge.coords[:-1]))
+        ring = shapely.LinearRing(outline).simplify(0)
+        for pair in pairwise(ring.coords):
+            yield LineString(pair)
 
 
 def _lines(shape: shapely.Geometry) -> list[LineString]:

@@ -12,6 +12,7 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.membrane.on_walls import school_of, sealed_walls
 from calm_basin.core.membrane.pieces import sealed
+from calm_basin.core.walls.blocks import frame_name
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side
 from calm_basin.plan.places import ON_EDGE
@@ -61,8 +62,8 @@ def laid(shape: Polygon, along: float) -> list[Sheet]:
     return found
 
 
-def wall_sheets(plan: Plan) -> list[tuple[int, Sheet]]:
-    """The sheets of the shower's walls, upright, by the number of their wall."""
+def wall_sheets(plan: Plan) -> list[tuple[str, Sheet]]:
+    """The sheets of the shower's walls, benches and half walls, upright, by what they are on."""
     school = school_of(plan)
     if school.field != "sheet" or not school.walls:
         return []
@@ -73,7 +74,7 @@ def wall_sheets(plan: Plan) -> list[tuple[int, Sheet]]:
             count = _count(box.x.size, roll, lap)
             for number in range(count):
                 width = min(roll, box.x.size - number * (roll - lap))
-                found.append((wall.frame.wall, Sheet(box.y.size, width, ())))
+                found.append((frame_name(wall.frame), Sheet(box.y.size, width, ())))
     return found
 
 

@@ -15,8 +15,8 @@ from calm_basin.core.order.cutting import Bar, Cutting, cut
 from calm_basin.core.order.needs import band_lengths
 from calm_basin.core.order.wall_needs import backing_pieces
 from calm_basin.core.structure.deck_sheet import deck_sheet
+from calm_basin.core.walls.blocks import all_frames
 from calm_basin.core.walls.boards import board_size, wall_boards
-from calm_basin.core.walls.frame import frames
 from calm_basin.rules.packs import items, rate
 
 LEAST_STOCK = 300.0
@@ -97,7 +97,7 @@ def _deck(case: Case) -> Iterator[Cuts]:
 def _wall_boards(case: Case) -> Iterator[Cuts]:
     """Boards of the shower's walls: courses are ripped from boards, and cut to their lengths."""
     size, plan = board_size(case.plan), case.plan
-    laid = [box for one in frames(plan) for box in wall_boards(plan, one)]
+    laid = [box for one in all_frames(plan) for box in wall_boards(plan, one)]
     # A piece as wide or long as a board is not more than one by a rounding.
     rounded = [(round(box.y.size, 1), round(box.x.size, 1)) for box in laid]
     sides = [(min(wide, size[1]), min(long, size[0])) for wide, long in rounded]

@@ -16,7 +16,7 @@ from calm_basin.core.depth.panels import panel_layout
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import cast_on, laid_on, levels, rest_thickness
 from calm_basin.core.geometry.lifts import thicker_at_drain
-from calm_basin.core.membrane.answer import seam_lengths, wall_area
+from calm_basin.core.membrane.answer import block_corners, seam_lengths, wall_area
 from calm_basin.core.membrane.on_walls import niches_sealed, patches, school_of
 from calm_basin.core.membrane.pieces import corners, sealed
 from calm_basin.core.order.need import LITRE, M2, M, Need, Share
@@ -29,6 +29,7 @@ from calm_basin.core.tile.laying import lay
 from calm_basin.core.tile.result import TiledFloor
 from calm_basin.core.waste.answer import waste
 from calm_basin.plan import Plan
+from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.room import layer_kind
 from calm_basin.plan.shower import MortarBed, SlopePanels, Tray
 from calm_basin.plan.survey import Pour
@@ -207,8 +208,9 @@ def _membrane(case: Case) -> Iterator[Need]:
             (Share("seams, with laps", seams), Share("patches over fasteners", covered)),
             called="Sealing tape" if school.strip == "tape" else "",
         )
-    niches, turned = niches_sealed(plan), corners(plan)
-    inward = sum(corner.inside for corner in turned)
+    niches, turned = niches_sealed(plan), [corner.inside for corner in corners(plan)]
+    turned += [inside for _, inside in block_corners(plan)]
+    inward = sum(turned)
     if school.corners:
         yield Need("inside_corner", "corners of the walls", _corners(inward, niches))
         outward = len(turned) - inward
@@ -242,7 +244,7 @@ def _finish(case: Case) -> Iterator[Need]:
     tiled = []
     if any(layer_kind(layer) == "tile" for layer in plan.shower.layers):
         tiled.append(("tile", "shower", shower.area / M2))
-    rest = Polygon(plan.room.outline).difference(shower).area / M2
+    rest = without_blocks(plan, Polygon(plan.room.outline)).difference(shower).area / M2
     # What is down already is not bought again.
     of_room = () if plan.room.laid is not None else plan.room.layers
     if any(layer_kind(layer) == "tile" for layer in of_room):

@@ -29,9 +29,10 @@ from calm_basin.core.setting_out.result import (
     StaleMark,
 )
 from calm_basin.core.structure.deck_sheet import deck_sheet
+from calm_basin.plan.blocks import standing_faces
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.framing import AT_WALL, studs
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.framing import studs
+from calm_basin.plan.places import AT_WALL, ON_EDGE
 from calm_basin.plan.setting_out import Marked, MarkKind
 from calm_basin.plan.shower import LinearDrain, PointDrain
 
@@ -266,7 +267,7 @@ def _through(room: Polygon, middle: Array, way: Array) -> Array | None:
 def _edges(case: Case) -> Iterator[_Plain]:
     plan, words = case.plan, case.words
     ring, entry = ring_of(plan.shower), levels(plan, case.surface).entry
-    walls = Polygon(plan.room.outline).exterior
+    walls = standing_faces(plan)
     entries, others = [], []
     for i in range(len(ring.points)):
         line = LineString(ring.edge(i))
@@ -325,7 +326,7 @@ def _cuts(case: Case) -> Iterator[_Plain]:
 
 def _membrane(case: Case) -> Iterator[_Plain]:
     """Where what is sealed ends on the open floor."""
-    walls = Polygon(case.plan.room.outline).exterior
+    walls = standing_faces(case.plan)
     edges = pairwise(shapely.get_coordinates(sealed(case.plan).exterior))
     found = [line for edge in edges for line in _open(LineString(edge), walls)]
     for number, line in enumerate(found, start=1):

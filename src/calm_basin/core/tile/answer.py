@@ -265,10 +265,10 @@ def _walls(case: Case, floor: Grid | None) -> TiledWalls | None:
         height_text=words.length(tile_height(plan)),
         views=tuple(
             TiledWall(
-                name=f"wall {one.face.wall + 1}",
+                name=one.face.name,
                 said=BEGUN[one.begun],
                 length=one.face.length,
-                height=tile_height(plan),
+                height=float(one.face.tiled.bounds[3]),
                 drawn_whole=_drawn([one.laid], "whole"),
                 drawn_cut=_drawn([one.laid], "cut"),
                 drawn_slivers=_drawn([one.laid], "slivers"),

@@ -16,6 +16,7 @@ from calm_basin.core.falls.tiling import is_cut
 from calm_basin.core.geometry.surface import Array, Facet, xy
 from calm_basin.core.tile.laying import MOST, Grid, stretches
 from calm_basin.plan import Plan
+from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.shower import PointDrain, Tile
 from calm_basin.rules.tiling import least_joint
 
@@ -59,7 +60,8 @@ def floors_of(case: Case) -> list[Floor]:
     found = [_floor(case, "Shower", shower.tile, "/shower/tile", falling)]
     if tiling.room is not None:
         rest = list(surface.zone("rest"))
-        flat = Polygon(case.plan.room.outline).difference(ring_of(shower).polygon)
+        room = without_blocks(case.plan, Polygon(case.plan.room.outline))
+        flat = room.difference(ring_of(shower).polygon)
         if rest or flat.area > 1:
             name, field = "Rest of the room", "/tiling/room"
             found.append(_floor(case, name, tiling.room, field, rest or flat))
@@ -95,8 +97,9 @@ def _floor(
     ).begun(plan.tiling.along, plan.tiling.across)
     on_plan = sum(float(one.area) for one in whole)
     _check(case.words, grid.joint, grid.full, on_plan, field)
-    walls = Polygon(plan.room.outline).buffer(-tile.joint, join_style="mitre")
-    # Half of a joint is left on each side of a line that tile stops at, and a whole one at walls.
+    walls = without_blocks(plan, Polygon(plan.room.outline)).buffer(-tile.joint, join_style="mitre")
+    # Half of a joint is left on each side of a line that tile stops at, and a whole one at walls,
+    # benches and half walls.
     jointed = [one.buffer(-tile.joint / 2, join_style="mitre").intersection(walls) for one in whole]
     return Floor(name, tile, sheet is not None, grid, jointed, area, on_plan)
 

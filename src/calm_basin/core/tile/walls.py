@@ -13,15 +13,24 @@ from typing import Literal, NamedTuple
 
 import numpy as np
 import shapely
-from shapely.geometry import LinearRing, Polygon
+from shapely.geometry import LinearRing, LineString, Polygon
+from shapely.geometry.base import BaseGeometry
 
 from calm_basin.core.tile.laying import Grid, Laid, lay
 from calm_basin.core.tile.origin import GOOD, Weight, weight
-from calm_basin.core.walls.frame import board_height, unfolded
+from calm_basin.core.walls.blocks import (
+    back_height,
+    block_frames,
+    frame_name,
+    is_sealed,
+    is_top,
+)
+from calm_basin.core.walls.frame import Frame, board_height, unfolded
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side
+from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.framing import shower_stretches
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.places import AT_WALL, ON_EDGE
 from calm_basin.plan.shower import Tile
 from calm_basin.rules.tiling import sliver
 
@@ -34,14 +43,19 @@ joint stands in the middle, or a tile does."""
 
 
 class WallFace(NamedTuple):
-    """A wall's finished face: its number and length, and where on it tile goes, mm²."""
+    """A finished face of a wall, bench or half wall: its name and length, where on it tile goes,
+    mm², and from and to of that. ``side`` is where it stands on plan, ``runs_left`` whether that
+    runs to the left as somebody sees it, ``lying`` whether it is a top."""
 
-    wall: int
+    name: str
     length: float
-    tiled: Polygon
+    tiled: BaseGeometry
     niches: tuple[Polygon, ...]
     left: float
     right: float
+    side: Side
+    runs_left: bool
+    lying: bool = False
 
 
 class WallLaid(NamedTuple):
@@ -65,13 +79,14 @@ def tile_height(plan: Plan) -> float:
 
 
 def faces(plan: Plan, joint: float) -> list[WallFace]:
-    """The faces that are tiled, from left to right: at the floor and in corners a joint is left,
-    niches are open."""
+    """The faces that are tiled, from left to right, then those of benches and half walls: at the
+    floor and in corners a joint is left, niches are open, and no tile goes behind a bench."""
     room, high = plan.room.outline, tile_height(plan)
     runs_left = LinearRing(room).is_ccw
     found = {}
     for wall, of_wall in groupby(shower_stretches(plan), key=lambda one: one.wall):
-        length = Side.of(room, wall).length
+        side = Side.of(room, wall)
+        length = side.length
 
         def seen(first: float, last: float, length: float = length) -> tuple[float, float]:
             return (length - last, length - first) if runs_left else (first, last)
@@ -92,10 +107,51 @@ def faces(plan: Plan, joint: float) -> list[WallFace]:
             if one.wall == wall
             for low, high_x in [seen(one.offset, one.offset + one.width)]
         ]
-        tiled = shapely.union_all(parts).difference(shapely.union_all(open_))
+        behind = [
+            shapely.box(low, 0.0, high_x, back_height(block) + joint)
+            for block in blocks(plan)
+            if (at := _behind(block, side)) is not None
+            for low, high_x in [seen(*at)]
+        ]
+        tiled = shapely.union_all(parts).difference(shapely.union_all([*open_, *behind]))
         low, high_x = min(span[0] for span in spans), max(span[1] for span in spans)
-        found[wall] = WallFace(wall, length, tiled, tuple(open_), low, high_x)
-    return [found[wall] for wall in unfolded(list(found), room)]
+        name = f"wall {wall + 1}"
+        face = WallFace(name, length, tiled, tuple(open_), low, high_x, side, runs_left)
+        found[wall] = face
+    walls = [found[wall] for wall in unfolded(list(found), room)]
+    built = [one for one in block_frames(plan) if is_sealed(plan, one)]
+    return [*walls, *[_of_block(one, joint) for one in built]]
+
+
+def _behind(block: Block, side: Side) -> tuple[float, float] | None:
+    """From and to along a wall that a block stands at; None where it stands at another."""
+    wall = LineString([side.start, side.start + side.along * side.length]).buffer(AT_WALL)
+    at = [
+        float((np.array(end) - side.start) @ side.along)
+        for face in block.faces
+        if wall.covers(LineString([face.start, face.end]))
+        for end in (face.start, face.end)
+    ]
+    return (min(at), max(at)) if at else None
+
+
+def _of_block(frame: Frame, joint: float) -> WallFace:
+    """A face of a bench or half wall: a joint is left at the floor and where something stands at
+    its ends; a top has one at what stands behind it."""
+    block, high = frame.block, frame.high or 0.0
+    assert block is not None
+    lying, faces_ = is_top(frame), block.faces
+    # A top is seen from its front.
+    number = 1 if lying else frame.wall
+    face, before, after = faces_[number], faces_[number - 1], faces_[(number + 1) % len(faces_)]
+    length = frame.finished
+    left, right = joint * (not before.free), length - joint * (not after.free)
+    low, top = (0.0, high - joint * (not faces_[3].free)) if lying else (joint, high)
+    start, end = np.array(face.start), np.array(face.end)
+    along = (end - start) / length
+    side = Side(start, along, np.array([-along[1], along[0]]), length)
+    tiled = shapely.box(left, low, right, top)
+    return WallFace(frame_name(frame), length, tiled, (), left, right, side, False, lying)
 
 
 def lay_walls(plan: Plan, tile: Tile, floor: Grid | None) -> WallsLaid:
@@ -108,12 +164,17 @@ def lay_walls(plan: Plan, tile: Tile, floor: Grid | None) -> WallsLaid:
     options: list[tuple[Weight, WallsLaid]] = []
     for whole, y in (("bottom", bottom), ("top", top)):
         walls = tuple(
-            WallLaid(face, how, lay(_grid(plan, tile, (x, y)), [face.tiled]))
+            WallLaid(face, how, lay(_grid(plan, tile, (x, _first(face, y, joint))), [face.tiled]))
             for face, how, x in begun
         )
         made = WallsLaid(walls, "bottom" if whole == "bottom" else "top")
         options.append((weight([one.laid for one in walls]), made))
     return min(options, key=lambda option: option[0])[1]
+
+
+def _first(face: WallFace, y: float, joint: float) -> float:
+    """Where the first joint lies up a face: a top begins with whole tile at its front."""
+    return -joint / 2 if face.lying else y
 
 
 def _grid(plan: Plan, tile: Tile, origin: tuple[float, float]) -> Grid:
@@ -132,7 +193,7 @@ def _begun(
         on = on.intersection(shapely.box(left, low, right, low + 2 * (tile.width + tile.joint)))
     weighed = [
         (_weight_along(lay(_grid(plan, tile, (x, y)), [on])), order, how, x)
-        for order, (how, x) in enumerate(_candidates(plan, face, tile, floor))
+        for order, (how, x) in enumerate(_candidates(face, tile, floor))
     ]
     best = min(weighed)
     # The floor's joints run on, though the end cuts were wider otherwise.
@@ -151,11 +212,9 @@ def _weight_along(laid: Laid) -> Weight:
     return Weight(int((thin & ~laid.whole).sum()), -round(narrowest, 3), laid.used)
 
 
-def _candidates(
-    plan: Plan, face: WallFace, tile: Tile, floor: Grid | None
-) -> Iterator[tuple[Begun, float]]:
+def _candidates(face: WallFace, tile: Tile, floor: Grid | None) -> Iterator[tuple[Begun, float]]:
     middle = (face.left + face.right) / 2
-    side = Side.of(plan.room.outline, face.wall)
+    side = face.side
     if floor is not None and floor.pattern == "straight" and tile.turn == 0:
         row = np.array([np.cos(floor.turn), np.sin(floor.turn)])
         across = abs(float(row[0] * side.along[1] - row[1] * side.along[0]))
@@ -163,7 +222,7 @@ def _candidates(
         square = across <= ALONG or across >= 1 - ALONG
         if square and abs(module - tile.length - tile.joint) <= ON_EDGE / 10:
             at = float((np.array(floor.origin) - side.start) @ side.along)
-            yield "carried", side.length - at if LinearRing(plan.room.outline).is_ccw else at
+            yield "carried", side.length - at if face.runs_left else at
     if face.left > ON_EDGE:
         yield "edge", face.left - tile.joint / 2
     if face.right < face.length - ON_EDGE:

@@ -10,6 +10,8 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Figure, Input
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.former import needed_size
+from calm_basin.core.geometry.levels import levels
+from calm_basin.core.walls.blocks import back_height, block_frames, frame_name, is_top
 from calm_basin.core.walls.boards import board_size, boarded, wall_boards, wall_fasteners
 from calm_basin.core.walls.findings import before_valve
 from calm_basin.core.walls.frame import (
@@ -23,13 +25,23 @@ from calm_basin.core.walls.frame import (
     unfolded,
 )
 from calm_basin.core.walls.plumb import furring
-from calm_basin.core.walls.result import WallBox, WallLine, WallSize, WallsResult, WallView
+from calm_basin.core.walls.result import BuiltUp, WallBox, WallLine, WallSize, WallsResult, WallView
 from calm_basin.plan import Plan
+from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.edits.corners import box_of
-from calm_basin.plan.framing import AT_WALL, framed, studs, thick
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.framing import framed, studs, thick
+from calm_basin.plan.places import AT_WALL, ON_EDGE
 from calm_basin.plan.shower import Shower, Tray
 from calm_basin.rules.walls import backings, wall_length
+
+BUILT: dict[str, str] = {
+    "bench": "Board and seal the walls behind it first. Its top falls to the shower: drive no "
+    "fastener through it.",
+    "half wall": "Its end stud goes onto a stud of the wall, its lower plate onto joists or "
+    "blocking: one that moves cracks its tile. Its top falls to the shower: drive no fastener "
+    "through it.",
+}
+"""What to keep to, by the kind of fixture (common practice, no source)."""
 
 HEAD_ROOM = 100.0
 """So much is drawn above boards and what hangs, mm."""
@@ -39,15 +51,16 @@ def walls_result(case: Case) -> WallsResult:
     """The walls of a plan."""
     plan, words = case.plan, case.words
     given = bool(plan.walls.shower or plan.walls.rest)
-    all_frames, room, framing = frames(plan), plan.room.outline, studs(plan)
+    walls, room, framing = frames(plan), plan.room.outline, studs(plan)
+    built = block_frames(plan)
     cut_to = framed(plan)
-    worked = [one for one in all_frames if _is_worked(plan, one)]
+    worked = [one for one in walls if _is_worked(plan, one)]
     seen = unfolded([one.wall for one in worked], room)
     height = board_height(plan)
     size = board_size(plan)
     wide, deep = needed_size(cut_to)
     between = f"{words.length(wide)} × {words.length(deep)}"
-    figures = _figures(case, cut_to, all_frames)
+    figures = _figures(case, cut_to, (*walls, *built))
     lines = tuple(
         WallLine(
             number=one.wall + 1,
@@ -58,7 +71,7 @@ def walls_result(case: Case) -> WallsResult:
             depth_text=words.length(one.depth) if one.depth else "",
             at_shower=bool(one.shower),
         )
-        for one in all_frames
+        for one in walls
     )
     return WallsResult(
         said=f"Shower {between} between {plan.walls.tray_to}"
@@ -73,8 +86,10 @@ def walls_result(case: Case) -> WallsResult:
         studs=framing,
         pocket=cut_to.outline,
         views=tuple(
-            _view(case, one, height) for one in sorted(worked, key=lambda one: seen.index(one.wall))
+            _view(case, one, height)
+            for one in (*sorted(worked, key=lambda one: seen.index(one.wall)), *built)
         ),
+        built=tuple(_built(case, block) for block in blocks(plan) if block.fixture.height > 0),
         chain=tuple(_chain(plan, words)),
         centres=stud_centres(plan),
         centres_text=words.length(stud_centres(plan)),
@@ -159,7 +174,7 @@ def _figures(case: Case, cut_to: Shower, all_frames: tuple[Frame, ...]) -> tuple
 
 def _view(case: Case, one: Frame, height: float) -> WallView:
     plan, words = case.plan, case.words
-    tops = [height if one.shower else 0.0]
+    tops = [(one.high or height) if one.shower else 0.0]
     tops += [box.y.high for _, box in one.niches]
     tops += [hung.y for hung in one.hung if hung.y is not None]
     top = max(tops) + HEAD_ROOM
@@ -172,8 +187,8 @@ def _view(case: Case, one: Frame, height: float) -> WallView:
     up = Span(low, top)
     return WallView(
         wall=one.wall,
-        name=f"wall {one.wall + 1}",
-        said=f"{words.length(one.length)} between studs, {len(one.middles)} studs",
+        name=frame_name(one),
+        said=_said(words, one),
         length=one.length,
         height=top,
         low=low,
@@ -201,6 +216,28 @@ def _view(case: Case, one: Frame, height: float) -> WallView:
         fixings=tuple(fixings),
         furring=tuple(_furring(plan, words, one)),
     )
+
+
+def _said(words: Words, one: Frame) -> str:
+    if is_top(one):
+        return f"{words.length(one.finished)} × {words.length(one.high or 0.0)}, boards only"
+    count = len(one.middles)
+    across = f"{words.length(one.length)} {'framed' if one.block else 'between studs'}"
+    return f"{across}, {count} {'stud' if count == 1 else 'studs'}"
+
+
+def _built(case: Case, block: Block) -> BuiltUp:
+    """A bench or half wall: how long its studs are, and how its top falls."""
+    plan, words, fixture = case.plan, case.words, block.fixture
+    plates = 2 * wall_length("stud_width").value
+    floor = levels(plan, case.surface).room
+    stud = fixture.height + floor - thick(plan.walls.shower) - plates
+    rows = [
+        Input(name="front edge of its top", text=words.length(fixture.height)),
+        Input(name="back edge of its top", text=words.length(back_height(block))),
+        Input(name="studs between two plates", text=words.length(max(stud, 0.0), "down")),
+    ]
+    return BuiltUp(name=fixture.name, rows=tuple(rows), note=BUILT[fixture.kind])
 
 
 def _box(box: Box, text: str = "") -> WallBox:

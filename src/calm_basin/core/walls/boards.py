@@ -37,12 +37,14 @@ def boarded(plan: Plan) -> bool:
 
 def wall_boards(plan: Plan, frame: Frame) -> list[Box]:
     """The boards of one wall of a plan; none where its layers have none."""
-    return boards(frame, board_height(plan), board_size(plan)) if boarded(plan) else []
+    high = frame.high or board_height(plan)
+    return boards(frame, high, board_size(plan)) if boarded(plan) else []
 
 
 def wall_fasteners(plan: Plan, frame: Frame) -> tuple[list[Fastener], int]:
     """What holds them, and how many were left out because a pipe rises there."""
-    return fasteners(frame, board_height(plan), plan.walls.fixing) if boarded(plan) else ([], 0)
+    high = frame.high or board_height(plan)
+    return fasteners(frame, high, plan.walls.fixing) if boarded(plan) else ([], 0)
 
 
 def board_size(plan: Plan) -> tuple[float, float]:

@@ -20,9 +20,10 @@ from shapely.geometry import LinearRing, LineString
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side, footprint
 from calm_basin.plan.base import Outline
+from calm_basin.plan.blocks import Block
 from calm_basin.plan.common import CommonSizes
-from calm_basin.plan.framing import AT_WALL, shower_stretches, studs, wall_depths
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.plan.framing import shower_stretches, studs, wall_depths
+from calm_basin.plan.places import AT_WALL, ON_EDGE
 from calm_basin.plan.room import Fixture
 from calm_basin.plan.shower import Tray
 from calm_basin.rules.walls import backings, wall_length
@@ -87,6 +88,12 @@ class Frame:
     hung: tuple[Hung, ...]
     perimeter: Span | None
     """From and to up the wall, of the blocking round a tray; None where there is none."""
+
+    block: Block | None = None
+    """The bench or half wall of which it is a face, ``wall`` then counts those; None: a wall."""
+
+    high: float | None = None
+    """How high it is, or a top how deep, mm; None: as high as walls are boarded."""
 
     @property
     def studs(self) -> tuple[Span, ...]:

@@ -61,6 +61,14 @@ class WallView(Result):
     """By stud: how much goes on at foot and head."""
 
 
+class BuiltUp(Result):
+    """A bench or half wall: its sizes for whoever builds it."""
+
+    name: str
+    rows: tuple[Input, ...]
+    note: str
+
+
 class WallsResult(Result):
     """Where studs and finished walls are, and how the walls are framed and boarded."""
 
@@ -80,6 +88,7 @@ class WallsResult(Result):
     studs: tuple[XY, ...]
     pocket: tuple[XY, ...]
     views: tuple[WallView, ...]
+    built: tuple[BuiltUp, ...]
     chain: tuple[Input, ...]
     """From the studs to the finished face in the shower, with what the valve takes."""
 

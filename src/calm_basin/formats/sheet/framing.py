@@ -89,6 +89,12 @@ def _framing(sheet: Sheet) -> list[Any]:
     if found.chain:
         chain = " · ".join(f"{row.name}: {row.text}" for row in found.chain)
         flow += [text("Depth from the studs, in the shower", STRONG), text(chain)]
+    for one in found.built:
+        flow += [
+            text(one.name.capitalize(), STRONG),
+            text(" · ".join(f"{row.name}: {row.text}" for row in one.rows)),
+            text(f"• {one.note}"),
+        ]
     for view in found.views:
         drawing = WallDrawing(sheet, view)
         said = [f"{row.name}: {row.text}" for row in (*view.cuts, *view.furring)]

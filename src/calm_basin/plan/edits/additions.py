@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from functools import partial
 from math import cos, hypot, radians, sin
 from typing import Literal, get_args
 
@@ -11,17 +9,15 @@ import numpy as np
 from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
-from calm_basin.plan.backs import Side, footprint
-from calm_basin.plan.base import Outline
 from calm_basin.plan.common import FIXTURES, CommonSizes
 from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.build_up import with_build_up
+from calm_basin.plan.edits.fixtures import with_fixture
 from calm_basin.plan.edits.putting import appended, need, put
 from calm_basin.plan.edits.walls import with_wall_part
 from calm_basin.plan.floor import Beam, JoistFloor, Member, OtherJoist, Service, SlabFloor
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.reading import PlanError, Problem
-from calm_basin.plan.room import Door, Fixture, FixtureName, Layer, Room
+from calm_basin.plan.room import FixtureName, Layer
 from calm_basin.plan.shower import PointDrain, Rest, SideCut, Walls
 from calm_basin.plan.survey import Diagonal, Tape, TapedWall
 from calm_basin.plan.water import ShowerHead
@@ -226,7 +222,7 @@ def add(plan: Plan, what: str, side: int | None = None, layer: Layer = NEW_LAYER
         case "branch":
             return put(plan, "/waste/branch", -common.size(*BRANCH))
         case _ if what in FIXTURES:
-            return _with_fixture(plan, common, what)
+            return with_fixture(plan, common, what)
         case _:
             listed = ", ".join(f"“{name}”" for name in get_args(Addition))
             raise PlanError([Problem("/what", f"Choose what to add: {listed}.")])
@@ -291,75 +287,6 @@ def _across_room(plan: Plan) -> tuple[tuple[float, float], tuple[float, float]]:
     (left, low), (right, high) = corners.min(axis=0), corners.max(axis=0)
     middle = (low + high) / 2
     return _rounded(np.array([left, middle])), _rounded(np.array([right, middle]))
-
-
-IN_THE_SHOWER: tuple[FixtureName, ...] = (
-    "seat",
-    "folding seat",
-    "bar",
-    "control",
-    "head",
-    "screen",
-    "curtain",
-)
-"""What belongs to the shower; all else stands in the rest of the room."""
-
-
-STEP = (50.0, 2.0)
-"""Places along a wall are tried so far apart, in mm and in inches."""
-
-BEFORE_DOOR = 200.0
-"""Nothing is put nearer to a door's opening than this, mm."""
-
-
-def _with_fixture(plan: Plan, common: CommonSizes, name: FixtureName) -> Plan:
-    """The plan with one more fixture, its back at a wall, in the first place where nothing is."""
-    room, shower = plan.room, plan.shower
-    fixture = common.fixture(name, (0.0, 0.0))
-    standing = [footprint(one) for one in room.fixtures]
-    if name in ("screen", "curtain"):
-        outline, sides, taken = shower.outline, list(shower.entries), standing
-    elif name in IN_THE_SHOWER:
-        outline, taken = shower.outline, standing
-        walls = [i for i in range(len(outline)) if i not in shower.entries]
-        far = shower.entries[0] + len(outline) // 2
-        sides = sorted(walls, key=lambda i: (i - far) % len(outline))
-    else:
-        outline = room.outline
-        sides = [*range(1, len(outline)), 0]
-        taken = [*standing, Polygon(shower.outline), *map(partial(_doorway, room), room.doors)]
-    places = _along(outline, sides or [0], fixture, common.size(*STEP))
-    inside = Polygon(outline).buffer(ON_EDGE)
-
-    def free(one: Fixture) -> bool:
-        shape = footprint(one).buffer(-ON_EDGE)
-        return bool(inside.covers(shape)) and not any(shape.intersects(other) for other in taken)
-
-    first = next(places)
-    placed = first if free(first) else next(filter(free, places), first)
-    return appended(plan, "/room/fixtures", placed)
-
-
-def _along(outline: Outline, sides: list[int], fixture: Fixture, step: float) -> Iterator[Fixture]:
-    """A fixture with its back at each of some sides of an outline, place after place along it."""
-    for number in sides:
-        side = Side.of(outline, number)
-        turn = float(np.degrees(np.arctan2(-side.inward[0], side.inward[1])))
-        at = fixture.width / 2
-        while at == fixture.width / 2 or at + fixture.width / 2 <= side.length + ON_EDGE:
-            x, y = side.start + at * side.along + side.inward * fixture.length / 2
-            centre = (float(round(x, 4)), float(round(y, 4)))
-            yield fixture.model_copy(update={"centre": centre, "turn": turn})
-            at += step
-
-
-def _doorway(room: Room, door: Door) -> Polygon:
-    """The floor before a door's opening, and over which it swings."""
-    wall = Side.of(room.outline, door.wall)
-    near = wall.start + wall.along * door.offset
-    far = near + wall.along * door.width
-    over = wall.inward * (door.width if door.sweeps else BEFORE_DOOR)
-    return Polygon([near, far, far + over, near + over])
 
 
 def _tape_of(plan: Plan) -> Tape:

@@ -15,7 +15,8 @@ from calm_basin.plan.base import Outline
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.putting import appended, need, put
-from calm_basin.plan.framing import AT_WALL, ONE_LINE, offset, shower_stretches, wall_depths
+from calm_basin.plan.framing import ONE_LINE, offset, shower_stretches, wall_depths
+from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.reading import plan_from
 from calm_basin.plan.room import Layer
 from calm_basin.plan.shower import LinearDrain
