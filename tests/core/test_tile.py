@@ -389,10 +389,13 @@ class RefusedTest(unittest.TestCase):
 
 class EveryOriginTest(unittest.TestCase):
     def test_no_origin_of_a_scan_by_the_millimetre_has_fewer_slivers(self) -> None:
-        """Every origin of small tile along a rectangle and an L, mm by mm both ways."""
+        """Every origin of small tile along a rectangle and an L, mm by mm both ways; laid askew
+        over the rectangle every third millimetre, of which none is better by more than one."""
         for turn, corners in (
             (0.0, [(0, 0), (437, 0), (437, 291), (0, 291)]),
             (0.0, [(0, 0), (400, 0), (400, 150), (250, 150), (250, 300), (0, 300)]),
+            (0.4, [(0, 0), (437, 0), (437, 291), (0, 291)]),
+            (np.pi / 4, [(0, 0), (437, 0), (437, 291), (0, 291)]),
         ):
             grid, floor = Grid(58, 38, 2, "straight", turn, (0.0, 0.0)), Polygon(corners)
             (along, across), best = best_origin([(grid, [floor])])
@@ -400,10 +403,10 @@ class EveryOriginTest(unittest.TestCase):
             long, deep = (round(size) for size in grid.module)
             least = min(
                 weight([lay(grid.begun(u, v), [floor])]).slivers
-                for u in range(long)
-                for v in range(deep)
+                for u in range(0, long, 3 if turn else 1)
+                for v in range(0, deep, 3 if turn else 1)
             )
-            self.assertLessEqual(best.slivers, least, turn)
+            self.assertLessEqual(best.slivers, least + (turn > 0), turn)
 
 
 class DrainTest(unittest.TestCase):

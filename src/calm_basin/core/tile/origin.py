@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import product
 from math import isqrt
 from typing import NamedTuple
 
@@ -24,8 +25,14 @@ TRIED = 8
 MOST_LAID = 30_000
 """So many tiles are laid in all for one answer: of very many tiles fewer origins are tried."""
 
+MOST_ASKEW = 15_000
+"""So many more where edges lie askew to it."""
+
 ASKEW = 0.02
 """Sine of the angle up to which an edge counts as lying along the tile."""
+
+FEW = 0.1
+"""Share of all edges that may lie askew before origins are tried all over a tile."""
 
 GOOD = 0.5
 """A piece that keeps half of its tile is as good as a wider one."""
@@ -59,22 +66,66 @@ def best_origin(
     """How far the tile of all floors is moved along and across, mm, and what it then weighs.
 
     Along each axis the pieces at the edges that lie along the tile are scanned millimetre by
-    millimetre; of the best of both the floors are laid out and weighed. Where the tile lies well
-    already it stays.
+    millimetre; of the best of both the floors are laid out and weighed. Where edges lie askew to
+    the tile, origins all over it are laid out too, then those near the best, nearer and nearer.
+    Where the tile lies well already it stays.
     """
     lead, _ = floors[0]
-    best = (0.0, 0.0)
-    least = weight([lay(grid, stretches) for grid, stretches in floors])
-    tried = min(max(isqrt(MOST_LAID // max(least.tiles, 1)), 2), TRIED)
+    search = _Search(floors)
+    tried = min(max(isqrt(MOST_LAID // max(search.least.tiles, 1)), 2), TRIED)
     sides = [_candidates(floors, axis)[:tried] for axis in (0, 1)]
     for along in sides[0]:
         for across in sides[1]:
-            moved = weight([lay(grid.begun(along, across), on) for grid, on in floors])
-            if moved < least:
-                best, least = (along, across), moved
+            search.tries(along, across)
     long, deep = lead.module
     # A third of a row's module later rows begin alike.
-    return (best[0] % long, best[1] % (deep * len(ROWS[lead.pattern]))), least
+    deep *= len(ROWS[lead.pattern])
+    if _askew(floors):
+        _search_all_over(search, long, deep)
+    return (search.best[0] % long, search.best[1] % deep), search.least
+
+
+class _Search:
+    """The best origin so far, and what it weighs."""
+
+    def __init__(self, floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]]) -> None:
+        self.floors = floors
+        self.best = (0.0, 0.0)
+        self.least = weight([lay(grid, stretches) for grid, stretches in floors])
+        self.laid = 0
+
+    def tries(self, along: float, across: float) -> None:
+        """Lay everything out from an origin, and keep it where it is better."""
+        moved = weight([lay(grid.begun(along, across), on) for grid, on in self.floors])
+        self.laid += moved.tiles
+        if moved < self.least:
+            self.best, self.least = (along, across), moved
+
+
+def _search_all_over(search: _Search, long: float, deep: float) -> None:
+    """Origins on a grid over a module, then round the best, at half the distance each time."""
+    search.laid = 0
+    count = max(isqrt(MOST_ASKEW // 2 // max(search.least.tiles, 1)), 2)
+    for along in np.arange(count) * long / count:
+        for across in np.arange(count) * deep / count:
+            search.tries(float(along), float(across))
+    step = max(long, deep) / count
+    while step > STEP and search.laid < MOST_ASKEW:
+        at = search.best
+        for along, across in product((-step, 0.0, step), repeat=2):
+            if along or across:
+                search.tries(at[0] + along, at[1] + across)
+        if search.best == at:
+            step /= 2
+
+
+def _askew(floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]]) -> bool:
+    """Whether more than a few edges lie neither along the tile nor square to it."""
+    there = along = 0.0
+    for grid, stretches in floors:
+        there += sum(float(stretch.length) for stretch in stretches)
+        along += sum(one[2] for axis in (0, 1) for one in _edges(grid, stretches, axis))
+    return along < (1 - FEW) * there
 
 
 def _candidates(floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]], axis: int) -> list[float]:
