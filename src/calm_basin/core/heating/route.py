@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from math import ceil, cos, pi, sin
 from typing import NamedTuple
 
@@ -127,6 +127,7 @@ class Cover:
         return self.apart * (4 * len(self.cells) - 1 - turns * (1 - pi / 4))
 
 
+@lru_cache(maxsize=64)
 def cover(floor: BaseGeometry, apart: float, turn: float, *, either: bool = True) -> Cover | None:
     """The squares in which runs ``apart`` mm from one another lie on a floor, where there is one.
 
@@ -175,15 +176,18 @@ def _joined_up(
 ) -> Cover:
     """The largest part of squares, (n, 2), that hangs together, with its tree."""
     step, middles = 2 * apart, np.array(corner) + 2 * apart * squares
-    index = {(i, j): n for n, (i, j) in enumerate(squares.tolist())}
+    # Which square lies at each place, -1: none; one more each way, so that all have neighbours.
+    at = np.full(squares.max(axis=0) + 2, -1)
+    at[squares[:, 0], squares[:, 1]] = np.arange(len(squares))
     edges: dict[tuple[int, int], float] = {}
     # Rows first, so that runs are long; then rows to rows, on one side where they can be.
     for way, reach, weight in ((EAST, (step, 0.0), 1.0), (NORTH, (0.0, step), 2.0)):
-        held = _within(floor, middles, reach, apart / 2)
-        for i, j in squares[held].tolist():
-            other = index.get((i + way[0], j + way[1]))
-            if other is not None:
-                edges[index[i, j], other] = weight + 1e-4 * i * way[1]
+        other = at[squares[:, 0] + way[0], squares[:, 1] + way[1]]
+        held = np.flatnonzero(other >= 0)
+        held = held[_within(floor, middles[held], reach, apart / 2)]
+        weights = weight + 1e-4 * squares[held, 0] * way[1]
+        pairs = zip(held.tolist(), other[held].tolist(), strict=True)
+        edges |= dict(zip(pairs, weights.tolist(), strict=True))
     tight = {
         (n, dx, dy)
         for dx in (-1, 1)
@@ -200,15 +204,11 @@ def _joined_up(
         for edge in bent:
             del edges[edge]
     largest = int(np.bincount(of).argmax())
-    cells = [(i, j) for i, j in squares[of == largest].tolist()]
-    pairs = [(_cell(squares, a), _cell(squares, b)) for a, b in tree if of[a] == largest]
-    joined = {pair for a, b in pairs for pair in ((a, b), (b, a))}
+    all_cells: list[Cell] = [(i, j) for i, j in squares.tolist()]
+    cells = [cell for cell, part in zip(all_cells, of.tolist(), strict=True) if part == largest]
+    joins = [(all_cells[a], all_cells[b]) for a, b in tree if of[a] == largest]
+    joined = {pair for a, b in joins for pair in ((a, b), (b, a))}
     return Cover(frame, corner, apart, frozenset(cells), frozenset(joined))
-
-
-def _cell(squares: Numbers, number: int) -> Cell:
-    i, j = squares[number].tolist()
-    return i, j
 
 
 def _tree(
@@ -230,9 +230,12 @@ def _bent_tightly(
 ) -> set[tuple[int, int]]:
     """Edges from row to row that cannot be: where the tree turns there the cable's bend cuts the
     corner, and ``tight`` corners of squares have something in them."""
+    if not tight:
+        return set()
     ways: dict[int, dict[Cell, tuple[int, int]]] = {}
-    for a, b in tree:
-        dx, dy = (squares[b] - squares[a]).tolist()
+    ends = np.array(tree, dtype=np.int64).reshape(-1, 2)
+    ahead = (squares[ends[:, 1]] - squares[ends[:, 0]]).tolist()
+    for (a, b), (dx, dy) in zip(tree, ahead, strict=True):
         ways.setdefault(a, {})[dx, dy] = (a, b)
         ways.setdefault(b, {})[-dx, -dy] = (a, b)
     return {
