@@ -73,6 +73,9 @@ class LineTest(unittest.TestCase):
         self.assertEqual(Polygon(framed(plan).outline).bounds, (-25, 1100, 925, 2025))
         found = result(plan)
         self.assertEqual(found.said, "Shower 950 mm × 925 mm between studs")
+        # Chart, sheet and places read say which line is theirs.
+        self.assertEqual(answered(plan).drawing.faces, "from finished walls")
+        self.assertEqual(answered(plan_from(alcove())).drawing.faces, "")
         screws = sum(len(view.fasteners) for view in found.views)
         self.assertEqual(found.boards, f"6 board pieces, {screws} screws with washers")
         self.assertEqual([line.studs_text for line in found.lines][:2], ["950 mm", "2037 mm"])

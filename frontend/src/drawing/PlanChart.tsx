@@ -191,6 +191,7 @@ export function PlanChart({
                 {ground
                   ? "Depths of the old floor below its high spot · pale: guessed"
                   : `Depths below the ${plan.shower.rest ? "doors" : "entry"} · a line every ${solution.surface?.contour_interval_text}`}
+                {solution.drawing.faces && ` · ${solution.drawing.faces}`}
               </text>
             )}
             {drag && guides.x !== undefined && (

@@ -330,7 +330,8 @@ export interface OwnValue {
  * Shapes on plan that follow from the document and are not of the floor's surface.
  *
  * ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start; ``drains``
- * says where the middle of each drain is taped.
+ * says where the middle of each drain is taped. ``faces`` says from which line of the walls sizes
+ * and places are; empty where both lines are one.
  */
 export interface Drawing {
   rims: [number, number][][];
@@ -343,6 +344,7 @@ export interface Drawing {
   room_sides: string[];
   shower_sides: string[];
   drains: string[];
+  faces: string;
 }
 /**
  * A joist on plan, drawn under the floor.

@@ -16,6 +16,7 @@ from calm_basin.core.room.result import Box, Drawing, Joist
 from calm_basin.core.structure.joists import joists_of
 from calm_basin.plan import Plan
 from calm_basin.plan.edits.corners import box_of
+from calm_basin.plan.framing import studs
 from calm_basin.plan.shower import LinearDrain
 
 
@@ -45,6 +46,7 @@ def drawing(plan: Plan, words: Words) -> Drawing:
         room_sides=_edge_lengths(plan.room.outline, words),
         shower_sides=_edge_lengths(plan.shower.outline, words),
         drains=tuple(_drains(plan, words)),
+        faces="from finished walls" if studs(plan) != plan.room.outline else "",
     )
 
 

@@ -42,7 +42,8 @@ class Drawing(Result):
     """Shapes on plan that follow from the document and are not of the floor's surface.
 
     ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start; ``drains``
-    says where the middle of each drain is taped.
+    says where the middle of each drain is taped. ``faces`` says from which line of the walls sizes
+    and places are; empty where both lines are one.
     """
 
     rims: tuple[tuple[XY, ...], ...]
@@ -55,6 +56,7 @@ class Drawing(Result):
     room_sides: tuple[str, ...]
     shower_sides: tuple[str, ...]
     drains: tuple[str, ...]
+    faces: str
 
 
 class OwnValue(Result):

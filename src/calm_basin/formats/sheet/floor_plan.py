@@ -278,6 +278,8 @@ def _story(sheet: Sheet) -> list[Any]:
         "plane, with an arrow downhill. Dashed: folds. Measure on site before cutting: paper "
         "shrinks."
     )
+    if sheet.solution.drawing.faces:
+        note += f" All sizes and places are {sheet.solution.drawing.faces}."
     return [*told, Spacer(1, 6), drawn, text(note, SMALL)]
 
 
