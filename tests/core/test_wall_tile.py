@@ -4,7 +4,9 @@ import random
 import unittest
 from typing import Any
 
+import numpy as np
 import shapely
+from shapely.geometry import Polygon
 
 from calm_basin.core.tile.answer import tile_result
 from calm_basin.core.tile.laying import lay
@@ -75,7 +77,8 @@ class CountTest(unittest.TestCase):
                 chance.uniform(80, 600),
                 joint,
                 wall_height=chance.uniform(900, 2600),
-                wall_pattern=chance.choice(["straight", "half"]),
+                wall_pattern=chance.choice(["straight", "half", "third", "hexagon"]),
+                wall_sheet=chance.choice([None, None, 300]),
             )
             told = plan.model_dump(mode="json")
             told["walls"]["niches"] = [
@@ -103,6 +106,36 @@ class CountTest(unittest.TestCase):
                 self.assertLess(one.laid.areas.sum(), bare)
                 ran += 1
         self.assertGreater(ran, 100 if some(40) == 40 else 5)
+
+    def test_rows_by_thirds_hexagons_and_sheets(self) -> None:
+        """Each row a third of its module further than the one below; hexagons half, as high as
+        2/√3 of their length, the lowest row whole; sheets of 300 count as one tile of that."""
+        for pattern, length, width, shift in (
+            ("third", 197, 97, 1 / 3),
+            ("half", 197, 97, 1 / 2),
+            ("hexagon", 197, 197, 1 / 2),
+        ):
+            plan = tiled(alcove(), length, width, wall_height=2000, wall_pattern=pattern)
+            assert plan.tiling.wall is not None
+            made = lay_walls(plan, plan.tiling.wall, None)
+            for one in made.walls:
+                whole = one.laid.on_plan(one.laid.whole)
+                middles = np.array([Polygon(ring).centroid.coords[0] for ring in whole])
+                across, up = one.laid.grid.module
+                rows = np.round((middles[:, 1] - middles[:, 1].min()) / up)
+                self.assertEqual(sorted(set(rows)), list(range(len(set(rows)))))
+                against = (middles[:, 0] - middles[0, 0]) / across - (rows - rows[0]) * shift
+                self.assertLess(np.abs(against - np.round(against)).max(), 1e-6, pattern)
+            if pattern == "hexagon":
+                self.assertAlmostEqual(made.walls[0].laid.grid.full, 197**2 * 3**0.5 / 2)
+                low = min(y for ring in whole for _, y in ring)
+                self.assertLessEqual(low, 3 + 1e-6)
+        plan = tiled(alcove(), 47, 47, wall_height=908, wall_sheet=300)
+        told = tile_result(case_of(plan)).walls
+        assert told is not None and told.tiled is not None
+        self.assertIn("sheets of 300 × 300 mm", told.tiled.buy_text)
+        # Three walls of 900, three sheets of 302 with their joint wide and high.
+        self.assertEqual(told.tiled.whole + told.tiled.cut, 3 * 3 * 3)
 
     def test_rows_are_level_all_round_and_their_whole_row_has_the_fewer_slivers(self) -> None:
         """Up to 2002 five rows of 400 fit either way; up to 2080 the last is 78 of 398: a sliver

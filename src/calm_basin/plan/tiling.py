@@ -14,9 +14,6 @@ Pattern = Literal["straight", "half", "third", "hexagon"]
 flat to flat."""
 
 
-WallPattern = Literal["straight", "half"]
-
-
 class Tiling(Part):
     """The layout of the tile. Two joints cross (of hexagons: the middle of one lies) at the middle
     of the drain, moved by ``along`` in the direction of the tile's length and by ``across`` square
@@ -36,7 +33,11 @@ class Tiling(Part):
         description="tile of the shower's walls, its length level but for its turn; null: they are "
         "not laid out",
     )
-    wall_pattern: WallPattern = "straight"
+    wall_pattern: Pattern = "straight"
+    wall_sheet: Size | None = Field(
+        default=None,
+        description="side of the sheets that small wall tile comes on; null: it is single",
+    )
     wall_height: Size | None = Field(
         default=None,
         description="how high the walls are tiled, above the finished floor; null: as they are "

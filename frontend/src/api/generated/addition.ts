@@ -42,6 +42,7 @@ export type Addition =
   | "pour both"
   | "tile"
   | "tile sheets"
+  | "wall tile sheets"
   | "room tile"
   | "wall tile"
   | "heating"

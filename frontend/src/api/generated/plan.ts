@@ -1173,7 +1173,11 @@ export interface Tiling {
    * tile of the shower's walls, its length level but for its turn; null: they are not laid out
    */
   wall: Tile | null;
-  wall_pattern: "straight" | "half";
+  wall_pattern: "straight" | "half" | "third" | "hexagon";
+  /**
+   * side of the sheets that small wall tile comes on; null: it is single
+   */
+  wall_sheet: number | null;
   /**
    * how high the walls are tiled, above the finished floor; null: as they are boarded
    */

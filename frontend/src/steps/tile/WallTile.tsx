@@ -29,9 +29,12 @@ export function WallTile() {
         options={[
           { value: "straight", label: "Straight" },
           { value: "half", label: "Half" },
+          { value: "third", label: "Third" },
+          { value: "hexagon", label: "Hexagon" },
         ]}
         onChange={(pattern) => set("/tiling/wall_pattern", pattern)}
       />
+      <Sheets />
       <div className="flex gap-2 items-end">
         <MeasureField
           label="Height of wall tile"
@@ -62,6 +65,21 @@ export function WallTile() {
         )
       )}
     </fieldset>
+  );
+}
+
+function Sheets() {
+  const { plan, set } = useScreen();
+  if (plan.tiling.wall_sheet == null) {
+    return <AddButton what="wall tile sheets">Wall tile on sheets</AddButton>;
+  }
+  return (
+    <div className="flex gap-2 items-end">
+      <MeasureField label="Wall sheet size" path="/tiling/wall_sheet" />
+      <button type="button" className="btn h-11" onClick={() => set("/tiling/wall_sheet", null)}>
+        Single wall tiles
+      </button>
+    </div>
   );
 }
 

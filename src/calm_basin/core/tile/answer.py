@@ -33,9 +33,8 @@ from calm_basin.core.tile.result import (
     TiledWalls,
     TileResult,
 )
-from calm_basin.core.tile.walls import Begun, faces, lay_walls, tile_height
+from calm_basin.core.tile.walls import Begun, WallsLaid, faces, lay_walls, tile_height
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.shower import Tile
 from calm_basin.rules.tiling import breakage, coverage, kerf, sliver, trowel
 
 LISTED = 12
@@ -243,7 +242,9 @@ def _walls(case: Case, floor: Grid | None) -> TiledWalls | None:
     try:
         if not area:
             raise NotLaidError("No wall at the shower.", "/tiling/wall")
-        check_tile(words, tile, area, "/tiling/wall")
+        sheet = plan.tiling.wall_sheet
+        laid_as = tile.model_copy(update={"length": sheet, "width": sheet}) if sheet else tile
+        check_tile(words, laid_as, area, "/tiling/wall")
     except NotLaidError as reason:
         return TiledWalls(
             none_because=str(reason),
@@ -258,8 +259,10 @@ def _walls(case: Case, floor: Grid | None) -> TiledWalls | None:
     laid = [one.laid for one in made.walls]
     return TiledWalls(
         none_because="",
-        tiled=_told(words, "Shower walls", laid, area, area, sheets=False),
-        said=f"Whole tiles in the {made.whole} row{_whole_rows(words, tile, tile_height(plan))}",
+        tiled=_told(
+            words, "Shower walls", laid, area, area, sheets=plan.tiling.wall_sheet is not None
+        ),
+        said=f"Whole tiles in the {made.whole} row{_whole_rows(words, made, tile_height(plan))}",
         narrowest=_narrowest(words, laid),
         height=tile_height(plan),
         height_text=words.length(tile_height(plan)),
@@ -282,11 +285,12 @@ def _walls(case: Case, floor: Grid | None) -> TiledWalls | None:
     )
 
 
-def _whole_rows(words: Words, tile: Tile, height: float) -> str:
+def _whole_rows(words: Words, made: WallsLaid, height: float) -> str:
     """To which heights next to that which was asked every row is whole."""
-    row = tile.width + tile.joint
+    grid = made.walls[0].laid.grid
+    row = grid.module[1]
     rows = int(height / row + ON_EDGE / row)
-    if tile.turn or abs(height - rows * row) <= ON_EDGE:
+    if grid.turn or grid.pattern == "hexagon" or abs(height - rows * row) <= ON_EDGE:
         return ""
     ends = [words.length(count * row) for count in (rows, rows + 1) if count]
     return f". Every row is whole up to {' or '.join(ends)}"

@@ -16,7 +16,7 @@ import shapely
 from shapely.geometry import LinearRing, LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from calm_basin.core.tile.laying import Grid, Laid, lay
+from calm_basin.core.tile.laying import ROWS, Grid, Laid, lay
 from calm_basin.core.tile.origin import GOOD, Weight, weight
 from calm_basin.core.walls.blocks import (
     back_height,
@@ -159,12 +159,14 @@ def lay_walls(plan: Plan, tile: Tile, floor: Grid | None) -> WallsLaid:
     tiles. ``floor`` is the grid of the shower's floor: where its module is the wall's, its joints
     are carried up unless that makes more slivers."""
     joint, high = tile.joint, tile_height(plan)
+    # Where rows begin: a joint below the lowest, above the highest.
     bottom, top = joint / 2, high + joint / 2
-    begun = [_begun(plan, face, tile, floor, bottom) for face in faces(plan, joint)]
+    tiled = [face for face in faces(plan, joint) if not face.tiled.is_empty]
+    begun = [_begun(plan, face, tile, floor, bottom) for face in tiled]
     options: list[tuple[Weight, WallsLaid]] = []
     for whole, y in (("bottom", bottom), ("top", top)):
         walls = tuple(
-            WallLaid(face, how, lay(_grid(plan, tile, (x, _first(face, y, joint))), [face.tiled]))
+            WallLaid(face, how, lay(_at(plan, tile, face, (x, y), whole == "top"), [face.tiled]))
             for face, how, x in begun
         )
         made = WallsLaid(walls, "bottom" if whole == "bottom" else "top")
@@ -172,14 +174,29 @@ def lay_walls(plan: Plan, tile: Tile, floor: Grid | None) -> WallsLaid:
     return min(options, key=lambda option: option[0])[1]
 
 
-def _first(face: WallFace, y: float, joint: float) -> float:
-    """Where the first joint lies up a face: a top begins with whole tile at its front."""
-    return -joint / 2 if face.lying else y
+def _at(plan: Plan, tile: Tile, face: WallFace, joints: tuple[float, float], down: bool) -> Grid:
+    """The grid of a face: a top begins with whole tile at its front."""
+    if face.lying:
+        return _grid(plan, tile, (joints[0], -tile.joint / 2))
+    return _grid(plan, tile, joints, down=down)
 
 
-def _grid(plan: Plan, tile: Tile, origin: tuple[float, float]) -> Grid:
-    pattern = plan.tiling.wall_pattern
-    return Grid(tile.length, tile.width, tile.joint, pattern, radians(tile.turn), origin)
+def _grid(plan: Plan, tile: Tile, joints: tuple[float, float], *, down: bool = False) -> Grid:
+    """The grid that has an upright joint at a place and a level one below its first row; or above
+    it where rows are counted ``down``."""
+    pattern, sheet = plan.tiling.wall_pattern, plan.tiling.wall_sheet
+    if sheet is not None:
+        chip = (tile.length, tile.width) if pattern == "straight" else None
+        straight = pattern == "straight"
+        return Grid(
+            sheet, sheet, tile.joint, "straight", radians(tile.turn), joints, chip, straight
+        )
+    grid = Grid(tile.length, tile.width, tile.joint, pattern, radians(tile.turn), joints)
+    if pattern != "hexagon":
+        return grid
+    # It counts from the middle of a hexagon.
+    off = (tile.joint + grid.size[1]) / 2
+    return grid.begun(grid.module[0] / 2, -off if down else off)
 
 
 def _begun(
@@ -188,12 +205,14 @@ def _begun(
     """How tile begins along a wall, and where a joint then stands."""
     on = face.tiled
     if not tile.turn:
-        # Every other row is alike.
+        # Later rows are alike.
+        grid = _grid(plan, tile, (0.0, y))
+        high = grid.module[1] * len(ROWS[grid.pattern])
         left, low, right, _ = on.bounds
-        on = on.intersection(shapely.box(left, low, right, low + 2 * (tile.width + tile.joint)))
+        on = on.intersection(shapely.box(left, low, right, low + high))
     weighed = [
         (_weight_along(lay(_grid(plan, tile, (x, y)), [on])), order, how, x)
-        for order, (how, x) in enumerate(_candidates(face, tile, floor))
+        for order, (how, x) in enumerate(_candidates(plan, face, tile, floor))
     ]
     best = min(weighed)
     # The floor's joints run on, though the end cuts were wider otherwise.
@@ -212,15 +231,18 @@ def _weight_along(laid: Laid) -> Weight:
     return Weight(int((thin & ~laid.whole).sum()), -round(narrowest, 3), laid.used)
 
 
-def _candidates(face: WallFace, tile: Tile, floor: Grid | None) -> Iterator[tuple[Begun, float]]:
-    middle = (face.left + face.right) / 2
+def _candidates(
+    plan: Plan, face: WallFace, tile: Tile, floor: Grid | None
+) -> Iterator[tuple[Begun, float]]:
+    own, middle = _grid(plan, tile, (0.0, 0.0)), (face.left + face.right) / 2
     side = face.side
-    if floor is not None and floor.pattern == "straight" and tile.turn == 0:
+    straight = own.pattern == "straight" and not own.turn
+    if floor is not None and floor.pattern == "straight" and straight:
         row = np.array([np.cos(floor.turn), np.sin(floor.turn)])
         across = abs(float(row[0] * side.along[1] - row[1] * side.along[0]))
         module = floor.module[0] if across <= ALONG else floor.module[1]
         square = across <= ALONG or across >= 1 - ALONG
-        if square and abs(module - tile.length - tile.joint) <= ON_EDGE / 10:
+        if square and abs(module - own.module[0]) <= ON_EDGE / 10:
             at = float((np.array(floor.origin) - side.start) @ side.along)
             yield "carried", side.length - at if face.runs_left else at
     if face.left > ON_EDGE:
@@ -228,4 +250,4 @@ def _candidates(face: WallFace, tile: Tile, floor: Grid | None) -> Iterator[tupl
     if face.right < face.length - ON_EDGE:
         yield "edge", face.right + tile.joint / 2
     yield "joint", middle
-    yield "tile", middle + (tile.length + tile.joint) / 2
+    yield "tile", middle + own.module[0] / 2

@@ -50,6 +50,7 @@ Addition = Literal[
     "pour both",
     "tile",
     "tile sheets",
+    "wall tile sheets",
     "room tile",
     "wall tile",
     "heating",
@@ -163,8 +164,9 @@ def add(plan: Plan, what: str, side: int | None = None, layer: Layer = NEW_LAYER
             freed = plan.model_copy(update={"heating": bare})
             name, size = ("stud", STUDS) if what == "studs" else ("mat", MAT)
             return put(freed, f"/heating/{name}", common.size(*size))
-        case "tile sheets":
-            return put(plan, "/tiling/sheet", common.size(*SHEET))
+        case "tile sheets" | "wall tile sheets":
+            name = "sheet" if what == "tile sheets" else "wall_sheet"
+            return put(plan, f"/tiling/{name}", common.size(*SHEET))
         case "room tile":
             return put(plan, "/tiling/room", plan.shower.tile or common.tile)
         case "wall tile":
