@@ -8,8 +8,11 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
-from calm_basin.core.tile.answer import tile_result
+from calm_basin.core.answer.changes import changed
+from calm_basin.core.tile.answer import best_begun, tile_result
+from calm_basin.core.tile.floors import floors_of
 from calm_basin.core.tile.laying import lay
+from calm_basin.core.tile.origin import best_origin, weight
 from calm_basin.core.tile.result import TiledWalls
 from calm_basin.core.tile.walls import faces, lay_walls, tile_height
 from calm_basin.plan import Plan, PlanError, plan_from
@@ -107,6 +110,49 @@ class CountTest(unittest.TestCase):
                 ran += 1
         self.assertGreater(ran, 100 if some(40) == 40 else 5)
 
+    def test_best_layout_weighs_walls_whose_joints_are_carried_up(self) -> None:
+        """Floor and wall tile of one module: what best layout says is the weight of both, no worse
+        than before, and no worse than the best of the floor by itself with its walls."""
+        doc = alcove() | {"version": 3}
+        doc["shower"]["tile"] = {"length": 198, "width": 198, "joint": 2}
+        for along in (0, 37, 95):
+            told = tiled(doc, 198, 98, wall_height=2000, along=along).model_dump(mode="json")
+            plan = plan_from(told)
+            found = best_begun(case_of(plan))
+            after = changed(plan, found.changes)
+
+            def both(plan: Plan) -> tuple[int, float]:
+                floors = floors_of(case_of(plan))
+                assert plan.tiling.wall is not None
+                walls = lay_walls(plan, plan.tiling.wall, floors[0].grid)
+                laid = [lay(floor.grid, floor.stretches) for floor in floors]
+                weighed = weight([*laid, *[one.laid for one in walls.walls]])
+                return weighed.slivers, weighed.narrowest
+
+            self.assertLessEqual(both(after), both(plan))
+            bare = floors_of(case_of(plan))
+            move, _ = best_origin([(floor.grid, floor.stretches) for floor in bare])
+            alone = plan_from(
+                told | {"tiling": told["tiling"] | {"along": along + move[0], "across": move[1]}}
+            )
+            self.assertLessEqual(both(after)[0], both(alone)[0])
+            self.assertIn(f"{both(after)[0] or 'no'} sliver", found.said)
+
+    def test_all_walls_but_for_the_doors_by_hand(self) -> None:
+        """A room of 900 × 2000 with a door of 760 in its front: all round 2000 high, less the door
+        of 2040: a joint of 2 at the floor and at both ends of each wall."""
+        doc = alcove()
+        doc["room"]["doors"] = [{"wall": 0, "offset": 70, "width": 760}]
+        plan = tiled(doc, 298, 398, wall_height=2000, walls="all")
+        told = walls_of(plan)
+        self.assertEqual(
+            sorted(view.name for view in told.views), [f"wall {n}" for n in (1, 2, 3, 4)]
+        )
+        area = sum(face.tiled.area for face in faces(plan, 2))
+        self.assertAlmostEqual(area, 1998 * (2 * 1996 + 896 + 896 - 760), delta=1)
+        assert told.tiled is not None
+        self.assertEqual(told.tiled.name, "All walls")
+
     def test_rows_by_thirds_hexagons_and_sheets(self) -> None:
         """Each row a third of its module further than the one below; hexagons half, as high as
         2/√3 of their length, the lowest row whole; sheets of 300 count as one tile of that."""
@@ -134,8 +180,8 @@ class CountTest(unittest.TestCase):
         told = tile_result(case_of(plan)).walls
         assert told is not None and told.tiled is not None
         self.assertIn("sheets of 300 × 300 mm", told.tiled.buy_text)
-        # Three walls of 900, three sheets of 302 with their joint wide and high.
-        self.assertEqual(told.tiled.whole + told.tiled.cut, 3 * 3 * 3)
+        # Three high; three wide at the sides, at the back two between two cut to three small tiles.
+        self.assertEqual(told.tiled.whole + told.tiled.cut, 3 * (3 + 4 + 3))
 
     def test_rows_are_level_all_round_and_their_whole_row_has_the_fewer_slivers(self) -> None:
         """Up to 2002 five rows of 400 fit either way; up to 2080 the last is 78 of 398: a sliver

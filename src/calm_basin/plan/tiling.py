@@ -33,6 +33,7 @@ class Tiling(Part):
         description="tile of the shower's walls, its length level but for its turn; null: they are "
         "not laid out",
     )
+    walls: Literal["shower", "all"] = "shower"
     wall_pattern: Pattern = "straight"
     wall_sheet: Size | None = Field(
         default=None,

@@ -21,6 +21,7 @@ WallLength = Literal[
     "washers",
     "screws",
     "valve_body",
+    "door_head",
 ]
 
 

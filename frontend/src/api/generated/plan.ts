@@ -1173,6 +1173,7 @@ export interface Tiling {
    * tile of the shower's walls, its length level but for its turn; null: they are not laid out
    */
   wall: Tile | null;
+  walls: "shower" | "all";
   wall_pattern: "straight" | "half" | "third" | "hexagon";
   /**
    * side of the sheets that small wall tile comes on; null: it is single

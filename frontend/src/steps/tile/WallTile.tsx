@@ -24,6 +24,15 @@ export function WallTile() {
         <MeasureField label="Wall joint" path="/tiling/wall/joint" />
       </div>
       <Choice
+        label="Walls tiled"
+        value={plan.tiling.walls}
+        options={[
+          { value: "shower", label: "At the shower" },
+          { value: "all", label: "All walls" },
+        ]}
+        onChange={(walls) => set("/tiling/walls", walls)}
+      />
+      <Choice
         label="Wall pattern"
         value={plan.tiling.wall_pattern}
         options={[

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from math import ceil, cos, sin
 from typing import Literal
 
@@ -23,7 +23,7 @@ from calm_basin.core.tile.floors import (
 )
 from calm_basin.core.tile.laying import Grid, Laid, cut_once, lay, paired
 from calm_basin.core.tile.meets import meets
-from calm_basin.core.tile.origin import Weight, best_origin, weight
+from calm_basin.core.tile.origin import Weight, best_origin, together, weight
 from calm_basin.core.tile.result import (
     BestOrigin,
     CutPiece,
@@ -34,6 +34,7 @@ from calm_basin.core.tile.result import (
     TileResult,
 )
 from calm_basin.core.tile.walls import Begun, WallsLaid, faces, lay_walls, tile_height
+from calm_basin.plan import Plan
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules.tiling import breakage, coverage, kerf, sliver, trowel
 
@@ -94,12 +95,16 @@ def _begun_at(grid: Grid, share: float) -> tuple[Change, ...]:
 
 def best_begun(case: Case) -> BestOrigin:
     """Where the tile is best begun. Raises `NotLaidError`."""
+    plan = case.plan
     floors = [(floor.grid, floor.stretches) for floor in floors_of(case)]
     now = weight([lay(grid, on) for grid, on in floors])
-    (along, across), best = best_origin(floors)
+    walls = _carried_walls(plan, floors[0][0])
+    if walls is not None:
+        now = together(now, walls(0.0, 0.0))
+    (along, across), best = best_origin(floors, walls)
     if best >= now:
         return BestOrigin(said=f"Already the best layout: {_weighed(now)}.", changes=())
-    tiling = case.plan.tiling
+    tiling = plan.tiling
     put = {"along": tiling.along + along, "across": tiling.across + across}
     return BestOrigin(
         said=f"Best layout: {_weighed(best)}. Before: {_weighed(now)}.",
@@ -107,6 +112,21 @@ def best_begun(case: Case) -> BestOrigin:
             Change(path=f"/tiling/{name}", value=round(value, 3)) for name, value in put.items()
         ),
     )
+
+
+def _carried_walls(plan: Plan, floor: Grid) -> Callable[[float, float], Weight] | None:
+    """What the walls weigh for each way to begin the floor; None where none hangs on that."""
+    tile = plan.tiling.wall
+    if tile is None or not any(
+        one.begun == "carried" for one in lay_walls(plan, tile, floor).walls
+    ):
+        return None
+
+    def walls(along: float, across: float) -> Weight:
+        made = lay_walls(plan, tile, floor.begun(along, across))
+        return weight([one.laid for one in made.walls])
+
+    return walls
 
 
 def buy(laid: Sequence[Laid]) -> tuple[int, int]:
@@ -225,6 +245,8 @@ def _narrowest(words: Words, laid: Sequence[Laid]) -> str:
     return f"Narrowest cut {words.length(kept, 'up')} of {words.length(side)}."
 
 
+NAMES = {"shower": "Shower walls", "all": "All walls"}
+
 BEGUN: dict[Begun, str] = {
     "carried": "joints run up from the floor",
     "edge": "whole tile at the open edge",
@@ -241,7 +263,7 @@ def _walls(case: Case, floor: Grid | None) -> TiledWalls | None:
     area = sum(float(face.tiled.area) for face in faces(plan, tile.joint))
     try:
         if not area:
-            raise NotLaidError("No wall at the shower.", "/tiling/wall")
+            raise NotLaidError("No wall at the shower.", "/tiling/walls")
         sheet = plan.tiling.wall_sheet
         laid_as = tile.model_copy(update={"length": sheet, "width": sheet}) if sheet else tile
         check_tile(words, laid_as, area, "/tiling/wall")
@@ -260,7 +282,12 @@ def _walls(case: Case, floor: Grid | None) -> TiledWalls | None:
     return TiledWalls(
         none_because="",
         tiled=_told(
-            words, "Shower walls", laid, area, area, sheets=plan.tiling.wall_sheet is not None
+            words,
+            NAMES[plan.tiling.walls],
+            laid,
+            area,
+            area,
+            sheets=plan.tiling.wall_sheet is not None,
         ),
         said=f"Whole tiles in the {made.whole} row{_whole_rows(words, made, tile_height(plan))}",
         narrowest=_narrowest(words, laid),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from itertools import product
 from math import isqrt
 from typing import NamedTuple
@@ -30,6 +30,9 @@ MOST_ASKEW = 15_000
 
 ASKEW = 0.02
 """Sine of the angle up to which an edge counts as lying along the tile."""
+
+FINALISTS = 5
+"""So many of the best for the floors are weighed with the walls."""
 
 FEW = 0.1
 """Share of all edges that may lie askew before origins are tried all over a tile."""
@@ -62,13 +65,15 @@ def weight(laid: Sequence[Laid]) -> Weight:
 
 def best_origin(
     floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]],
+    walls: Callable[[float, float], Weight] | None = None,
 ) -> tuple[tuple[float, float], Weight]:
     """How far the tile of all floors is moved along and across, mm, and what it then weighs.
 
     Along each axis the pieces at the edges that lie along the tile are scanned millimetre by
     millimetre; of the best of both the floors are laid out and weighed. Where edges lie askew to
     the tile, origins all over it are laid out too, then those near the best, nearer and nearer.
-    Where the tile lies well already it stays.
+    Where the tile lies well already it stays. ``walls`` says what walls weigh whose joints are
+    carried up from the floor: of the best for the floors that which is best with them is taken.
     """
     lead, _ = floors[0]
     search = _Search(floors)
@@ -82,24 +87,43 @@ def best_origin(
     deep *= len(ROWS[lead.pattern])
     if _askew(floors):
         _search_all_over(search, long, deep)
+    if walls is not None:
+        search.with_walls(walls)
     return (search.best[0] % long, search.best[1] % deep), search.least
 
 
 class _Search:
-    """The best origin so far, and what it weighs."""
+    """The best origin so far, what it weighs, and those that were better than all before."""
 
     def __init__(self, floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]]) -> None:
         self.floors = floors
         self.best = (0.0, 0.0)
         self.least = weight([lay(grid, stretches) for grid, stretches in floors])
+        self.found = [(self.least, self.best)]
         self.laid = 0
 
     def tries(self, along: float, across: float) -> None:
         """Lay everything out from an origin, and keep it where it is better."""
         moved = weight([lay(grid.begun(along, across), on) for grid, on in self.floors])
         self.laid += moved.tiles
+        self.found.append((moved, (along, across)))
         if moved < self.least:
             self.best, self.least = (along, across), moved
+
+    def with_walls(self, walls: Callable[[float, float], Weight]) -> None:
+        """Take of the best for the floors the one that is best for the walls too."""
+        best: dict[Weight, tuple[float, float]] = {}
+        for moved, at in sorted(self.found[1:]):
+            best.setdefault(moved, at)
+        finalists = [self.found[0], *list(best.items())[:FINALISTS]]
+        weighed = [(together(moved, walls(*at)), at) for moved, at in finalists]
+        self.least, self.best = min(weighed, key=lambda one: one[0])
+
+
+def together(one: Weight, other: Weight) -> Weight:
+    """What two parts weigh that are laid from the same origin."""
+    narrowest = max(one.narrowest, other.narrowest)
+    return Weight(one.slivers + other.slivers, narrowest, one.tiles + other.tiles)
 
 
 def _search_all_over(search: _Search, long: float, deep: float) -> None:

@@ -29,10 +29,11 @@ from calm_basin.core.walls.frame import Frame, board_height, unfolded
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side
 from calm_basin.plan.blocks import Block, blocks
-from calm_basin.plan.framing import shower_stretches
+from calm_basin.plan.framing import Stretch, shower_stretches
 from calm_basin.plan.places import AT_WALL, ON_EDGE
 from calm_basin.plan.shower import Tile
 from calm_basin.rules.tiling import sliver
+from calm_basin.rules.walls import wall_length
 
 ALONG = 1e-3
 """Sine of the angle by which the floor's rows may be off a wall to run along it."""
@@ -84,7 +85,7 @@ def faces(plan: Plan, joint: float) -> list[WallFace]:
     room, high = plan.room.outline, tile_height(plan)
     runs_left = LinearRing(room).is_ccw
     found = {}
-    for wall, of_wall in groupby(shower_stretches(plan), key=lambda one: one.wall):
+    for wall, of_wall in groupby(_tiled_stretches(plan), key=lambda one: one.wall):
         side = Side.of(room, wall)
         length = side.length
 
@@ -107,13 +108,19 @@ def faces(plan: Plan, joint: float) -> list[WallFace]:
             if one.wall == wall
             for low, high_x in [seen(one.offset, one.offset + one.width)]
         ]
+        doors = [
+            shapely.box(low, 0.0, high_x, wall_length("door_head").value)
+            for door in plan.room.doors
+            if door.wall == wall
+            for low, high_x in [seen(door.offset, door.offset + door.width)]
+        ]
         behind = [
             shapely.box(low, 0.0, high_x, back_height(block) + joint)
             for block in blocks(plan)
             if (at := _behind(block, side)) is not None
             for low, high_x in [seen(*at)]
         ]
-        tiled = shapely.union_all(parts).difference(shapely.union_all([*open_, *behind]))
+        tiled = shapely.union_all(parts).difference(shapely.union_all([*open_, *doors, *behind]))
         low, high_x = min(span[0] for span in spans), max(span[1] for span in spans)
         name = f"wall {wall + 1}"
         face = WallFace(name, length, tiled, tuple(open_), low, high_x, side, runs_left)
@@ -121,6 +128,14 @@ def faces(plan: Plan, joint: float) -> list[WallFace]:
     walls = [found[wall] for wall in unfolded(list(found), room)]
     built = [one for one in block_frames(plan) if is_sealed(plan, one)]
     return [*walls, *[_of_block(one, joint) for one in built]]
+
+
+def _tiled_stretches(plan: Plan) -> tuple[Stretch, ...]:
+    """Where walls are tiled: at the shower, or all along all of them."""
+    if plan.tiling.walls == "shower":
+        return shower_stretches(plan)
+    room = plan.room.outline
+    return tuple(Stretch(wall, 0.0, Side.of(room, wall).length) for wall in range(len(room)))
 
 
 def _behind(block: Block, side: Side) -> tuple[float, float] | None:
