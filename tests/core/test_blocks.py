@@ -353,6 +353,18 @@ class BenchTest(unittest.TestCase):
         self.assertEqual(rows["front edge of its top"], "460 mm")
         self.assertEqual(rows["back edge of its top"], "468.3 mm")
 
+    def test_the_section_shows_it_and_no_floor_under_it(self) -> None:
+        """Cut across floor and bench: the room's layers end at it, the slab goes on under it."""
+        section = answered(self.plan(), cut=((10, 450), (2400, 450))).section
+        assert section is not None
+        (bench,) = [band for band in section.bands if band.name == "bench"]
+        self.assertEqual(sorted({x for x, _ in bench.outline}), [0, 400])
+        self.assertEqual(bench.text, "460 high")
+        layers = [band for band in section.bands if band.name == "board"]
+        self.assertGreaterEqual(min(x for band in layers for x, _ in band.outline), 1500)
+        slab = [band for band in section.bands if band.kind == "slab"]
+        self.assertEqual(min(x for band in slab for x, _ in band.outline), 0)
+
     def test_a_channel_that_ends_at_it_ends_at_tile(self) -> None:
         """A channel along the front of a bench counts the wall that the bench is."""
         plan = self.plan()

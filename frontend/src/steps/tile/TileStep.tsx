@@ -75,6 +75,8 @@ function Verdict({ tile }: { tile: TileResult }) {
     );
   }
   const bad = laid.some(({ slivers }) => slivers > 0);
+  const badFloor = tile.floors.some(({ slivers }) => slivers > 0);
+  const badWalls = (tile.walls?.tiled?.slivers ?? 0) > 0;
   // Of a floor that has no tile yet nothing can agree.
   const open = tile.none_because !== "";
   const tone = bad
@@ -82,7 +84,7 @@ function Verdict({ tile }: { tile: TileResult }) {
     : open
       ? "border-info bg-info/10"
       : "border-success bg-success/10";
-  const Icon = bad ? TriangleAlert : CircleCheck;
+  const Icon = badFloor ? TriangleAlert : CircleCheck;
   return (
     <section aria-label="How many tiles" className={`border-l-4 rounded-r-box p-3 ${tone}`}>
       {laid.map((floor) => (
@@ -100,12 +102,18 @@ function Verdict({ tile }: { tile: TileResult }) {
         {!open && (
           <Icon
             size={22}
-            className={`shrink-0 ${bad ? "text-warning" : "text-success"}`}
+            className={`shrink-0 ${badFloor ? "text-warning" : "text-success"}`}
             aria-hidden
           />
         )}
         {tile.none_because || tile.narrowest_text}
       </p>
+      {badWalls && (
+        <p className="flex gap-2 items-start mt-1 leading-snug" data-narrowest-wall>
+          <TriangleAlert size={22} className="shrink-0 text-warning" aria-hidden />
+          Walls: {tile.walls?.narrowest}
+        </p>
+      )}
     </section>
   );
 }

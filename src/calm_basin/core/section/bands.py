@@ -39,6 +39,7 @@ from calm_basin.core.structure.joists import joists_of, timbers_of
 from calm_basin.core.structure.meeting import met
 from calm_basin.core.survey.lie import before_entry, lie_along
 from calm_basin.plan import Plan
+from calm_basin.plan.blocks import blocks
 from calm_basin.plan.floor import Floor, JoistFloor
 from calm_basin.plan.shower import MortarBed, Tray
 from calm_basin.units import MM_PER_INCH
@@ -86,8 +87,15 @@ def section(case: Case, cut: Cut) -> Section:
     outside = without(cut.spans(room), inside)
     lie = _lie_of(plan, cut)
     bands: list[Band] = []
-    for span in outside:
+    built = [(block, cut.spans(block.shape)) for block in blocks(plan)]
+    for span in without(outside, [span for _, spans in built for span in spans]):
         bands += _stack(span, plan, words, surface, stack, cut, lie)
+    for block, spans in built:
+        # Drawn as far as it stands out of the floor, not as high as it is.
+        tall = words.bare(block.fixture.height)
+        for span in without(spans, inside):
+            top = stack.room + DRAWN_BLOCK
+            bands.append(_box("packing", block.fixture.name, span, 0.0, top, f"{tall} high"))
     for span in inside:
         bands += _shower_bands(span, plan, words, surface, stack, cut, rim, lie)
     bands += _structure(plan, words, cut, lie, inside, outside, stack)
@@ -142,6 +150,10 @@ def _box(kind: str, name: str, span: Stretch, bottom: float, top: float, text: s
             "outline": ((low, bottom), (high, bottom), (high, top), (low, top)),
         }
     )
+
+
+DRAWN_BLOCK = 40.0
+"""How far a bench or half wall is drawn above the floor, mm."""
 
 
 def _lowest(floor: Floor, base: float) -> float:
