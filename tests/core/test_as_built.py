@@ -414,6 +414,19 @@ class WorkTest(unittest.TestCase):
                 self.assertLessEqual(plane.hollow or 0.0, held("flatness").value + 0.05)
             assert told.work is not None
 
+    def test_the_narrow_planes_of_a_round_part_are_tilted_alike(self) -> None:
+        looked = 0
+        for _, one, work, _ in each(self.works(), least=some(20) // 4):
+            facets = list(one.floor.surface.facets)
+            for group in (g for g in one.floor.groups if len(g.facets) > 1):
+                tilts = np.array([work.planes[n, :2] for n in group.numbers])
+                self.assertLess(np.ptp(tilts, axis=0).max(), 1e-9)
+                # What was read is askew: level they would only be alike by doing nothing.
+                self.assertGreater(np.abs(tilts).max(), 1e-4)
+                self.assertEqual([facets[n] for n in group.numbers], list(group.facets))
+                looked += 1
+        self.assertGreaterEqual(looked, some(20) // 10)
+
     def test_what_is_moved_is_what_lies_between_the_two_floors(self) -> None:
         for _, one, work, told in each(self.works(), least=some(20) // 4):
             assert told.work is not None
