@@ -144,7 +144,7 @@ class LevelEdgeTest(unittest.TestCase):
         doc = document(outline=L_SHAPE, drain=point(1200, 1500))
         finding = cured(doc).findings[0]
         self.assertEqual(finding.code, "drain_hidden")
-        self.assertIn("x 900, y 900", finding.detail)
+        self.assertIn("inner corner (900 from wall 1, 900 from wall 4) hides", finding.detail)
         # Where nothing is broken afterwards all ways out are offered; here, by a rule set without a
         # most and over a deck that gives enough.
         free = doc | {"rule_set": "norway"}

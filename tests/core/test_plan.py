@@ -2,8 +2,10 @@
 
 import copy
 import json
+import re
 import unittest
 from pathlib import Path
+from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -13,6 +15,7 @@ from calm_basin.formats.schema import schemas
 from calm_basin.plan import Plan, PlanError, plan_from, quantities, read_plan
 from calm_basin.plan.document import VERSION
 from tests.plans import answered, channel, document, solved, starting
+from tests.sweeps import some
 
 ROOT = Path(__file__).parents[2]
 
@@ -41,7 +44,7 @@ class RefusalTest(unittest.TestCase):
             ("shower/entries", [7], "/shower/entries/0", "no edge 7"),
             ("shower/entries", [0, 0], "/shower/entries", "twice"),
             ("shower/entries", [], "/shower/entries", "Too few"),
-            ("room/layers/0/thickness", -5, "/room/layers/0/thickness", "0 or more"),
+            ("room/layers/0/thickness", -5, "/room/layers/0/thickness", "0 mm or more"),
             ("room/layers/0/thickness", "thick", "/room/layers/0/thickness", "not a number"),
             ("room/doors/0/width", 2000, "/room/doors/0/width", "past the end"),
             ("room/doors/0/wall", 9, "/room/doors/0/wall", "no wall 9"),
@@ -149,7 +152,35 @@ class DocumentTest(unittest.TestCase):
         with self.assertRaises(PlanError) as caught:
             plan_from(doc)
         self.assertEqual(caught.exception.problems[0].path, "/floor/centres")
-        self.assertIn("such as 400", caught.exception.problems[0].message)
+        self.assertIn("45 mm wide cannot stand 40 mm", caught.exception.problems[0].message)
+
+    def test_a_refusal_speaks_the_unit_of_its_job(self) -> None:
+        """Every number that has a unit, of every demo job, out of all bounds: an inch job names no
+        millimetre, a metric one no inch."""
+        refused = 0
+        for plan in demo_plans():
+            pointers = [(path, kind) for path, kind, _ in quantities(plan) if kind == "length"]
+            inches = plan.display.length == "in"
+            for path, _ in pointers[:: 120 // some(20)]:
+                for value in (-60_000.0, -1.0, 0.0, 3000.0, 48_000.0):
+                    doc = plan.model_dump(mode="json")
+                    *parents, last = path.strip("/").split("/")
+                    at: Any = doc
+                    for step in parents:
+                        at = at[int(step)] if isinstance(at, list) else at[step]
+                    at[int(last) if isinstance(at, list) else last] = value
+                    try:
+                        plan_from(doc)
+                    except PlanError as wrong:
+                        for problem in wrong.problems:
+                            refused += 1
+                            other = r"\bmm\b|\bcm\b|\d m\b" if inches else r"\d\""
+                            self.assertIsNone(re.search(other, problem.message), problem)
+                            bare = re.findall(
+                                r"(?<![\w/])\d{3,}(?!\d|\.| ?mm| ?m\b|\"|/| \d)", problem.message
+                            )
+                            self.assertEqual(bare, [], problem)
+        self.assertGreater(refused, 10 * some(20))
 
     def test_the_committed_schemas_are_those_of_the_models(self) -> None:
         for name, text in schemas().items():

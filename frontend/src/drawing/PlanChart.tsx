@@ -191,7 +191,11 @@ export function PlanChart({
                 {ground
                   ? "Depths of the old floor below its high spot · pale: guessed"
                   : `Depths below the ${plan.shower.rest ? "doors" : "entry"} · a line every ${solution.surface?.contour_interval_text}`}
-                {solution.drawing.faces && ` · ${solution.drawing.faces}`}
+                {solution.drawing.faces && (
+                  <tspan x={aside ? width - 12 : 12} dy={-17}>
+                    {`Sizes ${solution.drawing.faces}`}
+                  </tspan>
+                )}
               </text>
             )}
             {drag && guides.x !== undefined && (

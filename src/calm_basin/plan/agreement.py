@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import isfinite, nan
+
 import numpy as np
 import shapely
 from shapely.geometry import Polygon
@@ -61,28 +63,35 @@ def _check_joists(walls: Polygon, floor: JoistFloor) -> None:
     if floor.centres <= floor.width:
         raise ContradictionError(
             ("floor", "centres"),
-            f"Joists {floor.width:g} mm wide cannot stand {floor.centres:g} mm from centre to "
-            "centre. Enter the spacing of their centres, such as 400.",
+            "Joists {width} wide cannot stand {centres} from centre to centre. Type the spacing of "
+            "their centres.",
+            width=floor.width,
+            centres=floor.centres,
         )
     left, bottom, right, top = walls.bounds
     across = float(np.hypot(right - left, top - bottom))
     if across / floor.centres > MOST_JOISTS:
         raise ContradictionError(
             ("floor", "centres"),
-            f"Joists {floor.centres:g} mm apart would be more than {MOST_JOISTS} under this room. "
-            "Enter the spacing of their centres, such as 400, and check its unit.",
+            f"Joists {{centres}} apart would be more than {MOST_JOISTS} under this room. Type the "
+            "spacing of their centres, and check its unit.",
+            centres=floor.centres,
         )
     if floor.joist != "sawn" and 2 * floor.flange >= floor.depth:
         raise ContradictionError(
             ("floor", "flange"),
-            f"Two flanges of {floor.flange:g} mm leave nothing of a joist {floor.depth:g} mm deep. "
-            "Enter the height of one flange, such as 38.",
+            "Two flanges of {flange} leave nothing of a joist {depth} deep. Type the height of one "
+            "flange.",
+            flange=floor.flange,
+            depth=floor.depth,
         )
     if floor.joist == "i_joist" and floor.web >= floor.width:
         raise ContradictionError(
             ("floor", "web"),
-            f"A web {floor.web:g} mm thick is no narrower than its flange of {floor.width:g} mm. "
-            "Enter the thickness of the web, such as 10.",
+            "A web {web} thick is no narrower than its flange of {width}. Type the thickness of "
+            "the web.",
+            web=floor.web,
+            width=floor.width,
         )
     for place, other in enumerate(floor.others):
         if other.number in {o.number for o in floor.others[:place]}:
@@ -139,8 +148,9 @@ def _check_shower(walls: Polygon, shower: Shower) -> None:
     if outside[corner]:
         raise ContradictionError(
             ("shower", "outline", corner),
-            f"The shower's corner {corner + 1} lies {outside[corner]:.0f} mm outside the "
-            "room. Move the corner inside, or make the room larger.",
+            f"The shower's corner {corner + 1} lies {{outside}} outside the room. Move the corner "
+            "inside, or make the room larger.",
+            outside=float(outside[corner]),
         )
     if not holds(walls, zone):
         raise ContradictionError(
@@ -183,21 +193,26 @@ def checked_outline(outline: tuple[Point, ...], path: tuple[str, ...], what: str
     if not shape.is_valid:
         reason = explain_validity(shape)
         place = reason[reason.find("[") + 1 : reason.find("]")].split()
-        where = f" at x {float(place[0]):.0f}, y {float(place[1]):.0f} mm" if place else ""
+        x, y = (float(one) for one in place) if len(place) == 2 else (nan, nan)
+        where = " at right {x}, up {y}" if isfinite(x) else ""
         raise ContradictionError(
             path,
             f"{what}'s outline crosses or touches itself{where}. "
             "Give the corners in order round it, each once.",
+            **({"x": x, "y": y} if isfinite(x) else {}),
         )
     least = LEAST_WIDTHS[path[0]]
     if shape.buffer(ON_EDGE - least / 2).is_empty:
         raise ContradictionError(
-            path, f"{what} is nowhere {least:g} mm wide. Check its sizes and their unit."
+            path,
+            f"{what} is nowhere {{least}} wide. Check its sizes and their unit.",
+            least=least,
         )
     if 2 * shapely.minimum_bounding_radius(shape) > LONGEST_ROOM:
         raise ContradictionError(
             path,
-            f"{what} is over {LONGEST_ROOM / 1000:g} m across. Check its sizes and their unit.",
+            f"{what} is over {{longest}} across. Check its sizes and their unit.",
+            longest=LONGEST_ROOM,
         )
     return shape
 
@@ -215,8 +230,9 @@ def check_drains(shower: Shower) -> None:
         if drain.outlet is not None and drain.outlet > length + ON_EDGE:
             raise ContradictionError(
                 ("shower", "drain", "outlet"),
-                f"The outlet lies {drain.outlet - length:.0f} mm beyond the channel's other end. "
-                f"Enter at most {length:.0f} mm.",
+                "The outlet lies {beyond} beyond the channel's other end. Type at most {most}.",
+                beyond=drain.outlet - length,
+                most=length,
             )
         if shower.second_drain is not None:
             raise ContradictionError(
@@ -281,8 +297,10 @@ def _check_stock(shower: Shower, former: Tray, stock: StockTray) -> None:
         if not half < size < other - half:
             raise ContradictionError(
                 (*place, name),
-                f"The tray's own drain would lie at its edge: {size:g} of {other:g} mm. Measure "
-                "from the tray's edge to the middle of its drain.",
+                "The tray's own drain would lie at its edge: {size} of {other}. Measure from the "
+                "tray's edge to the middle of its drain.",
+                size=size,
+                other=other,
             )
 
 
@@ -300,9 +318,10 @@ def check_levels(levels: tuple[Reading, ...]) -> None:
         if off > MOST_OUT:
             raise ContradictionError(
                 path,
-                f"Reading {place + 1} lies {off:.0f} mm {'of gap' if shim else 'from the others'}: "
-                "no floor is so far out. Read it there again, and check its unit and the height of "
+                f"Reading {place + 1} lies {{off}} {'of gap' if shim else 'from the others'}: no "
+                "floor is so far out. Read it there again, and check its unit and the height of "
                 "the laser.",
+                off=off,
             )
 
 
@@ -320,7 +339,8 @@ def _check_tape(tape: Tape) -> None:
         if wall.length < LEAST_WALL:
             raise ContradictionError(
                 ("survey", "tape", "walls", place, "length"),
-                f"A wall of {wall.length:g} mm cannot be taped. Leave it out, or check its unit.",
+                "A wall of {length} cannot be taped. Leave it out, or check its unit.",
+                length=wall.length,
             )
         if wall.length > OVER_WALLS * (lengths.sum() - wall.length):
             raise ContradictionError(
@@ -331,7 +351,8 @@ def _check_tape(tape: Tape) -> None:
     if lengths.sum() > np.pi * LONGEST_ROOM:
         raise ContradictionError(
             ("survey", "tape", "walls"),
-            f"The walls are {lengths.sum() / 1000:.0f} m long together. Check their unit.",
+            "The walls are {long} long together. Check their unit.",
+            long=float(lengths.sum()),
         )
     for place, diagonal in enumerate(tape.diagonals):
         between = abs(diagonal.first - diagonal.last)
@@ -347,8 +368,9 @@ def _check_tape(tape: Tape) -> None:
         if not LEAST_WALL <= diagonal.length <= OVER_WALLS * beside + 50:
             raise ContradictionError(
                 ("survey", "tape", "diagonals", place, "length"),
-                f"The walls between its corners are {beside:.0f} mm long, and no diagonal is "
-                "longer. Tape it again, and check its corners and its unit.",
+                "The walls between its corners are {beside} long, and no diagonal is longer. Tape "
+                "it again, and check its corners and its unit.",
+                beside=beside,
             )
 
 
@@ -362,12 +384,16 @@ def _check_door(door: Door, place: int, outline: tuple[Point, ...]) -> None:
     if door.offset + door.width > wall + ON_EDGE:
         raise ContradictionError(
             ("room", "doors", place, "width"),
-            f"The door ends {door.offset + door.width - wall:.0f} mm past the end of its "
-            f"{wall:.0f} mm wall. Make it narrower or move it.",
+            "The door ends {past} past the end of its wall, {wall} long. Make it narrower or move "
+            "it.",
+            past=door.offset + door.width - wall,
+            wall=wall,
         )
     if door.leaf_and_stop is not None and door.leaf_and_stop >= door.width:
         raise ContradictionError(
             ("room", "doors", place, "leaf_and_stop"),
-            f"Leaf and stop take {door.leaf_and_stop:g} mm of a door {door.width:g} mm wide. "
-            "Enter what the open leaf takes of the opening, such as 50.",
+            "Leaf and stop take {leaf} of a door {width} wide. Type what the open leaf takes of "
+            "the opening.",
+            leaf=door.leaf_and_stop,
+            width=door.width,
         )

@@ -19,8 +19,10 @@ def check_walls(room: Room, walls: WallBuild) -> None:
         if thick > MOST_ON_STUDS:
             raise ContradictionError(
                 ("walls", name),
-                f"These layers make {thick:.0f} mm in front of the studs. Enter at most "
-                f"{MOST_ON_STUDS:g} mm, and check their units.",
+                "These layers make {thick} in front of the studs. Type at most {most}, and check "
+                "their units.",
+                thick=thick,
+                most=MOST_ON_STUDS,
             )
     if walls.studs is not None:
         checked_outline(walls.studs, ("walls", "studs"), "The room between studs")
@@ -41,16 +43,16 @@ def check_walls(room: Room, walls: WallBuild) -> None:
         if niche.offset + niche.width > length + ON_EDGE:
             raise ContradictionError(
                 ("walls", "niches", place, "offset"),
-                f"The niche ends {niche.offset + niche.width - length:.0f} mm beyond its wall. "
-                "Move it, or make it narrower.",
+                "The niche ends {beyond} beyond its wall. Move it, or make it narrower.",
+                beyond=niche.offset + niche.width - length,
             )
     for place, face in enumerate(walls.faces):
         length = _wall_length(room, face.wall, ("walls", "faces", place, "wall"))
         if face.offset > length + MOST_ON_STUDS:
             raise ContradictionError(
                 ("walls", "faces", place, "offset"),
-                f"The stud stands {face.offset - length:.0f} mm beyond its wall. Measure from the "
-                "wall's first corner.",
+                "The stud stands {beyond} beyond its wall. Measure from the wall's first corner.",
+                beyond=face.offset - length,
             )
 
 

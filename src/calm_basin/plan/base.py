@@ -6,6 +6,8 @@ from typing import Annotated, Literal, NamedTuple
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
+from calm_basin.units import Display, format_length
+
 QuantityKind = Literal["length", "fall", "angle"]
 
 
@@ -40,11 +42,26 @@ Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max
 
 
 class ContradictionError(ValueError):
-    """A part of the plan contradicts itself; carries where and what cures it."""
+    """A part of the plan contradicts itself; carries where and what cures it.
 
-    def __init__(self, path: tuple[str | int, ...], message: str) -> None:
-        super().__init__(message)
-        self.path = path
+    ``lengths``, mm, stand in the message by their names in braces: they are said in the unit of
+    whoever is told.
+    """
+
+    def __init__(self, path: tuple[str | int, ...], message: str, **lengths: float) -> None:
+        super().__init__(_with(message, lengths, Display()))
+        self.path, self._message, self._lengths = path, message, lengths
+
+    def said(self, display: Display) -> ContradictionError:
+        """The same with its lengths in a display's unit."""
+        return ContradictionError(self.path, _with(self._message, self._lengths, display))
+
+
+def _with(message: str, lengths: dict[str, float], display: Display) -> str:
+    """A message with its lengths; one without any may have braces of its own."""
+    if not lengths:
+        return message
+    return message.format(**{name: format_length(mm, display) for name, mm in lengths.items()})
 
 
 class Part(BaseModel):

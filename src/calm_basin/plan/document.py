@@ -13,7 +13,7 @@ from pydantic import Field, model_validator
 
 from calm_basin.plan.agreement import check_levels, check_parts, check_under
 from calm_basin.plan.agreement_walls import check_walls
-from calm_basin.plan.base import Part
+from calm_basin.plan.base import ContradictionError, Part
 from calm_basin.plan.days import Days
 from calm_basin.plan.floor import Floor, Service
 from calm_basin.plan.heating import Heating
@@ -86,8 +86,11 @@ class Plan(Part):
 
     @model_validator(mode="after")
     def _parts_agree(self) -> Self:
-        check_parts(self.room, self.floor, self.shower, self.survey)
-        check_levels(self.survey.levels)
-        check_under(self.room, self.floor, self.waste)
-        check_walls(self.room, self.walls)
+        try:
+            check_parts(self.room, self.floor, self.shower, self.survey)
+            check_levels(self.survey.levels)
+            check_under(self.room, self.floor, self.waste)
+            check_walls(self.room, self.walls)
+        except ContradictionError as wrong:
+            raise wrong.said(self.display.shown) from None
         return self

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pydantic import Field
 
 from calm_basin.plan.base import Name, Part
-from calm_basin.units import Denominator, FallForm, LengthUnit
+from calm_basin.units import Denominator, Display, FallForm, LengthUnit
 
 
 class Job(Part):
@@ -19,3 +19,8 @@ class DisplayChoice(Part):
     length: LengthUnit = "mm"
     fraction: Denominator = 16
     fall: FallForm = "ratio"
+
+    @property
+    def shown(self) -> Display:
+        """The same, as lengths and falls are printed by it."""
+        return Display(self.length, self.fraction, self.fall)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import cache
 from itertools import chain
 from typing import Any, get_args
@@ -40,6 +41,29 @@ def _collect(
             _collect(item, f"{path}/{i}", "length" if isinstance(item, float) else None, found)
     elif kind is not None and isinstance(value, int | float):
         found.append((path, kind, float(value)))
+
+
+def kind_at(part: type[BaseModel], place: Sequence[str | int]) -> QuantityKind | None:
+    """What the number at a place in a document of this form measures; None where it is none that
+    has a unit, or there is no such place."""
+    kinds, parts = set(), {part}
+    for step in place:
+        if isinstance(step, int):
+            continue
+        fields = [(one.model_fields[step], one) for one in parts if step in one.model_fields]
+        kinds = {kind for _, one in fields for name, kind in _fields(one) if name == step}
+        parts = {found for field, _ in fields for found in _parts_in(field.annotation)}
+    if parts:
+        return None
+    # Numbers in lists are coordinates of points, and nothing else.
+    return "length" if place and isinstance(place[-1], int) else next(iter(kinds - {None}), None)
+
+
+def _parts_in(annotation: Any) -> set[type[BaseModel]]:
+    """The parts of the document that a field may hold, in tuples and unions too."""
+    if isinstance(annotation, type) and issubclass(annotation, BaseModel):
+        return {annotation}
+    return {found for side in get_args(annotation) for found in _parts_in(side)}
 
 
 @cache

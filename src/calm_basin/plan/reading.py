@@ -11,7 +11,10 @@ from pydantic import ValidationError
 
 from calm_basin.plan.base import ContradictionError
 from calm_basin.plan.document import FORMAT, VERSION, Plan
+from calm_basin.plan.job import DisplayChoice
+from calm_basin.plan.quantities import kind_at
 from calm_basin.plan.upgrades import UPGRADES
+from calm_basin.units import Display, Rounding, format_length
 
 LARGEST_DOCUMENT = 4_000_000
 """Most bytes a plan document may have: one with as many readings as it may have, indented, has
@@ -81,7 +84,16 @@ def plan_from(document: object) -> Plan:
         return Plan.model_validate(upgraded(document))
     except ValidationError as error:
         kinds = {item["type"] for item in error.errors(include_url=False, include_input=False)}
-        raise PlanError(problems_of(error), only_values=kinds <= _OF_VALUES) from None
+        problems = problems_of(error, _display_of(document))
+        raise PlanError(problems, only_values=kinds <= _OF_VALUES) from None
+
+
+def _display_of(document: Any) -> Display:
+    """How a document asks its figures to be shown; as usual where it does not say so soundly."""
+    try:
+        return DisplayChoice.model_validate(document["display"]).shown
+    except (ValidationError, LookupError, TypeError, ValueError):
+        return Display()
 
 
 def upgraded(document: object) -> dict[str, Any]:
@@ -127,8 +139,9 @@ def _finite(text: str) -> float:
     return value if isfinite(value) else no_constant(text[:20])
 
 
-def problems_of(error: ValidationError) -> list[Problem]:
-    """What pydantic found, as problems that name the field and the cure."""
+def problems_of(error: ValidationError, display: Display | None = None) -> list[Problem]:
+    """What pydantic found, as problems that name the field and the cure; lengths of a plan are said
+    in a ``display``'s unit where there is one."""
     problems = []
     for item in error.errors(include_url=False)[:MOST_PROBLEMS]:
         cause = item.get("ctx", {}).get("error")
@@ -139,7 +152,8 @@ def problems_of(error: ValidationError) -> list[Problem]:
             place = tuple(step for i, step in enumerate(loc) if not _is_kind(loc, i))
         kept = [str(step) for step in place]
         path = "".join(f"/{step}" for step in kept)
-        problems.append(Problem(path, _message(item, cause)))
+        length = display is not None and kind_at(Plan, place) == "length"
+        problems.append(Problem(path, _message(item, cause, display if length else None)))
     return [*problems, *and_more(error.error_count() - len(problems))]
 
 
@@ -158,30 +172,36 @@ def _is_kind(place: tuple[str | int, ...], i: int) -> bool:
     )
 
 
-def _message(item: Any, cause: object) -> str:
+def _message(item: Any, cause: object, display: Display | None) -> str:
     if isinstance(cause, ContradictionError):
         return str(cause)
     context = item.get("ctx", {})
     given = item.get("input")
     shown = json.dumps(given, default=str)[:60] if not isinstance(given, dict | list) else "this"
     kind = item["type"]
+
+    def told(limit: float, rounding: Rounding) -> str:
+        return format_length(limit, display, rounding=rounding) if display else f"{limit:g}"
+
+    if display is not None and isinstance(given, int | float):
+        shown = format_length(given, display)
     if kind == "missing":
         return "This field is missing. Add it."
     if kind == "extra_forbidden":
         return "A plan has no such field. Remove it, or check its spelling."
     if kind == "greater_than_equal":
-        return f"{shown} is too small: it must be {context['ge']:g} or more."
+        return f"{shown} is too small: it must be {told(context['ge'], 'up')} or more."
     if kind == "greater_than":
-        return f"{shown} is too small: it must be more than {context['gt']:g}."
+        return f"{shown} is too small: it must be more than {told(context['gt'], 'up')}."
     if kind == "less_than_equal":
-        return f"{shown} is too large: it must be {context['le']:g} or less. Check the unit."
+        most = told(context["le"], "down")
+        return f"{shown} is too large: it must be {most} or less. Check the unit."
     if kind in ("float_parsing", "float_type", "int_parsing", "int_type", "finite_number"):
         return f"{shown} is not a number that can be measured. Enter a number."
     if kind in ("too_short", "too_long"):
         limit = context.get("min_length", context.get("max_length"))
-        few = "few" if kind == "too_short" else "many"
-        most = "at least" if kind == "too_short" else "at most"
-        return f"Too {few} entries: {most} {limit} are needed."
+        few, bound = ("few", "at least") if kind == "too_short" else ("many", "at most")
+        return f"Too {few} entries: {bound} {limit} are needed."
     if kind in ("string_too_short", "string_too_long"):
         return f"The text is too {'short' if 'short' in kind else 'long'}. Change its length."
     if kind in ("literal_error", "union_tag_invalid"):

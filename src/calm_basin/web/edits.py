@@ -71,7 +71,7 @@ def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
                 if document.get("at") == "studs":
                     return stretch_at_studs(plan, of, float(size))
                 return stretch(plan, _which(document), of, float(size))
-            raise PlanError([Problem("/size", "“size” has to be a length above 0, mm.")])
+            raise PlanError([Problem("/size", "Too small: type a size above 0.")])
         case "outline":
             points = document.get("points")
             if not isinstance(points, list) or not 3 <= len(points) <= MOST_CORNERS:

@@ -27,8 +27,7 @@ class Words:
 
     @classmethod
     def of(cls, plan: Plan) -> Words:
-        choice = plan.display
-        return cls(Display(choice.length, choice.fraction, choice.fall))
+        return cls(plan.display.shown)
 
     def length(self, value: float, rounding: Rounding = "nearest") -> str:
         return format_length(value, self.display, rounding=rounding)

@@ -91,8 +91,8 @@ def refuse_traps(floor: Surface) -> None:
         x, y, _ = trapped[0]
         raise NoSurfaceError(
             "water_trapped",
-            f"At x {x:.0f}, y {y:.0f} mm a wall keeps the water from the drain: it would stand "
-            "in that corner.",
+            "A wall keeps the water from the drain: it would stand in the corner {place}.",
+            (float(x), float(y)),
         )
 
 

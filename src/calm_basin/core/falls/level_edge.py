@@ -73,8 +73,9 @@ def check_sight(ring: Ring, rim: Array) -> None:
         x, y = ring.points[corner]
         raise NoSurfaceError(
             "drain_hidden",
-            f"The inner corner at x {x:.0f}, y {y:.0f} mm hides a wall from the drain, so no plane "
-            "can fall from that wall straight to it.",
+            "The inner corner {place} hides a wall from the drain, so no plane can fall from that "
+            "wall straight to it.",
+            (float(x), float(y)),
         )
 
 

@@ -89,11 +89,12 @@ class Ring:
 
 
 class NoSurfaceError(ValueError):
-    """The falls cannot be worked out; says why, in words for the installer."""
+    """The falls cannot be worked out; says why, in words for the installer. ``place`` is where on
+    plan, and stands in the message as ``{place}``."""
 
-    def __init__(self, code: str, message: str) -> None:
+    def __init__(self, code: str, message: str, place: Point | None = None) -> None:
         super().__init__(message)
-        self.code = code
+        self.code, self.place = code, place
 
 
 def ring_of(shower: Shower) -> Ring:

@@ -10,6 +10,7 @@ from calm_basin.plan.base import Point
 from calm_basin.plan.document import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.reading import PlanError, Problem
+from calm_basin.units import format_length
 
 LEAST_APART = 200.0
 """Screws that are nearer to each other tell no direction, mm."""
@@ -30,9 +31,10 @@ def joists_from_screws(plan: Plan, first: Point, last: Point) -> Plan:
     way = np.array(last) - np.array(first)
     apart = float(np.hypot(*way))
     if apart < LEAST_APART:
+        there, least = (format_length(mm, plan.display.shown) for mm in (apart, LEAST_APART))
         message = (
-            f"The two screws are {apart:.0f} mm apart. Take two of one line at least "
-            f"{LEAST_APART:.0f} mm apart, so that they tell its direction."
+            f"The two screws are {there} apart. Take two of one line at least {least} apart, so "
+            "that they tell its direction."
         )
         raise PlanError([Problem("/last", message)])
     direction = float(np.degrees(np.arctan2(way[1], way[0]))) % 180
