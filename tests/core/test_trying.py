@@ -1,11 +1,13 @@
 """What is offered was made on the plan first, and opened no stop."""
 
+import random
 import unittest
 
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from calm_basin.core.answer.build import TO_SIGN
+from calm_basin.core.answer.case import key_of
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
@@ -225,3 +227,58 @@ class BuiltInFallTest(unittest.TestCase):
         if dam:
             self.assertAlmostEqual(dam[0].measured, above, delta=0.15)
             self.assertEqual(dam[0].severity, "stop")
+
+
+class IdentityTest(unittest.TestCase):
+    """What tells one finding from another: whatever goes by the same name is told apart."""
+
+    def test_no_two_findings_of_a_plan_are_the_same_one(self) -> None:
+        """Every demo job for people in chairs, its fixtures three times over, all of one name and
+        anywhere, its doors twice, its layers of one name."""
+        looked = 0
+        for number, plan in enumerate(demo_plans()):
+            doc = plan.model_dump(mode="json")
+            room, chance = doc["room"], random.Random(number)
+            doc["users"] = ["chair"]
+            toilet = {"name": "x", "kind": "WC", "width": 380, "length": 700, "turn": 0.0}
+            middle = [
+                sum(xy[axis] for xy in room["outline"]) / len(room["outline"]) for axis in (0, 1)
+            ]
+            copies = [fixture | {"name": "x"} for fixture in room["fixtures"] * 3]
+            room["fixtures"] = [*copies, *[toilet | {"centre": middle} for _ in range(2)]]
+            for fixture in room["fixtures"]:
+                fixture["centre"] = [v + chance.uniform(-200, 200) for v in fixture["centre"]]
+            room["doors"] = room["doors"] * 2
+            room["layers"] = [layer | {"name": "layer"} for layer in room["layers"]]
+            try:
+                found = answered(plan_from(doc)).findings
+            except PlanError:
+                continue
+            keys = [key_of(finding) for finding in found]
+            self.assertEqual(len(keys), len(set(keys)), [k for k in keys if keys.count(k) > 1])
+            looked += len(keys)
+        self.assertGreater(looked, 60)
+
+    def test_each_of_two_of_one_name_is_cured(self) -> None:
+        """Two WCs, both too near their side wall: both findings have their own change."""
+        doc = document(
+            outline=[[0, 900], [900, 900], [900, 1800], [0, 1800]], drain=point(450, 1350)
+        )
+        doc |= {"version": 4, "rule_set": "us-accessible", "users": ["chair"]}
+        doc["room"]["outline"] = [[0, 0], [4000, 0], [4000, 1800], [0, 1800]]
+        doc["room"]["fixtures"] = [
+            {
+                "name": "WC",
+                "kind": "WC",
+                "centre": [x, 1450],
+                "width": 380,
+                "length": 700,
+                "turn": 180,
+            }
+            for x in (1700, 3700)
+        ]
+        found = [one for one in solve(plan_from(doc)).findings if one.code == "wc_beside"]
+        self.assertEqual(len({key_of(one) for one in found}), len(found))
+        changes = [cure.changes[0].path for one in found for cure in one.cures]
+        self.assertIn("/room/fixtures/1/centre", changes)
+        self.assertIn("WC 2", " ".join(cure.text for one in found for cure in one.cures))

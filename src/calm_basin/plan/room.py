@@ -123,3 +123,9 @@ class Room(Part):
         description="the finished floor where it is down already, from the deck or slab top; "
         "null: it follows from the layers",
     )
+
+    def called(self, number: int) -> str:
+        """What a fixture is called where another may go by the same name: then with its number."""
+        name = self.fixtures[number].name
+        alone = sum(one.name == name for one in self.fixtures) == 1
+        return name if alone else f"{name} {number + 1}"

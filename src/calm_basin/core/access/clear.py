@@ -43,7 +43,7 @@ def where(case: Case, spot: Spot) -> str:
     if spot.door is not None:
         beside = "beside the latch of" if spot.across else "before"
         return f"{beside} door {spot.door + 1}"
-    name = "" if spot.fixture is None else case.plan.room.fixtures[spot.fixture].name
+    name = "" if spot.fixture is None else case.plan.room.called(spot.fixture)
     return SAID[spot.space.topic].format(name)
 
 

@@ -65,7 +65,7 @@ def doors_that_hit(case: Case) -> list[Found]:
             finding = unmeasured(
                 "door_hits_fixture",
                 "caution",
-                f"Door {i + 1} swings into the {fixture.name}",
+                f"Door {i + 1} swings into the {case.plan.room.called(number)}",
                 "It does not open all the way, and leaves less free than it is wide.",
                 applies_to=f"door {i + 1}, {fixture.name} {number + 1}",
                 source="Geometry of the room",

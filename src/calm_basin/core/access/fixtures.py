@@ -71,7 +71,8 @@ def _over_wall(case: Case, number: int, fixture: Fixture, over: float) -> Found:
         words,
         code="fixture_over_wall",
         severity="stop",
-        title=f"The {fixture.name} reaches {words.length(over, 'up')} through a wall",
+        title=f"The {case.plan.room.called(number)} reaches {words.length(over, 'up')} through a "
+        "wall",
         detail="Move it inside the room, or correct its size or the wall's place.",
         value=over,
         limit=0.0,
@@ -91,13 +92,13 @@ def _over_wall(case: Case, number: int, fixture: Fixture, over: float) -> Found:
 
 def _on_another(case: Case, number: int, other: int, more: int) -> Found:
     fixtures = case.plan.room.fixtures
-    one, two = fixtures[number].name, fixtures[other].name
+    one, two = case.plan.room.called(number), case.plan.room.called(other)
     finding = unmeasured(
         "fixtures_overlap",
         "caution",
         f"The {one} and the {two} stand in the same place",
         f"One of them has to move.{f' So it is with {more} more pairs.' if more > 0 else ''}",
-        applies_to=f"{one} {number + 1}, {two} {other + 1}",
+        applies_to=f"{fixtures[number].name} {number + 1}, {fixtures[other].name} {other + 1}",
         source="Geometry of the room",
         field="/room/fixtures",
     )
@@ -131,7 +132,7 @@ def _height(case: Case, number: int, fixture: Fixture, limit: Limit) -> Found:
         words,
         limit,
         code="height_out_of_reach",
-        title=f"The {fixture.name} is too {'high' if high else 'low'}: "
+        title=f"The {case.plan.room.called(number)} is too {'high' if high else 'low'}: "
         f"{words.length(fixture.height, 'up' if high else 'down')}",
         detail=f"At {'most' if high else 'least'} {words.limit(limit.value)} above the finished "
         f"floor is {asked_of(limit)} for {limit.applies_to}.",
@@ -140,7 +141,7 @@ def _height(case: Case, number: int, fixture: Fixture, limit: Limit) -> Found:
         field="/users",
     )
     cure = Cure(
-        text=f"Put the {fixture.name} {words.length(whole)} up",
+        text=f"Put the {case.plan.room.called(number)} {words.length(whole)} up",
         changes=(Change(path=f"/room/fixtures/{number}/height", value=whole),),
     )
     return Found(finding, lambda: [cure])
@@ -217,7 +218,7 @@ def _out_of_reach(case: Case, number: int, control: Fixture, far: float, limit: 
         told = unmeasured(
             "control_out_of_reach",
             severity_of(limit),
-            f"No chair can stand anywhere near the {control.name}",
+            f"No chair can stand anywhere near the {case.plan.room.called(number)}",
             f"{whose(case.plan, limit)} has to reach it, and there is no free floor for a chair.",
             applies_to=f"{applies_to}, {limit.applies_to}",
             source=limit.source,
@@ -228,7 +229,7 @@ def _out_of_reach(case: Case, number: int, control: Fixture, far: float, limit: 
         words,
         limit,
         code="control_out_of_reach",
-        title=f"The {control.name} is {words.length(far, 'up')} from "
+        title=f"The {case.plan.room.called(number)} is {words.length(far, 'up')} from "
         f"{'the wall of the seat' if seat else 'a chair'}",
         detail=f"{whose(case.plan, limit)} has to reach it: at most {words.limit(limit.value)} is "
         f"{asked_of(limit)}.",
@@ -259,7 +260,8 @@ def slid(case: Case, number: int, by: np.ndarray) -> Cure | None:
     x, y = (float(round(v, 4)) for v in np.array(fixture.centre) + whole)
     if not shapely.contains_xy(Polygon(case.plan.room.outline).buffer(ON_EDGE), x, y):
         return None
+    way = case.words.move(float(whole[0]), float(whole[1]))
     return Cure(
-        text=f"Move the {fixture.name} {case.words.move(float(whole[0]), float(whole[1]))}",
+        text=f"Move the {case.plan.room.called(number)} {way}",
         changes=(Change(path=f"/room/fixtures/{number}/centre", value=[x, y]),),
     )

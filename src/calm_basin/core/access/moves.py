@@ -52,8 +52,9 @@ def moved(case: Case, number: int, by: Array) -> Cure | None:
     x, y = (float(round(v, 4)) for v in np.array(fixture.centre) + whole)
     if not stands(case.plan, number, (x, y)):
         return None
+    name, way = case.plan.room.called(number), words.move(float(whole[0]), float(whole[1]))
     return Cure(
-        text=f"Move the {fixture.name} {words.move(float(whole[0]), float(whole[1]))}",
+        text=f"Move the {name} {way}",
         changes=(Change(path=f"/room/fixtures/{number}/centre", value=[x, y]),),
     )
 
@@ -98,8 +99,9 @@ def swaps(case: Case, number: int) -> Iterator[Cure]:
         inside = Polygon(case.plan.room.outline)
         apart = sum(shape.area for shape in shapes) - shapely.union_all(shapes).area < 1.0
         if apart and all(inside.covers(shape) for shape in shapes):
+            first, second = case.plan.room.called(number), case.plan.room.called(other)
             yield Cure(
-                text=f"Swap the {one.name} and the {two.name}",
+                text=f"Swap the {first} and the {second}",
                 changes=tuple(
                     Change(path=f"/room/fixtures/{i}/{name}", value=value)
                     for i, fixture in there.items()
@@ -187,7 +189,7 @@ def for_circle(case: Case, ground: Ground, least: float, missing: float) -> Iter
     shifts = islice(_shifts(case, blocking, missing), MOST_TRIED)
     made = (
         Cure(
-            text=f"Move the {there.name} {words.length(far)} {way}",
+            text=f"Move the {room.called(i)} {words.length(far)} {way}",
             changes=(Change(path=f"/room/fixtures/{i}/centre", value=list(there.centre)),),
         )
         for i, far, way, there in shifts

@@ -184,9 +184,9 @@ def _between(case: Case, tight: Narrows) -> str:
 def names_at(case: Case, place: np.ndarray) -> str:
     """What stands at a place on the free floor's edge."""
     at = LineString([place, place])
-    for fixture in case.plan.room.fixtures:
+    for number, fixture in enumerate(case.plan.room.fixtures):
         if on_the_floor(fixture) and fixture_shape(fixture).dwithin(at, NEXT_TO):
-            return f"the {fixture.name}"
+            return f"the {case.plan.room.called(number)}"
     corners = case.plan.room.outline
     walls = [LineString([a, b]) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True)]
     nearest = min(range(len(walls)), key=lambda i: walls[i].distance(at))

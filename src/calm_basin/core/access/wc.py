@@ -70,8 +70,9 @@ def _side(case: Case, number: int, limit: Limit, there: float, right: float) -> 
         words,
         limit,
         code="wc_beside",
-        title=f"The {fixture.name}'s middle is {words.length(there, 'down' if least else 'up')} "
-        f"from {'what is beside it' if least else 'its side wall'}",
+        title=f"The {case.plan.room.called(number)}'s middle is "
+        f"{words.length(there, 'down' if least else 'up')} from "
+        f"{'what is beside it' if least else 'its side wall'}",
         detail=f"At {'least' if least else 'most'} {words.limit(limit.value)} is "
         f"{asked_of(limit)}.",
         value=there,
@@ -98,7 +99,7 @@ def free_beside(case: Case) -> list[Found]:
             words,
             limit,
             code="wc_beside",
-            title=f"{words.length(there, 'down')} free beside the {fixture.name}",
+            title=f"{words.length(there, 'down')} free beside the {case.plan.room.called(number)}",
             detail=f"At least {words.limit(limit.value)} is {asked_of(limit)} on each side.",
             value=there,
             applies_to=f"{fixture.name} {number + 1}, beside",
@@ -139,7 +140,8 @@ def transfers(case: Case) -> list[Found]:
             words,
             code="no_side_to_transfer",
             severity="caution" if limit is None else severity_of(limit),
-            title=f"{words.length(there, 'down')} free on the {side} of the {fixture.name}",
+            title=f"{words.length(there, 'down')} free on the {side} of the "
+            f"{case.plan.room.called(number)}",
             detail=f"{who(sitting)} changes over to it from there, and needs "
             f"{words.limit(need)} for the chair beside it.",
             value=there,

@@ -51,7 +51,9 @@ def survey_findings(plan: Plan, words: Words) -> list[Found]:
     found += _out_of_true(plan, words, ground)
     found += _fall_turned(plan, words, ground)
     title = "Look at the readings again"
-    return [*found, *(doubt("readings_doubtful", title, remark) for remark in ground.remarks)]
+    # One finding for all of them: they are mended in one place, and a cure leaves those that stay.
+    remarks = " ".join(ground.remarks)
+    return [*found, doubt("readings_doubtful", title, remarks)] if remarks else found
 
 
 def _simulated(plan: Plan) -> list[Found]:
