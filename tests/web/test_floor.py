@@ -41,9 +41,23 @@ class SolvePartsTest(ApiCase):
             ("cut", [[0, 0]]),
             ("cut", [[0, 0], [0, 0]]),
             ("cut", "across"),
+            ("cures", "later"),
         ):
             response = self.client.post("/api/solve", json={"plan": document(), name: value})
             self.problem(response, 422)
+
+    def test_figures_come_first_and_changes_after_them(self) -> None:
+        """Asked without, every figure, drawing and finding is the same but for what mends it; and
+        asked again, the same findings come with it."""
+        plan = document(fall={"asked": 1 / 90})
+        first = self.client.post("/api/solve", json={"plan": plan, "cures": False}).get_json()
+        whole = self.client.post("/api/solve", json={"plan": plan}).get_json()
+        cures = [finding.pop("cures") for finding in whole["findings"]]
+        self.assertTrue(any(cures))
+        self.assertFalse(any(finding.pop("cures") for finding in first["findings"]))
+        # Where the drain may lie nearest is one of those changes.
+        first["corridor"] = whole["corridor"]
+        self.assertEqual(first, whole)
 
     def test_lengths_are_printed_for_the_display(self) -> None:
         body = {"values": [2, 152.4], "display": {"length": "in"}}

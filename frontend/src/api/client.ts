@@ -108,6 +108,8 @@ export interface Question {
   parts: Part[];
   /** Parts that take longer: after an edit they are asked for once the rest is answered. */
   later: Part[];
+  /** Whether changes that mend findings are asked for too: they come with the later parts. */
+  cures: boolean;
   cut: [[number, number], [number, number]] | null;
 }
 export type Outlined = "room" | "shower";
@@ -383,8 +385,8 @@ export const api = {
     }),
   /** Where the tile is best begun. */
   bestTile: (plan: Plan) => post<BestOrigin>("/tile/best", { plan }),
-  solve: (plan: Plan, { parts, later, cut }: Question) =>
-    post<Solution>("/solve", { plan, parts: [...parts, ...later], cut }),
+  solve: (plan: Plan, { parts, later, cures, cut }: Question) =>
+    post<Solution>("/solve", { plan, parts: [...parts, ...later], cures, cut }),
   /** The settings that floors are made with where nobody says otherwise. */
   trialSettings: () => call<TrialSettings>("GET", "/trials"),
   /** Floors made by hand, told one by one; `signal` stops it. */

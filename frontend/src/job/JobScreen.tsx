@@ -128,7 +128,8 @@ function OpenJob({ head, found }: Opened) {
   const [cut, setCut] = useState<[XY, XY] | null>(null);
   const question = useMemo(() => {
     const parts = step.part ? [step.part] : [];
-    return { parts: step.later ? [] : parts, later: step.later ? parts : [], cut };
+    const later = step.later === true;
+    return { parts: later ? [] : parts, later: later ? parts : [], cures: true, cut };
   }, [step, cut]);
   const job = useJob(head, found, question);
   const [figure, setFigure] = useState<Worked | null>(null);

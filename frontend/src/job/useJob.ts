@@ -26,6 +26,8 @@ export interface Job {
   refused: Problem | null;
   /** How the plan on screen stands to the store; "saved" only where both are the same. */
   saveState: SaveState;
+  /** Whether the changes that the findings show are of the plan on screen. */
+  offered: boolean;
   /** Whether screen, answer and store are of one plan, with no edit on its way. */
   agrees: boolean;
   standing: Standing;
@@ -76,10 +78,29 @@ interface Answer {
 }
 
 /** Whether an answer to one question has all that another asks for. */
-function covers(answered: Question | null, { parts, later, cut }: Question) {
-  if (!answered || !same(answered.cut, cut)) return false;
+function covers(answered: Question | null, { parts, later, cures, cut }: Question) {
+  if (!answered || !same(answered.cut, cut) || (cures && !answered.cures)) return false;
   const known = [...answered.parts, ...answered.later];
   return [...parts, ...later].every((part) => known.includes(part));
+}
+
+const keyOf = ({ code, applies_to, source }: Solution["findings"][number]) =>
+  [code, applies_to, source].join("|");
+
+/** Figures, drawings and findings of a plan whose cures are not known yet: those of the plan before
+ * keep their places until then. */
+function withPlaces(found: Solution, before: Solution | null): Solution {
+  const kept = new Map(before?.findings.map((finding) => [keyOf(finding), finding.cures]));
+  const findings = found.findings.map((finding) => ({
+    ...finding,
+    cures: kept.get(keyOf(finding)) ?? [],
+  }));
+  return { ...found, findings };
+}
+
+/** What was answered at once, with what came later. */
+function together(soon: Solution, late: Solution, { parts }: Question): Solution {
+  return { ...late, ...Object.fromEntries(parts.map((part) => [part, soon[part]])) };
 }
 
 /** Work on a job, with what the screen asks for beside the plan. */
@@ -98,6 +119,8 @@ export function useJob(first: Head, found: Found, question: Question): Job {
     held: null as Plan | null,
     question,
     answered: null as Question | null,
+    /** The newest answer, of the plan that was solved last. */
+    last: null as Solution | null,
   });
   const solving = useRef(false);
   const noting = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -133,18 +156,28 @@ export function useJob(first: Head, found: Found, question: Question): Job {
       ) {
         const asked = now.current.plan;
         const whole = now.current.question;
-        const soon = now.current.solved !== asked && whole.later.length > 0;
-        const question = soon ? { ...whole, later: [] } : whole;
+        const anew = now.current.solved !== asked;
+        const soon = { ...whole, later: [], cures: false };
+        // What the first answer to this plan had already is not asked for again.
+        const late = !anew && covers(now.current.answered, soon) ? now.current.last : null;
+        const question = anew ? soon : late ? { ...whole, parts: [] } : whole;
         try {
-          const solution = await api.solve(asked, question);
+          const found = await api.solve(asked, question);
+          const solution = anew
+            ? withPlaces(found, now.current.last)
+            : late
+              ? together(late, found, whole)
+              : found;
           now.current.solved = asked;
-          now.current.answered = question;
-          setAnswer({ solution, plan: asked, question });
+          now.current.answered = late ? whole : question;
+          now.current.last = solution;
+          setAnswer({ solution, plan: asked, question: now.current.answered });
           setRefused(null);
           setUnreached(false);
           clearTimeout(noting.current);
           noting.current = setTimeout(
-            () => void remember(`answer ${first.job_id}`, { solution, plan: asked, question }),
+            () =>
+              void remember(`answer ${first.job_id}`, { solution, plan: asked, question: whole }),
             REMEMBER_AFTER,
           );
         } catch (error) {
@@ -277,6 +310,7 @@ export function useJob(first: Head, found: Found, question: Question): Job {
   const waiting = waits.some(({ unread }) => !unread);
   const unsaved = !same(plan, head.plan);
   const answered = answer?.plan === plan && covers(answer.question, question);
+  const offered = answer?.plan === plan && answer.question.cures;
   const agrees =
     answered && !unsaved && !waiting && coming === 0 && !refused && standing.is === "kept";
   let saveState: SaveState = "saved";
@@ -292,6 +326,7 @@ export function useJob(first: Head, found: Found, question: Question): Job {
       solution,
       refused,
       saveState,
+      offered,
       agrees,
       during,
       standing,
@@ -326,6 +361,7 @@ export function useJob(first: Head, found: Found, question: Question): Job {
       solution,
       refused,
       saveState,
+      offered,
       agrees,
       during,
       standing,

@@ -35,7 +35,10 @@ export function JobCard({ job, onCopy, onDelete }: Props) {
     queryKey: ["card", job.id, job.changed_at],
     queryFn: async () => {
       const { plan } = await api.head(job.id);
-      return { plan, solution: await api.solve(plan, { parts: [], later: [], cut: null }) };
+      return {
+        plan,
+        solution: await api.solve(plan, { parts: [], later: [], cures: false, cut: null }),
+      };
     },
     staleTime: Number.POSITIVE_INFINITY,
   });

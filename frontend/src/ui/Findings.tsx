@@ -16,7 +16,7 @@ const LOOK = {
 
 /** What is broken or has to be known, each with what cures it. */
 export function Findings() {
-  const { solution, refused, undo, apply, step } = useScreen();
+  const { solution, refused, undo, apply, offered, step } = useScreen();
   if (refused) {
     return (
       <section
@@ -70,7 +70,7 @@ export function Findings() {
             <FindingCard
               key={finding.code + finding.limit + finding.applies_to}
               finding={finding}
-              onCure={apply}
+              onCure={offered ? apply : null}
             />
           ))}
         </ul>
@@ -123,7 +123,8 @@ function FindingCard({
   onCure,
 }: {
   finding: Finding;
-  onCure: (changes: Finding["cures"][number]["changes"]) => void;
+  /** Null while what it shows is still of the plan before. */
+  onCure: ((changes: Finding["cures"][number]["changes"]) => void) | null;
 }) {
   const look = LOOK[finding.severity];
   const Icon = look.icon;
@@ -145,7 +146,8 @@ function FindingCard({
                   type="button"
                   className="btn btn-outline w-full min-h-11 h-auto py-1.5 justify-start text-left text-base font-semibold border-base-content/30 bg-base-100"
                   data-cure
-                  onClick={() => onCure(cure.changes)}
+                  aria-disabled={!onCure}
+                  onClick={() => onCure?.(cure.changes)}
                 >
                   <ArrowRight size={18} className="shrink-0" aria-hidden />
                   <span>

@@ -37,12 +37,18 @@ Rules = tuple[str, ...]
 
 
 def solution(
-    plan: Plan, own: Rules, at: list[XY], cut: tuple[XY, XY] | None, parts: tuple[Part, ...]
+    plan: Plan,
+    own: Rules,
+    at: list[XY],
+    cut: tuple[XY, XY] | None,
+    parts: tuple[Part, ...],
+    cures: bool,
 ) -> Iterator[str]:
     """The solution of a plan, as JSON text."""
     from calm_basin.core.solve import solve
 
-    yield solve(plan, at, cut=cut, parts=parts, known=with_own(own)).model_dump_json()
+    found = solve(plan, at, cut=cut, parts=parts, known=with_own(own), cures=cures)
+    yield found.model_dump_json()
 
 
 def comparison(plan: Plan, own: Rules, names: list[str]) -> Iterator[list[dict[str, Any]]]:

@@ -22,15 +22,18 @@ MOST_PLACES = 1000
 @blueprint.post("/solve")
 def solve_plan() -> Response:
     """Solve ``plan``. If given, ``at`` lists [x, y] whose finished level is asked for, ``cut`` the
-    two ends of the section's line, ``parts`` what is worked out besides."""
+    two ends of the section's line, ``parts`` what is worked out besides; ``cures`` is false where
+    no change that mends a finding is looked for yet."""
     own, kept = own_rules(), current_app.config["ANSWERED"]
 
     def worked_out() -> str:
         document = body()
         plan = plan_from(document.get("plan"))
         at, cut = _places(document.get("at", [])), _cut(document.get("cut"))
-        parts = _parts(document.get("parts", []))
-        text: str = answered(heavy.solution, plan, own, at, cut, parts)
+        parts, cures = _parts(document.get("parts", [])), document.get("cures", True)
+        if not isinstance(cures, bool):
+            raise PlanError([Problem("/cures", "Choose true or false.")])
+        text: str = answered(heavy.solution, plan, own, at, cut, parts, cures)
         return text
 
     asked = (request.get_data(), *(text.encode() for text in own))
