@@ -299,7 +299,7 @@ class AnswersTest(KeepingCase):
     def test_undo_lets_go_of_what_waits_and_a_second_removal_is_refused(self) -> None:
         self.job(document() | {"version": 2}, "room")
         self.server.kill()
-        self.one("aside details summary").click()
+        self.one("[data-panel] details summary").click()
         self.click("Remove corner 1")
         self.waits("yes", 1)
         self.click("Remove corner 2")

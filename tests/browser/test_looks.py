@@ -282,12 +282,43 @@ class FrameTest(DemoCase):
             self.until(lambda step=step: self.one(f'[data-panel="{step}"]'), f"{key} opens {step}")
         self.assertEqual(len(self.driver.find_elements(By.CSS_SELECTOR, "[data-panel]")), 1)
 
-    def test_a_phase_opens_where_it_was_left(self) -> None:
+    def steps_in_sight(self) -> list[str]:
+        links = self.driver.find_elements(By.CSS_SELECTOR, "[data-step]")
+        return [one.get_attribute("data-step") or "" for one in links if one.is_displayed()]
+
+    def test_every_step_is_in_sight_and_the_rail_stays_as_it_was_left(self) -> None:
         self.open(f"/jobs/{self.jobs[1]}/depth")
         self.ready()
-        self.one('[data-phase="Build"]').click()
-        self.one('[data-phase="Plan"]').click()
-        self.until(lambda: self.one('[data-panel="depth"]'), "the step that was open")
+        self.assertEqual(self.steps_in_sight(), list(STEPS))
+        rail = self.one('nav[aria-label="Steps of the job"]')
+        self.assertLessEqual(rail.size["height"], 744)
+        inside = "return arguments[0].scrollHeight <= arguments[0].clientHeight"
+        self.assertTrue(self.driver.execute_script(inside, rail))
+        # Beside its name a step says its answer: here the recess, as the key figure does.
+        recess = self.one('[data-figure^="Recess"] > span:nth-child(2)').text
+        self.assertIn(recess, self.one('[data-step="depth"]').text)
+        self.click("Narrow")
+        self.until(lambda: rail.size["width"] < 80, "it is narrow")
+        self.open(f"/jobs/{self.jobs[1]}/room")
+        self.ready()
+        self.assertLess(self.one('nav[aria-label="Steps of the job"]').size["width"], 80)
+        self.assertEqual(self.steps_in_sight(), list(STEPS))
+        self.click("Show the names of the steps")
+
+    def test_a_phone_opens_all_steps_from_a_bar(self) -> None:
+        self.size(390, 844)
+        self.open(f"/jobs/{self.jobs[1]}/depth")
+        self.ready()
+        self.assertEqual(self.steps_in_sight(), [])
+        self.one("[data-steps]").click()
+        self.until(lambda: self.steps_in_sight() == list(STEPS), "all steps")
+        self.press(Keys.ESCAPE)
+        self.until(lambda: self.steps_in_sight() == [], "closed by its key")
+        self.one("[data-steps]").click()
+        links = self.driver.find_elements(By.CSS_SELECTOR, '[data-step="water"]')
+        next(one for one in links if one.is_displayed()).click()
+        self.until(lambda: self.one('[data-panel="water"]'), "the step")
+        self.assertEqual(self.steps_in_sight(), [])
 
     def test_findings_of_other_steps_are_a_press_away(self) -> None:
         self.open(f"/jobs/{self.jobs[1]}/room")

@@ -171,6 +171,7 @@ class SurveyTest(StepCase):
         doc |= {"version": 2, "survey": {"levels": tilted(by=0.5 / 48)}}
         self.job_id = self.job(doc, "levels")
         self.assertIn("the wrong way", self.one("aside").text)
+        self.one('[data-code="tray_fall_turned"] > button').click()
         self.assertIn("right plane", self.one('[data-code="tray_fall_turned"]').text)
         self.one('[data-truing="frame"] button').click()
         self.until(lambda: "the wrong way" not in self.one("aside").text, "mended")

@@ -240,6 +240,8 @@ class KeyboardTest(WaterCase):
 
     def test_from_the_falls_to_the_pins_without_a_mouse(self) -> None:
         self.begin("drain", drain=channel(200, 1765, 1500, 1765))
+        self.tab_to("The channel stops 200 mm short")
+        self.press(Keys.ENTER)
         self.tab_to("Give the strips beside it a fall")
         self.press(Keys.ENTER)
         self.until(lambda: "stops 200 mm short" not in self.aside(), "the strip falls")

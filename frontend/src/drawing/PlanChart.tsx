@@ -181,21 +181,20 @@ export function PlanChart({
                 x={aside ? width - 12 : 12}
                 textAnchor={aside ? "end" : "start"}
                 data-part="caption"
-                y={height - 10}
                 fontSize={14}
                 fill="var(--ink)"
                 className="halo"
                 aria-hidden
               >
-                {plan.display.length === "in" && "Inches · "}
-                {ground
-                  ? "Depths of the old floor below its high spot · pale: guessed"
-                  : `Depths below the ${plan.shower.rest ? "doors" : "entry"} · a line every ${solution.surface?.contour_interval_text}`}
-                {solution.drawing.faces && (
-                  <tspan x={aside ? width - 12 : 12} dy={-17}>
-                    {`Sizes ${solution.drawing.faces}`}
+                {caption(plan, solution, ground !== undefined).map((line, i, all) => (
+                  <tspan
+                    key={line}
+                    x={aside ? width - 12 : 12}
+                    y={height - 10 - 17 * (all.length - 1 - i)}
+                  >
+                    {line}
                   </tspan>
-                )}
+                ))}
               </text>
             )}
             {drag && guides.x !== undefined && (
@@ -371,4 +370,17 @@ export function snapLines(plan: Plan, of: "room" | "shower", without?: number): 
     ys: [...all.map((p) => p[1]), ...centre.map((points) => middle(points.map((p) => p[1])))],
     walls: of === "room" ? [] : edges(room),
   };
+}
+
+/** What the figures of the chart are, line by line: short, so that the section's letter stays clear. */
+function caption(plan: Plan, solution: Solution, ground: boolean): string[] {
+  const inches = plan.display.length === "in" ? "Inches" : "";
+  if (ground)
+    return [inches, "Depths of the old floor below its high spot", "Pale: guessed"].filter(Boolean);
+  const { faces } = solution.drawing;
+  return [
+    [inches, faces && `${inches ? "s" : "S"}izes ${faces}`].filter(Boolean).join(" · "),
+    `Depths below the ${plan.shower.rest ? "doors" : "entry"}`,
+    `A line every ${solution.surface?.contour_interval_text}`,
+  ].filter(Boolean);
 }

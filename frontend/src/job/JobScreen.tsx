@@ -22,7 +22,7 @@ import { KeyboardHelp } from "./KeyboardHelp";
 import { atRest } from "./keeper";
 import { type Moved, MovedNote } from "./MovedNote";
 import { Panes } from "./Panes";
-import { Rail, Tabs } from "./Rail";
+import { Rail } from "./Rail";
 import { type Job, useJob } from "./useJob";
 
 const calm = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
@@ -209,24 +209,29 @@ function OpenJob({ head, found }: Opened) {
                 )}
               </div>
               <aside className="lg:w-[25rem] shrink-0 min-h-0 flex flex-col lg:border-l border-base-300 bg-base-200/50">
-                <Tabs current={step} />
                 <Kept job={job} aside={found.aside} />
-                {job.notEdited && (
-                  <p className="border-l-4 border-error bg-error/10 p-3 shrink-0" role="alert">
-                    Not done: {job.notEdited}
-                  </p>
-                )}
-                <Findings />
                 <section
                   key={step.id}
-                  aria-label={step.label}
+                  aria-label={`${step.label}: findings and fields`}
                   // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by keyboard
                   tabIndex={0}
-                  className="relative flex-1 min-h-0 lg:overflow-y-auto p-3 lg:p-4 space-y-5"
-                  data-panel={step.id}
+                  className="relative flex-1 min-h-0 lg:overflow-y-auto"
+                  data-scrolls
                 >
-                  <Panel />
-                  <AssumedBar />
+                  {job.notEdited && (
+                    <p className="border-l-4 border-error bg-error/10 p-3" role="alert">
+                      Not done: {job.notEdited}
+                    </p>
+                  )}
+                  <Findings />
+                  <section
+                    aria-label={step.label}
+                    className="relative p-3 lg:p-4 space-y-5"
+                    data-panel={step.id}
+                  >
+                    <Panel />
+                    <AssumedBar />
+                  </section>
                 </section>
               </aside>
             </div>

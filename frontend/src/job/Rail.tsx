@@ -1,4 +1,7 @@
 import {
+  ChevronDown,
+  ChevronsLeft,
+  ChevronsRight,
   ClipboardCheck,
   Hammer,
   type LucideIcon,
@@ -6,10 +9,11 @@ import {
   PencilRuler,
   Ruler,
 } from "lucide-react";
-import { useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { gravest, markOf, OPEN_PHASES, STEPS } from "../steps";
 import type { Mark, Phase, Step } from "../steps/step";
+import { keep, recall } from "../ui/storage";
 import { useScreen } from "./context";
 
 const ICONS: Record<Phase, LucideIcon> = {
@@ -26,6 +30,9 @@ const DOT = {
 };
 const WORD = { stop: "something to stop for", caution: "a caution", clear: "clear" };
 
+/** Whether the rail shows pictures only. */
+const NARROW = "rail";
+
 export function MarkDot({ mark, className = "" }: { mark: Mark | null; className?: string }) {
   if (!mark) return null;
   return (
@@ -37,70 +44,170 @@ export function MarkDot({ mark, className = "" }: { mark: Mark | null; className
 
 const inPhase = (phase: Phase) => STEPS.filter((step) => step.phase === phase);
 
-/** The phases of the job; each opens at the step that was last open in it. */
+/** All steps of the job under their phases, each with its mark and its answer; wide or narrow as it
+ * was left. A phone has a bar that opens them. */
 export function Rail({ current }: { current: Step }) {
-  const { jobId, solution } = useScreen();
-  const last = useRef<Partial<Record<Phase, Step>>>({});
-  last.current[current.phase] = current;
+  const [narrow, setNarrow] = useState(() => recall(NARROW) === "narrow");
+  const toggle = () => {
+    keep(NARROW, narrow ? "wide" : "narrow");
+    setNarrow(!narrow);
+  };
   return (
-    <nav
-      aria-label="Phases of the job"
-      className="fixed lg:static bottom-0 inset-x-0 z-20 flex lg:flex-col lg:w-24 shrink-0 bg-base-200 border-t lg:border-t-0 lg:border-r border-base-300"
-    >
-      {OPEN_PHASES.map((phase, i) => {
-        const Icon = ICONS[phase];
-        const on = phase === current.phase;
-        const steps = inPhase(phase);
-        const to = last.current[phase] ?? steps[0];
-        return (
-          <Link
-            key={phase}
-            to={`/jobs/${jobId}/${to?.id}`}
-            data-phase={phase}
-            aria-current={on ? "true" : undefined}
-            title={`${phase} (${i + 1})`}
-            className={`relative flex-1 lg:flex-none flex flex-col items-center justify-center gap-0.5 min-h-16 lg:min-h-24 px-1 text-center leading-tight border-t-4 lg:border-t-0 lg:border-l-4 ${on ? "border-info bg-base-100 font-bold" : "border-transparent hover:bg-base-100"}`}
-          >
-            <Icon size={24} aria-hidden />
-            <span className="text-base">{phase}</span>
-            <MarkDot
-              mark={gravest(steps.map((step) => markOf(step, solution)))}
-              className="absolute top-2 right-2"
-            />
-          </Link>
-        );
-      })}
-    </nav>
+    <>
+      <nav
+        aria-label="Steps of the job"
+        className={`max-lg:hidden shrink-0 flex flex-col overflow-y-auto bg-base-200 border-r border-base-300 ${narrow ? "w-16" : "w-52"}`}
+      >
+        {OPEN_PHASES.map((phase) => (
+          <PhaseSteps key={phase} phase={phase} current={current} narrow={narrow} />
+        ))}
+        <button
+          type="button"
+          className="mt-auto min-h-9 flex items-center gap-2 px-4 text-sm hover:bg-base-100"
+          aria-label={narrow ? "Show the names of the steps" : undefined}
+          title={narrow ? undefined : "Show the steps as pictures"}
+          onClick={toggle}
+        >
+          {narrow ? (
+            <ChevronsRight size={20} aria-hidden />
+          ) : (
+            <ChevronsLeft size={20} aria-hidden />
+          )}
+          {!narrow && "Narrow"}
+        </button>
+      </nav>
+      <PhoneBar current={current} />
+    </>
   );
 }
 
-/** The steps of the open phase. */
-export function Tabs({ current }: { current: Step }) {
-  const { jobId, solution } = useScreen();
-  // More names than three leave no room for pictures beside them.
-  const few = inPhase(current.phase).length < 4;
+interface StepsProps {
+  phase: Phase;
+  current: Step;
+  narrow?: boolean;
+  /** Rows for a thumb. */
+  tall?: boolean;
+}
+
+function PhaseSteps({ phase, current, narrow = false, tall = false }: StepsProps) {
+  const { solution } = useScreen();
+  const Icon = ICONS[phase];
+  const steps = inPhase(phase);
+  const mark = gravest(steps.map((step) => markOf(step, solution)));
+  const number = OPEN_PHASES.indexOf(phase) + 1;
   return (
-    <nav
-      aria-label={`Steps of ${current.phase}`}
-      className="flex shrink-0 border-b border-base-300 bg-base-200"
+    <section
+      aria-label={phase}
+      data-phase={phase}
+      className="border-b border-base-300 last-of-type:border-b-0 pb-0.5"
     >
-      {inPhase(current.phase).map((step) => {
-        const Icon = step.icon;
-        const on = step === current;
-        return (
-          <Link
-            key={step.id}
-            to={`/jobs/${jobId}/${step.id}`}
-            data-step={step.id}
-            aria-current={on ? "step" : undefined}
-            className={`flex-auto flex items-center justify-center gap-1.5 min-h-12 px-1.5 text-base leading-tight border-b-4 ${on ? "border-info bg-base-100 font-bold" : "border-transparent hover:bg-base-100"}`}
-          >
-            {few && <Icon size={18} className="shrink-0" aria-hidden />}
-            {step.label}
-            <MarkDot mark={markOf(step, solution)} />
-          </Link>
-        );
-      })}
-    </nav>
+      <h2
+        className={`flex items-center gap-2 px-3 pt-1.5 pb-0.5 text-sm font-bold ${narrow ? "justify-center" : ""}`}
+        title={`${phase} (${number})`}
+      >
+        <Icon size={18} className="shrink-0" aria-hidden />
+        <span className={narrow ? "sr-only" : "flex-1"}>{phase}</span>
+        <span className="sr-only">{mark && WORD[mark]}</span>
+      </h2>
+      <ul>
+        {steps.map((step) => (
+          <li key={step.id}>
+            <StepLink step={step} on={step === current} narrow={narrow} tall={tall} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+interface LinkProps {
+  step: Step;
+  on: boolean;
+  narrow: boolean;
+  tall: boolean;
+}
+
+function StepLink({ step, on, narrow, tall }: LinkProps) {
+  const { jobId, solution } = useScreen();
+  const Icon = step.icon;
+  const mark = markOf(step, solution);
+  const answer = solution && step.answers?.(solution);
+  return (
+    <Link
+      to={`/jobs/${jobId}/${step.id}`}
+      data-step={step.id}
+      aria-current={on ? "step" : undefined}
+      title={narrow ? step.label : undefined}
+      className={`relative flex items-center gap-2 px-3 leading-tight border-l-4 ${tall ? "min-h-12 text-base" : "min-h-8 text-[0.95rem]"} ${narrow ? "justify-center" : ""} ${on ? "border-info bg-base-100 font-bold" : "border-transparent hover:bg-base-100"}`}
+    >
+      {narrow ? (
+        <>
+          <Icon size={20} aria-hidden />
+          <span className="sr-only">{step.label}</span>
+          <MarkDot mark={mark} className="absolute top-1 right-1.5 scale-75" />
+        </>
+      ) : (
+        <>
+          <MarkDot mark={mark} />
+          {!mark && (
+            <span className="size-3 shrink-0 rounded-full border-2 border-base-content/30" />
+          )}
+          <span className="flex-1 min-w-0">{step.label}</span>
+          {answer && (
+            <span className="text-sm font-normal whitespace-nowrap" data-answer>
+              {answer}
+            </span>
+          )}
+        </>
+      )}
+    </Link>
+  );
+}
+
+/** The open step at the foot of a phone; pressed, all steps. */
+function PhoneBar({ current }: { current: Step }) {
+  const { solution } = useScreen();
+  const [open, setOpen] = useState(false);
+  const sheet = useRef<HTMLElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another step closes it
+  useEffect(() => setOpen(false), [current]);
+  useEffect(() => {
+    if (!open) return;
+    sheet.current?.querySelector<HTMLElement>('[aria-current="step"]')?.focus();
+    const pressed = (event: KeyboardEvent) => event.key === "Escape" && setOpen(false);
+    window.addEventListener("keydown", pressed);
+    return () => window.removeEventListener("keydown", pressed);
+  }, [open]);
+  const Icon = ICONS[current.phase];
+  return (
+    <div className="lg:hidden fixed bottom-0 inset-x-0 z-20">
+      {open && (
+        <nav
+          ref={sheet}
+          aria-label="Steps of the job"
+          className="max-h-[calc(100dvh-7rem)] overflow-y-auto bg-base-200 border-t-2 border-info shadow-lg"
+        >
+          {OPEN_PHASES.map((phase) => (
+            <PhaseSteps key={phase} phase={phase} current={current} tall />
+          ))}
+        </nav>
+      )}
+      <button
+        type="button"
+        data-steps
+        aria-expanded={open}
+        className="w-full min-h-16 flex items-center gap-3 px-4 bg-base-200 border-t border-base-300 text-left"
+        onClick={() => setOpen(!open)}
+      >
+        <Icon size={24} className="shrink-0" aria-hidden />
+        <span className="flex-1 leading-tight">
+          <span className="block text-sm">{current.phase}</span>
+          <span className="block font-bold">{current.label}</span>
+        </span>
+        <MarkDot mark={gravest(STEPS.map((step) => markOf(step, solution)))} />
+        <ChevronDown size={24} className={open ? "" : "rotate-180"} aria-hidden />
+        <span className="sr-only">all steps</span>
+      </button>
+    </div>
   );
 }

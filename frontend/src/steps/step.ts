@@ -42,6 +42,8 @@ export interface Step {
   later?: boolean;
   /** What the step itself says, beside its findings; null while that is not known. */
   says?: (solution: Solution) => Mark | null;
+  /** Its answer in a word or number, for the list of steps; empty where it is not known. */
+  answers?: (solution: Solution) => string;
   Panel: ComponentType;
   /** What is drawn in place of chart and section. */
   Drawing?: ComponentType;

@@ -1,4 +1,5 @@
 import { ArrowRight, ChevronDown, OctagonAlert, TriangleAlert } from "lucide-react";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { Finding } from "../api/generated/solution";
 import { useScreen } from "../job/context";
@@ -22,7 +23,7 @@ export function Findings() {
       <section
         aria-label="Findings"
         role="alert"
-        className="shrink-0 max-h-64 overflow-y-auto border-l-4 border-error bg-error/10 p-3"
+        className="border-l-4 border-error bg-error/10 p-3"
       >
         <h2 className="font-bold text-error">{refused.title}</h2>
         <ul className="mt-1 space-y-1">
@@ -57,7 +58,7 @@ export function Findings() {
     <section
       id="findings"
       aria-label="Findings"
-      className="shrink-0 max-h-32 lg:max-h-[42%] overflow-y-auto border-b border-base-300 px-4 py-2 space-y-2"
+      className="border-b border-base-300 px-4 py-2 space-y-1.5"
     >
       {solution.findings.length === 0 && (
         <p className="border-l-4 border-success bg-success/10 rounded-r-box p-2 text-sm leading-snug">
@@ -65,32 +66,34 @@ export function Findings() {
         </p>
       )}
       {own.length > 0 && (
-        <ul className="space-y-2">
-          {own.map((finding) => (
+        <ol className="space-y-1.5">
+          {own.map((finding, i) => (
             <FindingCard
-              key={finding.code + finding.limit + finding.applies_to}
+              key={keyOf(finding)}
+              number={own.length > 1 ? i + 1 : null}
               finding={finding}
               onCure={offered ? apply : null}
             />
           ))}
-        </ul>
+        </ol>
       )}
-      {others.length > 0 &&
-        // What is written down on site is about the floor, not about the plan.
-        (step.phase === "Prove" ? (
-          <details className="group">
-            <summary className="min-h-11 flex items-center justify-between cursor-pointer font-semibold">
-              {others.length} {others.length === 1 ? "finding" : "findings"} of the plan
-              <ChevronDown size={20} className="shrink-0 group-open:rotate-180" aria-hidden />
-            </summary>
-            <Others findings={others} />
-          </details>
-        ) : (
+      {others.length > 0 && (
+        <details className="group" open={own.length === 0 && step.phase !== "Prove" && roomy()}>
+          <summary className="min-h-11 flex items-center justify-between cursor-pointer font-semibold">
+            {others.length} {others.length === 1 ? "finding" : "findings"} of other steps
+            <ChevronDown size={20} className="shrink-0 group-open:rotate-180" aria-hidden />
+          </summary>
           <Others findings={others} />
-        ))}
+        </details>
+      )}
     </section>
   );
 }
+
+/** Whether chart and panel stand side by side. */
+const roomy = () => matchMedia("(min-width: 64rem)").matches;
+
+const keyOf = (finding: Finding) => [finding.code, finding.applies_to, finding.source].join("|");
 
 /** Findings that other steps mend, each with the way there. */
 function Others({ findings }: { findings: Finding[] }) {
@@ -101,7 +104,7 @@ function Others({ findings }: { findings: Finding[] }) {
         const look = LOOK[finding.severity];
         const owner = stepOf(finding);
         return (
-          <li key={finding.code + finding.limit + finding.applies_to}>
+          <li key={keyOf(finding)}>
             <Link
               to={`/jobs/${jobId}/${owner?.id}`}
               className="flex items-center gap-2 min-h-11 leading-tight hover:bg-base-100 rounded-field px-1"
@@ -118,52 +121,68 @@ function Others({ findings }: { findings: Finding[] }) {
   );
 }
 
-function FindingCard({
-  finding,
-  onCure,
-}: {
+interface CardProps {
   finding: Finding;
-  /** Null while what it shows is still of the plan before. */
-  onCure: ((changes: Finding["cures"][number]["changes"]) => void) | null;
-}) {
+  /** Its place among several, the gravest first. */
+  number: number | null;
+  onCure: OnCure | null;
+}
+
+/** What is done with a change that is pressed; null while what is shown is of the plan before. */
+type OnCure = (changes: Finding["cures"][number]["changes"]) => void;
+
+/** A finding in a line, with the first change that mends it; opened, why, by whose text, and what
+ * else would do. */
+function FindingCard({ finding, number, onCure }: CardProps) {
+  // Where there is room the gravest stands open: its reason is read without a press.
+  const [open, setOpen] = useState((number ?? 1) === 1 && roomy());
   const look = LOOK[finding.severity];
   const Icon = look.icon;
+  const [first, ...more] = finding.cures;
   return (
     <li className={`border-l-4 rounded-r-box ${look.box}`} data-code={finding.code}>
-      <details open className="group">
-        <summary className="cursor-pointer list-none p-3 font-bold leading-tight flex gap-2">
-          <Icon size={20} className={`shrink-0 ${look.ink}`} aria-label={look.word} />
-          <span className="flex-1">{finding.title}</span>
-          <ChevronDown size={20} className="shrink-0 group-open:rotate-180" aria-hidden />
-        </summary>
-        <div className="px-3 pb-3">
-          <p className="leading-snug">{finding.detail}</p>
-          <p className="text-sm mt-1">{finding.source}</p>
-          <ul className="mt-1.5 space-y-1.5">
-            {finding.cures.map((cure) => (
-              <li key={cure.text}>
-                <button
-                  type="button"
-                  className="btn btn-outline w-full min-h-11 h-auto py-1.5 justify-start text-left text-base font-semibold border-base-content/30 bg-base-100"
-                  data-cure
-                  aria-disabled={!onCure}
-                  onClick={() => onCure?.(cure.changes)}
-                >
-                  <ArrowRight size={18} className="shrink-0" aria-hidden />
-                  <span>
-                    {cure.text}
-                    {cure.opens.map((title) => (
-                      <span key={title} className="block text-sm font-normal">
-                        Then: {title}
-                      </span>
-                    ))}
-                  </span>
-                </button>
-              </li>
-            ))}
-          </ul>
-        </div>
-      </details>
+      <button
+        type="button"
+        aria-expanded={open}
+        className="w-full min-h-11 px-3 py-2 font-bold leading-tight flex gap-2 text-left"
+        onClick={() => setOpen(!open)}
+      >
+        <Icon size={20} className={`shrink-0 ${look.ink}`} aria-label={look.word} />
+        <span className="flex-1">
+          {number !== null && `${number}. `}
+          {finding.title}
+        </span>
+        <ChevronDown size={20} className={`shrink-0 ${open ? "rotate-180" : ""}`} aria-hidden />
+      </button>
+      <div className="px-3 space-y-1.5">
+        {open && <p className="leading-snug">{finding.detail}</p>}
+        {first && <CureButton cure={first} onCure={onCure} />}
+        {open && more.map((cure) => <CureButton key={cure.text} cure={cure} onCure={onCure} />)}
+        {open && <p className="text-sm">{finding.source}</p>}
+        <div className={first || open ? "pb-0.5" : ""} />
+      </div>
     </li>
+  );
+}
+
+function CureButton({ cure, onCure }: { cure: Finding["cures"][number]; onCure: OnCure | null }) {
+  return (
+    <button
+      type="button"
+      className="btn btn-outline w-full min-h-11 h-auto py-1.5 justify-start text-left text-base font-semibold border-base-content/30 bg-base-100"
+      data-cure
+      aria-disabled={!onCure}
+      onClick={() => onCure?.(cure.changes)}
+    >
+      <ArrowRight size={18} className="shrink-0" aria-hidden />
+      <span>
+        {cure.text}
+        {cure.opens.map((title) => (
+          <span key={title} className="block text-sm font-normal">
+            Then: {title}
+          </span>
+        ))}
+      </span>
+    </button>
   );
 }

@@ -12,6 +12,7 @@ export const days: Step = {
   part: "days",
   // That there is a day for each task says nothing of whether it is kept.
   says: (solution) => (solution.days?.warned.length ? "caution" : null),
+  answers: (solution) => solution.days?.visits_text ?? "",
   Panel: DaysStep,
   Drawing: Schedule,
   useChart: (plan) => ({ focus: plan.shower.rest ? "room" : "shower", handles: [] }),

@@ -17,6 +17,7 @@ export const depth: Step = {
   ],
   part: "ways",
   later: true,
+  answers: (solution) => solution.figures.recess_needed.text,
   Panel: DepthStep,
   useChart: (plan) => ({
     focus: plan.shower.rest ? "room" : "shower",

@@ -17,6 +17,7 @@ export const drain: Step = {
     "/shower/entries",
     "/shower/rest",
   ],
+  answers: (solution) => solution.figures.fall_steepest.text,
   Panel: DrainStep,
   useChart: (plan, solution) => {
     const { shown } = useScreen();

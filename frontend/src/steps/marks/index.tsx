@@ -12,7 +12,7 @@ export const marks: Step = {
   icon: MapPin,
   fields: ["/setting_out"],
   part: "marks",
-  says: (solution) => (solution.marks?.stale.length ? "caution" : "clear"),
+  says: ({ marks }) => (marks ? (marks.stale.length ? "caution" : "clear") : null),
   Panel: MarksStep,
   useChart: (plan, solution) => {
     const { shown, show } = useScreen();

@@ -10,6 +10,7 @@ export const order: Step = {
   fields: ["/order"],
   part: "order",
   says: (solution) => (solution.order?.lines.every((line) => line.bought) ? "clear" : null),
+  answers: (solution) => solution.order?.total_text ?? "",
   Panel: OrderStep,
   useChart: (plan) => ({ focus: plan.shower.rest ? "room" : "shower", handles: [] }),
 };

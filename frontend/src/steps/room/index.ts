@@ -16,6 +16,7 @@ export const room: Step = {
     "/shower/outline",
     "/survey/tape",
   ],
+  answers: ({ drawing: { room_box: box } }) => (box ? `${box.width_text} × ${box.depth_text}` : ""),
   Panel: RoomStep,
   useChart: (plan) => ({ focus: "room", handles: outlineHandles(plan) }),
 };

@@ -35,6 +35,7 @@ export const tile: Step = {
     const laid = [...tile.floors, ...(tile.walls?.tiled ? [tile.walls.tiled] : [])];
     return laid.some(({ slivers }) => slivers) ? "caution" : "clear";
   },
+  answers: (solution) => (solution.tile?.floors[0] ? `${solution.tile.floors[0].buy} to buy` : ""),
   Panel: TileStep,
   below: (plan) => (plan.tiling.wall ? { label: "Walls", Drawing: OnWalls } : null),
   useChart: (plan, solution) => ({

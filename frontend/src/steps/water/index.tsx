@@ -12,6 +12,7 @@ export const water: Step = {
   fields: ["/water"],
   part: "water",
   says: (solution) => (solution.water ? (solution.water.clear ? "clear" : "caution") : null),
+  answers: (solution) => solution.water?.flow.text ?? "",
   Panel: WaterStep,
   useChart: (plan, solution) => {
     const { shown, show } = useScreen();
