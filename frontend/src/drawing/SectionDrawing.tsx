@@ -31,7 +31,7 @@ const HATCH: Partial<Record<Band["kind"], [tile: number, lines: string]>> = {
   clash: [6, "M0,6L6,0M0,0L6,6"],
 };
 const SCALES = [1, 2, 3, 4, 5, 6, 8, 10, 12, 15];
-const [LEFT, RIGHT, TOP, BOTTOM] = [218, 158, 16, 30];
+const [LEFT, RIGHT, TOP, BOTTOM] = [218, 158, 16, 46];
 
 /** A cut through entry and drain, layer by layer, with the recess as a dimension. */
 export function SectionDrawing({
@@ -223,13 +223,23 @@ function Cut({
           </text>
         </g>
       ))}
-      <text x={12} y={height - 8} fontSize={14} fill="var(--ink)">
-        Section A{own && " along your line"} ·{" "}
-        {times === 1 ? "true scale" : `heights drawn ${times < 1 ? times.toFixed(2) : times}×`}
-        {!narrow &&
-          !own &&
-          ` · 0 is the ${solution.survey.floor ? "floor's high spot" : "deck or slab top"}`}
-        {section.joists_along && " · cut along the joists"}
+      <text fontSize={14} fill="var(--ink)" className="halo">
+        {[
+          !narrow &&
+            !own &&
+            `0 is the ${solution.survey.floor ? "floor's high spot" : "deck or slab top"}`,
+          [
+            `Section A${own ? " along your line" : ""}`,
+            times === 1 ? "true scale" : `heights drawn ${times < 1 ? times.toFixed(2) : times}×`,
+            ...(section.joists_along ? ["cut along joists"] : []),
+          ].join(" · "),
+        ]
+          .filter((line) => line !== false)
+          .map((line, i, all) => (
+            <tspan key={line} x={12} y={height - 8 - 17 * (all.length - 1 - i)}>
+              {line}
+            </tspan>
+          ))}
       </text>
     </>
   );
