@@ -8,8 +8,9 @@ from typing import Any, ClassVar
 import numpy as np
 import shapely
 from shapely import affinity
-from shapely.geometry import Polygon
+from shapely.geometry import LineString, Point, Polygon
 
+from calm_basin.core.membrane.pieces import bands
 from calm_basin.core.membrane.result import MembraneResult
 from calm_basin.core.membrane.sheets import laid
 from calm_basin.core.solve import solve
@@ -168,6 +169,21 @@ class WallTest(unittest.TestCase):
         covered = sum(len(wall.patches) for wall in found.walls) * found.band_width
         self.assertAlmostEqual(lines["band"] * 1e3, strips + covered, delta=0.1)
         self.assertEqual((lines["inside_corner"], lines["outside_corner"]), (6, 4))
+
+
+class NameTest(unittest.TestCase):
+    def test_a_band_is_called_after_the_wall_that_it_lies_at(self) -> None:
+        """Every band of a whole floor, the room either way round and turned."""
+        for turn, mirror in ((0.0, False), (33.0, True)):
+            plan = sealed(moved(alcove(), turn=turn, mirror=mirror), extent="all")
+            found = [band for band in bands(plan) if band.wall is not None]
+            self.assertEqual(sorted(band.wall or 0 for band in found), [0, 1, 2, 3])
+            room = plan.room.outline
+            for band in found:
+                number = band.wall or 0
+                wall = LineString([room[number], room[(number + 1) % len(room)]])
+                for end in (band.start, band.end):
+                    self.assertLess(wall.distance(Point(end)), 1)
 
 
 class WetRoomTest(unittest.TestCase):

@@ -172,6 +172,16 @@ class CountTest(unittest.TestCase):
                 self.assertEqual(sorted(set(rows)), list(range(len(set(rows)))))
                 against = (middles[:, 0] - middles[0, 0]) / across - (rows - rows[0]) * shift
                 self.assertLess(np.abs(against - np.round(against)).max(), 1e-6, pattern)
+            for one in made.walls:
+                if one.begun not in ("joint", "tile") or made.whole == "top":
+                    continue
+                # Of the lowest row a joint, or the middle of a tile, stands in the wall's middle.
+                on_plan = one.laid.on_plan(one.laid.whole)
+                middles = np.array([Polygon(ring).centroid.coords[0] for ring in on_plan])
+                lowest = middles[middles[:, 1] < middles[:, 1].min() + 1, 0]
+                off = (lowest - (one.face.left + one.face.right) / 2) / one.laid.grid.module[0]
+                share = 0.5 if one.begun == "joint" else 0.0
+                self.assertLess(np.abs(np.mod(off - share + 0.5, 1) - 0.5).max(), 1e-6, pattern)
             if pattern == "hexagon":
                 self.assertAlmostEqual(made.walls[0].laid.grid.full, 197**2 * 3**0.5 / 2)
                 low = min(y for ring in whole for _, y in ring)

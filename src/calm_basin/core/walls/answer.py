@@ -177,7 +177,7 @@ def _view(case: Case, one: Frame, height: float) -> WallView:
     tops = [(one.high or height) if one.shower else 0.0]
     tops += [box.y.high for _, box in one.niches]
     tops += [hung.y for hung in one.hung if hung.y is not None]
-    top = max(tops) + HEAD_ROOM
+    top = max(tops) + (0.0 if one.block else HEAD_ROOM)
     low = min([0.0, *(piece.box.y.low for piece in one.backing)])
     laid = wall_boards(plan, one)
     held, left_out = wall_fasteners(plan, one)

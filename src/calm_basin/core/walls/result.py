@@ -62,7 +62,7 @@ class WallView(Result):
 
 
 class BuiltUp(Result):
-    """A bench or half wall: its sizes for whoever builds it."""
+    """A bench or half wall: its sizes for the builder."""
 
     name: str
     rows: tuple[Input, ...]

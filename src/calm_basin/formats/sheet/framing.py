@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from reportlab.lib.colors import white
@@ -22,14 +23,8 @@ MOST = (0.96, 0.2)
 class WallDrawing(Drawing):
     """One wall from inside: studs, backing, boards by their edges, screws and what hangs on it."""
 
-    def __init__(self, sheet: Sheet, wall: WallView) -> None:
-        self.wall, high = wall, wall.height - wall.low
-        self.scale = scale_for(
-            lambda scale: (
-                wall.length * mm / scale <= sheet.width * MOST[0]
-                and high * mm / scale <= sheet.height * MOST[1]
-            )
-        )
+    def __init__(self, wall: WallView, scale: int) -> None:
+        self.wall, self.scale, high = wall, scale, wall.height - wall.low
         factor = mm / self.scale
         super().__init__(wall.length * factor + 2 * EDGE, high * factor + 2 * EDGE)
 
@@ -62,6 +57,17 @@ class WallDrawing(Drawing):
             self.written((middle, top + 6), one.text)
 
 
+def _one_scale(sheet: Sheet, walls: Sequence[WallView]) -> int:
+    """The scale at which every wall has room."""
+    return scale_for(
+        lambda scale: all(
+            wall.length * mm / scale <= sheet.width * MOST[0]
+            and (wall.height - wall.low) * mm / scale <= sheet.height * MOST[1]
+            for wall in walls
+        )
+    )
+
+
 def _framing(sheet: Sheet) -> list[Any]:
     found = sheet.solution.walls
     if found is None:
@@ -89,6 +95,7 @@ def _framing(sheet: Sheet) -> list[Any]:
     if found.chain:
         chain = " · ".join(f"{row.name}: {row.text}" for row in found.chain)
         flow += [text("Depth from the studs, in the shower", STRONG), text(chain)]
+    scale = _one_scale(sheet, found.views)
     for one in found.built:
         flow += [
             text(one.name.capitalize(), STRONG),
@@ -96,13 +103,14 @@ def _framing(sheet: Sheet) -> list[Any]:
             text(f"• {one.note}"),
         ]
     for view in found.views:
-        drawing = WallDrawing(sheet, view)
+        drawing = WallDrawing(view, scale)
+        inside = "" if ", " in view.name else ", from inside"
         said = [f"{row.name}: {row.text}" for row in (*view.cuts, *view.furring)]
         flow.append(
             KeepTogether(
                 [
                     Spacer(1, 8),
-                    text(f"{view.name.capitalize()}, from inside: {view.said}.", STRONG),
+                    text(f"{view.name.capitalize()}{inside}: {view.said}.", STRONG),
                     text(f"Scale 1:{drawing.scale}. Dots: screws; grey: backing.", SMALL),
                     drawing,
                     *(text(f"• {line}") for line in (*said, *view.fixings)),
