@@ -55,7 +55,7 @@ class SolveCommandTest(unittest.TestCase):
         wrong = document()
         wrong["room"]["layers"][0]["thickness"] = -5
         for text, message in [
-            (json.dumps(wrong), "calm-basin: /room/layers/0/thickness: -5 is too small"),
+            (json.dumps(wrong), "calm-basin: /room/layers/0/thickness: −5 mm is too small"),
             (json.dumps(document() | {"version": 99}), "calm-basin: /version:"),
             ("{", "calm-basin: /: The file is not JSON"),
             ("x" * 10_000_000, "calm-basin: /: The file has"),

@@ -106,9 +106,8 @@ export interface Compared {
 /** What a solve is asked for beside the plan: slower parts, and where the section is cut. */
 export interface Question {
   parts: Part[];
-  /** Parts that take longer: after an edit they are asked for once the rest is answered. */
+  /** What takes longer, as changes that mend findings do (`cures`), comes after all else. */
   later: Part[];
-  /** Whether changes that mend findings are asked for too: they come with the later parts. */
   cures: boolean;
   cut: [[number, number], [number, number]] | null;
 }

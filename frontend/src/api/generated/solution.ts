@@ -1327,7 +1327,7 @@ export interface WallBox {
   text: string;
 }
 /**
- * A bench or half wall: its sizes for whoever builds it.
+ * A bench or half wall: its sizes for the builder.
  */
 export interface BuiltUp {
   name: string;
