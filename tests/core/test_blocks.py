@@ -370,6 +370,23 @@ class BenchTest(unittest.TestCase):
         plan = self.plan()
         self.assertAlmostEqual(standing_faces(plan).distance(shapely.Point(400, 450)), 0)
 
+    def test_two_of_one_name_have_their_own_pieces(self) -> None:
+        """What is ticked goes by its name: no two pieces of membrane share one."""
+        doc = with_block(bathroom(2000, 900, (1000, 450)), "bench", (0, 0, 400, 900), -90)
+        doc = with_block(doc, "bench", (1600, 0, 2000, 900), 90)
+        plan = plan_from(doc)
+        for _ in range(2):
+            plan, _ = mended(plan, "block_on_falls")
+        self.assertEqual([block.name for block in blocks(plan)], ["bench 1", "bench 2"])
+        found = answered(plan, parts=("membrane", "walls"))
+        assert found.membrane and found.walls
+        for names in (
+            [piece.name for piece in found.membrane.pieces],
+            [wall.name for wall in found.membrane.walls],
+            [view.name for view in found.walls.views],
+        ):
+            self.assertEqual(len(names), len(set(names)))
+
     def test_turned_it_is_the_same(self) -> None:
         doc = with_block(bathroom(1500, 900, (1000, 450)), "bench", (0, 0, 400, 900), -90)
         plain = figures(mended(plan_from(doc), "block_on_falls")[1])

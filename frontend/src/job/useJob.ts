@@ -12,6 +12,7 @@ import type { Change } from "../api/generated/solution";
 import { recalled, remember } from "../ui/cabinet";
 import { type Ask, isLater, type Read, type Waiting } from "./asks";
 import type { Found } from "./draft";
+import { keyOf } from "./findings";
 import { Keeper, type Standing } from "./keeper";
 import { same, stillAssumed, withChanges, withValue } from "./pointer";
 import { RETRY_AFTER, useAsks } from "./useAsks";
@@ -83,9 +84,6 @@ function covers(answered: Question | null, { parts, later, cures, cut }: Questio
   const known = [...answered.parts, ...answered.later];
   return [...parts, ...later].every((part) => known.includes(part));
 }
-
-const keyOf = ({ code, applies_to, source }: Solution["findings"][number]) =>
-  [code, applies_to, source].join("|");
 
 /** Figures, drawings and findings of a plan whose cures are not known yet: those of the plan before
  * keep their places until then. */
@@ -169,15 +167,16 @@ export function useJob(first: Head, found: Found, question: Question): Job {
               ? together(late, found, whole)
               : found;
           now.current.solved = asked;
-          now.current.answered = late ? whole : question;
+          const known = late ? whole : question;
+          now.current.answered = known;
           now.current.last = solution;
-          setAnswer({ solution, plan: asked, question: now.current.answered });
+          setAnswer({ solution, plan: asked, question: known });
           setRefused(null);
           setUnreached(false);
           clearTimeout(noting.current);
           noting.current = setTimeout(
             () =>
-              void remember(`answer ${first.job_id}`, { solution, plan: asked, question: whole }),
+              void remember(`answer ${first.job_id}`, { solution, plan: asked, question: known }),
             REMEMBER_AFTER,
           );
         } catch (error) {

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Finding } from "../api/generated/solution";
 import { useScreen } from "../job/context";
+import { keyOf } from "../job/findings";
 import { stepOf } from "../steps";
 
 const LOOK = {
@@ -92,8 +93,6 @@ export function Findings() {
 
 /** Whether chart and panel stand side by side. */
 const roomy = () => matchMedia("(min-width: 64rem)").matches;
-
-const keyOf = (finding: Finding) => [finding.code, finding.applies_to, finding.source].join("|");
 
 /** Findings that other steps mend, each with the way there. */
 function Others({ findings }: { findings: Finding[] }) {

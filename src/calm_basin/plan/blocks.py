@@ -19,7 +19,7 @@ from calm_basin.plan.backs import footprint
 from calm_basin.plan.base import Outline, Point
 from calm_basin.plan.document import Plan
 from calm_basin.plan.places import AT_WALL
-from calm_basin.plan.room import Fixture, FixtureKind
+from calm_basin.plan.room import Fixture, FixtureKind, Room
 
 BUILT_UP: tuple[FixtureKind, ...] = ("bench", "half wall")
 
@@ -46,10 +46,11 @@ class BlockFace(NamedTuple):
 
 
 class Block(NamedTuple):
-    """A bench or half wall at the shower: its number among the fixtures, what it takes on plan, and
-    its faces one after another."""
+    """A bench or half wall at the shower: its number among the fixtures, what it is called where
+    another may go by the same name, what it takes on plan, and its faces one after another."""
 
     number: int
+    name: str
     fixture: Fixture
     shape: Polygon
     faces: tuple[BlockFace, ...]
@@ -95,24 +96,22 @@ def blocks(plan: Plan) -> tuple[Block, ...]:
     if not any(one.kind in BUILT_UP for one in plan.room.fixtures):
         return ()
     wet = plan.shower.rest is not None
-    return _blocks(plan.room.outline, plan.room.fixtures, plan.shower.outline, wet)
+    return _blocks(plan.room, plan.shower.outline, wet)
 
 
 @lru_cache(maxsize=64)
-def _blocks(
-    room: Outline, fixtures: tuple[Fixture, ...], shower: Outline, wet: bool
-) -> tuple[Block, ...]:
-    floor = Polygon(shower).buffer(AT_WALL, join_style="mitre")
+def _blocks(room: Room, shower: Outline, wet: bool) -> tuple[Block, ...]:
+    floor, fixtures = Polygon(shower).buffer(AT_WALL, join_style="mitre"), room.fixtures
     shapes = {i: footprint(one) for i, one in enumerate(fixtures) if one.kind in BUILT_UP}
     found = []
     for number, shape in shapes.items():
         others = shapely.union_all([other for i, other in shapes.items() if i != number])
         faces = tuple(
-            BlockFace(start, end, _beside(LineString([start, end]), room, others, floor))
+            BlockFace(start, end, _beside(LineString([start, end]), room.outline, others, floor))
             for start, end in pairwise(_corners(shape))
         )
         if wet or any(face.beside == "shower" for face in faces):
-            found.append(Block(number, fixtures[number], shape, faces))
+            found.append(Block(number, room.called(number), fixtures[number], shape, faces))
     return tuple(found)
 
 

@@ -62,13 +62,13 @@ class _Box:
         corners = [low, (high[0], low[1]), high, (low[0], high[1])]
         return Polygon([self.centre + u * self.along + v * self.out for u, v in corners])
 
-    def beyond(self, axis: int, up: bool, far: float, start: float = 0.0) -> Polygon:
-        """The strip in front of one of its four faces, from ``start`` to ``far`` off it, mm."""
+    def beyond(self, axis: int, up: bool, far: float) -> Polygon:
+        """The strip in front of one of its four faces, up to ``far`` off it, mm."""
         low, high = list(self.low), list(self.high)
         if up:
-            low[axis], high[axis] = self.high[axis] + start, self.high[axis] + far
+            low[axis], high[axis] = self.high[axis], self.high[axis] + far
         else:
-            low[axis], high[axis] = self.low[axis] - far, self.low[axis] - start
+            low[axis], high[axis] = self.low[axis] - far, self.low[axis]
         return self.rectangle((low[0], low[1]), (high[0], high[1]))
 
     def reaching(self, floor: Polygon) -> Polygon:
@@ -109,13 +109,14 @@ def _named(fixture: Fixture, number: int) -> str:
 
 def _on_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
     floor, shape = Polygon(case.plan.shower.outline), footprint(fixture)
+    name = case.plan.room.called(number)
     if floor.buffer(-AT_WALL, join_style="mitre").intersection(shape).is_empty:
         return
     on_drain = any(shape.intersects(Polygon(rim)) for rim in rims_of(case.plan.shower))
     finding = unmeasured(
         "block_on_falls",
         "stop",
-        f"The {fixture.name} stands on the {'drain' if on_drain else 'falls of the shower'}",
+        f"The {name} stands on the {'drain' if on_drain else 'falls of the shower'}",
         "Built up from the subfloor it takes its place out of floor, falls and tray. "
         + ("Move it or the drain first." if on_drain else "Cut the floor round it, or choose a ")
         + ("" if on_drain else "seat on legs."),
@@ -126,7 +127,7 @@ def _on_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
 
     def cures() -> Iterator[Cure | None]:
         left = floor.difference(_Box.of(fixture).reaching(floor))
-        cut = _remade(case.plan, left, f"Cut the shower floor round the {fixture.name}")
+        cut = _remade(case.plan, left, f"Cut the shower floor round the {name}")
         yield cut
         if cut is not None:
             now = changed(case.plan, cut.changes)
@@ -140,7 +141,7 @@ def _on_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
 
 def _off_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
     """A block that stands a little off the floor that it was meant to stand at."""
-    plan, words = case.plan, case.words
+    plan, words, name = case.plan, case.words, case.plan.room.called(number)
     floor, box, far = Polygon(plan.shower.outline), _Box.of(fixture), strip().value
     if footprint(fixture).distance(floor) <= AT_WALL:
         return
@@ -158,7 +159,7 @@ def _off_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
             words,
             code="gap_at_block",
             severity="caution",
-            title=f"Gap of {words.length(gap)} between the shower and the {fixture.name}",
+            title=f"Gap of {words.length(gap)} between the shower and the {name}",
             detail="A strip this narrow cannot be floor: it gets wet and drains nowhere.",
             value=gap,
             limit=0.0,
@@ -168,7 +169,7 @@ def _off_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
             field=f"/room/fixtures/{number}",
         )
         up_to = floor.union(box.beyond(axis, up, gap + NEAR / 2)).buffer(0)
-        text = f"Let the shower floor run up to the {fixture.name}"
+        text = f"Let the shower floor run up to the {name}"
         yield Found(finding, partial(_one, plan, up_to, text))
         return
 
@@ -183,7 +184,7 @@ def _other(box: _Box, axis: int) -> np.ndarray:
 
 def _in_entry(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
     """A block that stands in what was taken for the entry."""
-    plan, words = case.plan, case.words
+    plan, words, name = case.plan, case.words, case.plan.room.called(number)
     corners: list[tuple[float, float]] = []
     entries: list[int] = []
     shut = 0.0
@@ -203,7 +204,7 @@ def _in_entry(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
         words,
         code="block_in_entry",
         severity="caution",
-        title=f"The {fixture.name} stands in {words.length(shut)} of the entry",
+        title=f"The {name} stands in {words.length(shut)} of the entry",
         detail="Nobody comes in there. The entry is what is open beside it.",
         value=shut,
         limit=0.0,
@@ -213,7 +214,7 @@ def _in_entry(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
         field="/shower/entries",
     )
     changes = _changes(plan, tuple(corners), tuple(entries))
-    cure = Cure(text=f"End the entry at the {fixture.name}", changes=changes) if entries else None
+    cure = Cure(text=f"End the entry at the {name}", changes=changes) if entries else None
     yield Found(finding, lambda: [cure])
 
 
@@ -231,19 +232,20 @@ def _beside(line: LineString, shape: Polygon) -> tuple[float, float]:
 
 
 def _without_height(case: Case, number: int, fixture: Fixture) -> Found:
+    name = case.plan.room.called(number)
     common = CommonSizes(case.plan.display.length)
     usual = common.fixture("bench" if fixture.kind == "bench" else "half wall", (0.0, 0.0)).height
     finding = unmeasured(
         "block_without_height",
         "caution",
-        f"Type how high the {fixture.name} is",
+        f"Type how high the {name} is",
         "Its boards, membrane and tile are counted by it.",
         applies_to=_named(fixture, number),
         source=GEOMETRY,
         field=f"/room/fixtures/{number}/height",
     )
     cure = Cure(
-        text=f"Make the {fixture.name} {case.words.length(usual)} high",
+        text=f"Make the {name} {case.words.length(usual)} high",
         changes=(Change(path=f"/room/fixtures/{number}/height", value=usual),),
     )
     return Found(finding, lambda: [cure])

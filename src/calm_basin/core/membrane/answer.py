@@ -208,7 +208,7 @@ def _seams(plan: Plan, school: School) -> Iterator[tuple[PieceKind, str, float, 
             yield "niche", f"{opening(number)}, {where}", niche_round(box) + lap, ()
     for block in sealed_blocks(plan):
         for name, length in _over_block(plan, block, lap, high):
-            yield "bench", f"{block.fixture.name}, {name}", length, (block.fixture.centre,)
+            yield "bench", f"{block.name}, {name}", length, (block.fixture.centre,)
     often = Counter[str]()
     for wall, length in board_joints(plan):
         often[wall] += 1
@@ -245,7 +245,7 @@ def block_corners(plan: Plan) -> list[tuple[str, bool]]:
     of the walls."""
     found = []
     for block in sealed_blocks(plan):
-        name = block.fixture.name
+        name = block.name
         for number in range(block.edges_at_walls):
             found.append((f"{name}, foot at the wall {number + 1}", True))
         for number in range(block.free_edges):
@@ -271,7 +271,7 @@ def _names(plan: Plan, lines: list[Band]) -> list[str]:
 
     def at(band: Band) -> str:
         if band.block is not None:
-            return f"{plan.room.fixtures[band.block].name}, foot"
+            return f"{plan.room.called(band.block)}, foot"
         return "joint" if band.wall is None else f"wall {band.wall + 1}"
 
     plain = [at(band) for band in lines]

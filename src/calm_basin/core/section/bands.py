@@ -95,7 +95,7 @@ def section(case: Case, cut: Cut) -> Section:
         tall = words.bare(block.fixture.height)
         for span in without(spans, inside):
             top = stack.room + DRAWN_BLOCK
-            bands.append(_box("packing", block.fixture.name, span, 0.0, top, f"{tall} high"))
+            bands.append(_box("packing", block.name, span, 0.0, top, f"{tall} high"))
     for span in inside:
         bands += _shower_bands(span, plan, words, surface, stack, cut, rim, lie)
     bands += _structure(plan, words, cut, lie, inside, outside, stack)

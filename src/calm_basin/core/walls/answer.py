@@ -237,7 +237,7 @@ def _built(case: Case, block: Block) -> BuiltUp:
         Input(name="back edge of its top", text=words.length(back_height(block))),
         Input(name="studs between two plates", text=words.length(max(stud, 0.0), "down")),
     ]
-    return BuiltUp(name=fixture.name, rows=tuple(rows), note=BUILT[fixture.kind])
+    return BuiltUp(name=block.name, rows=tuple(rows), note=BUILT[fixture.kind])
 
 
 def _box(box: Box, text: str = "") -> WallBox:

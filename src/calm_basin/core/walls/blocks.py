@@ -87,7 +87,7 @@ def frame_name(frame: Frame) -> str:
     block = frame.block
     if block is None:
         return f"wall {frame.wall + 1}"
-    return f"{block.fixture.name}, {'top' if is_top(frame) else block.face_name(frame.wall)}"
+    return f"{block.name}, {'top' if is_top(frame) else block.face_name(frame.wall)}"
 
 
 def back_height(block: Block) -> float:

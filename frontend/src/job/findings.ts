@@ -1,0 +1,5 @@
+import type { Finding } from "../api/generated/solution";
+
+/** What makes two findings the same one, as the core has it. */
+export const keyOf = ({ code, applies_to, source }: Finding) =>
+  [code, applies_to, source].join("|");
