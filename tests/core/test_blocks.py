@@ -3,6 +3,7 @@ framed, sealed and tiled with the shower. Held against rectangles taken apart by
 
 import random
 import unittest
+from itertools import product
 from typing import Any
 
 import shapely
@@ -175,8 +176,12 @@ class TakenOutTest(unittest.TestCase):
         self.assertEqual(blocks(plan_from(doc)), ())
 
     def test_added_it_stands_at_a_wall_off_the_drain(self) -> None:
-        for kind in ("bench", "half wall"):
-            plan = add(plan_from(bathroom(1500, 900, (1000, 250))), kind)
+        for kind, way in product(("bench", "half wall"), (0.0, 37.3, -142.7)):
+            doc = moved(bathroom(1500, 900, (1000, 250)), turn=way, mirror=way < 0)
+            plan = add(plan_from(doc), kind)
+            # An angle that somebody can read in its field.
+            turn = plan.room.fixtures[0].turn
+            self.assertEqual(turn, round(turn, 4))
             (block,) = blocks(plan)
             self.assertGreater(block.at_walls, 100)
             drain = plan.shower.drain

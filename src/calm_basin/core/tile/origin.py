@@ -25,7 +25,7 @@ TRIED = 8
 MOST_LAID = 30_000
 """So many tiles are laid in all for one answer: of very many tiles fewer origins are tried."""
 
-MOST_ASKEW = 15_000
+MOST_ASKEW = 12_000
 """So many more where edges lie askew to it."""
 
 ASKEW = 0.02
@@ -77,7 +77,9 @@ def best_origin(
     """
     lead, _ = floors[0]
     search = _Search(floors)
-    tried = min(max(isqrt(MOST_LAID // max(search.least.tiles, 1)), 2), TRIED)
+    askew = _askew(floors)
+    # Edges that lie askew are none of those that are scanned: the time goes into them instead.
+    tried = min(max(isqrt(MOST_LAID // max(search.least.tiles, 1)), 2), TRIED // (1 + askew))
     sides = [_candidates(floors, axis)[:tried] for axis in (0, 1)]
     for along in sides[0]:
         for across in sides[1]:
@@ -85,7 +87,7 @@ def best_origin(
     long, deep = lead.module
     # A third of a row's module later rows begin alike.
     deep *= len(ROWS[lead.pattern])
-    if _askew(floors):
+    if askew:
         _search_all_over(search, long, deep)
     if walls is not None:
         search.with_walls(walls)

@@ -116,7 +116,7 @@ def _along(
         side = Side.of(outline, number)
         if out:
             side = side._replace(inward=-side.inward)
-        turn = float(np.degrees(np.arctan2(-side.inward[0], side.inward[1])))
+        turn = round(float(np.degrees(np.arctan2(-side.inward[0], side.inward[1]))), 4)
         at = fixture.width / 2
         while at == fixture.width / 2 or at + fixture.width / 2 <= side.length + ON_EDGE:
             x, y = side.start + at * side.along + side.inward * fixture.length / 2
