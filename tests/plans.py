@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import copy
 import math
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Any
 
 from calm_basin.core.depth.result import Way
@@ -93,9 +96,28 @@ def starting(name: str, length: LengthUnit, rule_set: str) -> Plan:
     return starting_plan(name, length, rule_set, usual_family("linear", "bed"), least)
 
 
-def answered(plan: Plan, *args: Any, **named: Any) -> Solution:
+@dataclass(frozen=True)
+class _Said:
+    """A plan by what stands in its document."""
+
+    text: str
+    plan: Plan = field(compare=False)
+
+
+@lru_cache(maxsize=64)
+def _solved(said: _Said, at: tuple[Any, ...], named: tuple[tuple[str, Any], ...]) -> Solution:
+    return solve(said.plan, at, **dict(named))
+
+
+def offering(plan: Plan, at: Iterable[Any] = (), **named: Any) -> Solution:
+    """What follows from a plan, with the cures of what is found; asked again it is the same one."""
+    options = tuple((name, tuple(v) if name == "parts" else v) for name, v in named.items())
+    return _solved(_Said(plan.model_dump_json(), plan), tuple(at), options)
+
+
+def answered(plan: Plan, at: Iterable[Any] = (), **named: Any) -> Solution:
     """What follows from a plan, without the cures: most tests look at none."""
-    return solve(plan, *args, cures=False, **named)
+    return offering(plan, at, cures=False, **named)
 
 
 def solved(doc: Document, *at: tuple[float, float]) -> Solution:
@@ -104,7 +126,7 @@ def solved(doc: Document, *at: tuple[float, float]) -> Solution:
 
 def cured(doc: Document) -> Solution:
     """The same with the cures of what is found."""
-    return solve(plan_from(doc))
+    return offering(plan_from(doc))
 
 
 def ways_of(doc: Document) -> tuple[Way, ...]:

@@ -85,6 +85,8 @@ def main(arguments: list[str]) -> None:
     """Run the tests; ends the program with a status that is not 0 where one failed."""
     options = ["--top-level-directory", ".", "--start-directory", "tests", "--level", "class"]
     options += ["--runner", "tests.running.Runner"]
+    # One more than there are cores: a test that waits for its browser leaves one free.
+    options += ["--jobs", str((os.cpu_count() or 1) + 1)]
     if "--quick" in arguments:
         os.environ[QUICK] = "1"
         options += ["-k", "tests.core.*", "-k", WALK]

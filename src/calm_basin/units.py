@@ -10,6 +10,7 @@ import math
 import re
 from collections.abc import Callable
 from fractions import Fraction
+from functools import lru_cache
 from typing import Literal, NamedTuple
 
 LengthUnit = Literal["mm", "cm", "m", "in", "ft"]
@@ -245,6 +246,7 @@ def _inches(sixteenths: int, denominator: int) -> str:
     return " ".join(part for part in (str(whole) if whole or not rest else "", fraction) if part)
 
 
+@lru_cache(maxsize=4096)
 def format_length(
     value: float,
     display: Display = Display(),  # noqa: B008 (immutable)

@@ -235,6 +235,9 @@ class BrowserCase(unittest.TestCase):
 
     driver: webdriver.Chrome
 
+    emulated: ClassVar[bool] = True
+    """Whether the window was told to be other than it is: it is then used for no other test."""
+
     def setUp(self) -> None:
         self.driver = _browser()
         if self.own_server:
@@ -242,26 +245,35 @@ class BrowserCase(unittest.TestCase):
             self.addCleanup(self.server.end)
         else:
             self.server = _shared_server()
-        self._new_window()
+        self._fresh_window()
         self.server.emptied()
         self.size(1280, 800)
         if self.moving:
             media = {"features": [{"name": "prefers-reduced-motion", "value": "no-preference"}]}
-            self.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", media)
+            self.emulate("Emulation.setEmulatedMedia", media)
 
-    def _new_window(self) -> None:
-        # What a test emulates, slows down or blocks ends with its window.
+    def _fresh_window(self) -> None:
         former = self.driver.window_handles
-        self.driver.switch_to.new_window("tab")
-        ours = self.driver.current_window_handle
-        for handle in former:
-            self.driver.switch_to.window(handle)
-            self.driver.close()
-        self.driver.switch_to.window(ours)
+        if BrowserCase.emulated or len(former) > 1:
+            # What a test emulates, slows down or blocks ends with its window.
+            self.driver.switch_to.new_window("tab")
+            ours = self.driver.current_window_handle
+            for handle in former:
+                self.driver.switch_to.window(handle)
+                self.driver.close()
+            self.driver.switch_to.window(ours)
+            BrowserCase.emulated = False
+        else:
+            self.driver.get("about:blank")
         # But for the page's own files: they are kept once for all tests of a server.
         kinds = "cookies,local_storage,indexeddb,file_systems,websql,shader_cache"
         origin = {"origin": f"http://127.0.0.1:{self.server.port}", "storageTypes": kinds}
         self.driver.execute_cdp_cmd("Storage.clearDataForOrigin", origin)
+
+    def emulate(self, command: str, values: dict[str, Any]) -> Any:
+        """Make the browser other than it is, for this test."""
+        BrowserCase.emulated = True
+        return self.driver.execute_cdp_cmd(command, values)
 
     def size(self, width: int, height: int) -> None:
         metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 600}

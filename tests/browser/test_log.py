@@ -69,8 +69,8 @@ class LogCase(BrowserCase):
         self.put("It shows", shows)
 
     def network(self, *, there: bool) -> None:
-        self.driver.execute_cdp_cmd("Network.enable", {})
-        self.driver.execute_cdp_cmd(
+        self.emulate("Network.enable", {})
+        self.emulate(
             "Network.emulateNetworkConditions",
             {
                 "offline": not there,

@@ -146,7 +146,7 @@ class HandOverTest(LogCase):
         left = len(self.driver.find_elements(By.CSS_SELECTOR, '[data-hold="open"]'))
         self.assertEqual(left, count - 1)
         with tempfile.TemporaryDirectory() as folder:
-            self.driver.execute_cdp_cmd(
+            self.emulate(
                 "Browser.setDownloadBehavior", {"behavior": "allow", "downloadPath": folder}
             )
             button = self.button("With photos and log")

@@ -194,10 +194,21 @@ class SurveyTest(StepCase):
         self.assertEqual((level["kind"], level["instrument"]), ("staff", 1240))
         self.assertLess(abs(level["reading"] - 1240), 30)
 
+    STOPPED = """
+        new MutationObserver((_, watching) => {
+          const taken = document.querySelector('progress[aria-label="Readings taken"]');
+          if (!taken || taken.value < 2) return;
+          watching.disconnect();
+          for (const one of document.querySelectorAll("button"))
+            if (one.textContent.trim() === "Stop") one.click();
+        }).observe(document.body, {attributes: true, childList: true, subtree: true});
+    """
+    """Presses Stop at the second reading, however long this test has to wait for its turn."""
+
     def test_a_walk_can_be_stopped_and_undone(self) -> None:
         self.begin("levels")
+        self.driver.execute_script(self.STOPPED)
         self.click("Walk the room")
-        self.click("Stop")
         self.until(lambda: self.button("Walk the room"), "stopped")
         taken = len(self.plan()["survey"]["levels"])
         self.assertLess(taken, 12)

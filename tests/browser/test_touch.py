@@ -14,14 +14,12 @@ class TouchTest(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
         self.size(390, 800)
-        self.driver.execute_cdp_cmd("Emulation.setTouchEmulationEnabled", {"enabled": True})
+        self.emulate("Emulation.setTouchEmulationEnabled", {"enabled": True})
         self.job_id = self.job(document())
 
     def touch(self, kind: str, at: tuple[float, float] | None = None) -> None:
         points = [] if at is None else [{"x": at[0], "y": at[1]}]
-        self.driver.execute_cdp_cmd(
-            "Input.dispatchTouchEvent", {"type": kind, "touchPoints": points}
-        )
+        self.emulate("Input.dispatchTouchEvent", {"type": kind, "touchPoints": points})
 
     def middle(self) -> tuple[float, float]:
         x, y = self.driver.execute_script(

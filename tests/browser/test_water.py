@@ -119,7 +119,7 @@ class WaterTest(WaterCase):
 
     def test_who_wants_no_motion_gets_none(self) -> None:
         media = {"features": [{"name": "prefers-reduced-motion", "value": "reduce"}]}
-        self.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", media)
+        self.emulate("Emulation.setEmulatedMedia", media)
         self.begin("water")
         self.says("Let the water run")
         self.assertFalse(self.all('[data-part="runoff"] .drop'))

@@ -15,11 +15,10 @@ from calm_basin.core.access.ground import steepest_to_turn_on
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Finding
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.plan import plan_from
 from calm_basin.plan.room import Fixture, Layer, Room
 from calm_basin.rules import rule_sets
-from tests.plans import Document, answered, channel, cured, document, moved, point, solved
+from tests.plans import Document, answered, channel, cured, document, moved, offering, point, solved
 from tests.sweeps import examples
 
 INCH = 25.4
@@ -241,7 +240,7 @@ class TurningTest(unittest.TestCase):
             {"name": "WC", "centre": [1150, 900], "width": 380, "length": 700, "turn": 0}
         ]
         plan = plan_from(doc)
-        finding = coded(solve(plan), "turning_too_small")
+        finding = coded(offering(plan), "turning_too_small")
         assert finding is not None
         self.assertTrue(finding.cures)
         for cure in finding.cures:

@@ -5,10 +5,9 @@ import unittest
 
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.falls.beside import strips_left
-from calm_basin.core.solve import solve
 from calm_basin.plan import plan_from
 from calm_basin.rules import strip, strip_closed
-from tests.plans import Document, document, moved, point, solved
+from tests.plans import Document, document, moved, offering, point, solved
 from tests.sweeps import some
 
 
@@ -64,7 +63,7 @@ class StripTest(unittest.TestCase):
         for seed in range(some(14)):
             doc, _ = apart(random.Random(seed))
             plan = plan_from(moved(doc, turn=23.0))
-            found = [f for f in solve(plan).findings if f.code == "strip_beside"]
+            found = [f for f in offering(plan).findings if f.code == "strip_beside"]
             self.assertEqual(bool(found), bool(strips_left(plan)))
             for cure in found[0].cures if found else ():
                 self.assertEqual(strips_left(changed(plan, cure.changes)), [])
@@ -74,7 +73,7 @@ class StripTest(unittest.TestCase):
                 "edge_thickness": 30,
                 "stock": {"width": 2000, "length": 2000, "drain_left": 1000, "drain_back": 1000},
             }
-            stock = [f for f in solve(plan_from(doc)).findings if f.code == "strip_beside"]
+            stock = [f for f in offering(plan_from(doc)).findings if f.code == "strip_beside"]
             self.assertFalse(any(f.cures for f in stock))
         self.assertGreater(cures, 0)
 

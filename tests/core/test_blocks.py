@@ -13,7 +13,6 @@ from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Finding
 from calm_basin.core.membrane.result import MembraneResult
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve as answered
 from calm_basin.core.walls.blocks import back_height, block_frames
 from calm_basin.core.walls.boards import wall_boards, wall_fasteners
 from calm_basin.plan import Plan, plan_from
@@ -22,7 +21,7 @@ from calm_basin.plan.blocks import blocks, compartment, standing_faces
 from calm_basin.plan.edits import add
 from calm_basin.plan.framing import framed, shower_stretches
 from tests.core.test_walls import STACK
-from tests.plans import Document, document, figures, moved, point
+from tests.plans import Document, document, figures, moved, offering, point
 from tests.sweeps import some
 
 INCH = 25.4
@@ -68,10 +67,10 @@ def finding(solution: Solution, code: str) -> Finding | None:
 
 def mended(plan: Plan, code: str) -> tuple[Plan, Solution]:
     """The plan with the first cure of a finding made, and its answer."""
-    found = finding(answered(plan), code)
+    found = finding(offering(plan), code)
     assert found is not None, code
     plan = changed(plan, found.cures[0].changes)
-    return plan, answered(plan)
+    return plan, offering(plan)
 
 
 class TakenOutTest(unittest.TestCase):
@@ -79,7 +78,7 @@ class TakenOutTest(unittest.TestCase):
         """1500 × 900 with a bench of 900 × 380 along its back wall from the left: the floor is what
         is left, an L of six corners, entered where it was; the falls are worked out on it."""
         doc = with_block(bathroom(1500, 900, (1000, 250)), "bench", (0, 520, 900, 900), 180)
-        told = answered(plan_from(doc))
+        told = offering(plan_from(doc))
         found = finding(told, "block_on_falls")
         assert found is not None
         self.assertEqual(found.severity, "stop")
@@ -121,7 +120,7 @@ class TakenOutTest(unittest.TestCase):
                 doc["shower"]["entries"] = [2]
             turned = {"turn": chance.uniform(-180, 180), "mirror": chance.random() < 0.5}
             plan = plan_from(moved(doc, **turned))
-            found = finding(answered(plan), "block_on_falls")
+            found = finding(offering(plan), "block_on_falls")
             assert found is not None
             if not found.cures:
                 continue
@@ -139,7 +138,7 @@ class TakenOutTest(unittest.TestCase):
             self.assertLess(entry.difference(before.buffer(0.01)).length, 0.01)
             clear = before.difference(bench.buffer(0.01))
             self.assertAlmostEqual(entry.length, clear.length, delta=0.1)
-            self.assertIsNone(finding(answered(now), "block_on_falls"))
+            self.assertIsNone(finding(offering(now), "block_on_falls"))
             self.assertEqual(_walls_of(now), _walls_of(plan))
         self.assertGreaterEqual(cured, some(40) // 2 - 1)
 
@@ -150,17 +149,17 @@ class TakenOutTest(unittest.TestCase):
         doc = with_block(doc, "bench", (0, 0, 380, 900), -90)
         for turn in (0.0, 37.3, -141.0):
             plan = plan_from(moved(doc, turn=turn, mirror=turn < 0))
-            found = finding(answered(plan), "gap_at_block")
+            found = finding(offering(plan), "gap_at_block")
             assert found is not None and found.measured is not None
             self.assertAlmostEqual(found.measured, 20, delta=0.01)
             now = changed(plan, found.cures[0].changes)
             self.assertAlmostEqual(Polygon(now.shower.outline).area, 1120 * 900, delta=5)
             self.assertEqual(len(now.shower.outline), 4)
-            self.assertIsNone(finding(answered(now), "gap_at_block"))
+            self.assertIsNone(finding(offering(now), "gap_at_block"))
 
     def test_over_the_drain_another_drain_is_offered(self) -> None:
         doc = with_block(bathroom(1500, 900, (400, 450)), "bench", (0, 0, 400, 900), -90)
-        found = finding(answered(plan_from(doc)), "block_on_falls")
+        found = finding(offering(plan_from(doc)), "block_on_falls")
         assert found is not None
         self.assertEqual(found.title, "The bench stands on the drain")
         self.assertEqual(
@@ -171,7 +170,7 @@ class TakenOutTest(unittest.TestCase):
     def test_a_seat_on_legs_leaves_the_floor(self) -> None:
         doc = with_block(bathroom(1500, 900, (1000, 450)), "bench", (0, 0, 400, 900), -90)
         doc["room"]["fixtures"][0]["kind"] = "seat"
-        told = answered(plan_from(doc))
+        told = offering(plan_from(doc))
         self.assertIsNone(finding(told, "block_on_falls"))
         self.assertEqual(blocks(plan_from(doc)), ())
 
@@ -195,7 +194,7 @@ class HalfWallTest(unittest.TestCase):
         doc = with_block(bathroom(1500, 900, (750, 450)), "half wall", (0, -120, 600, 0))
         for turn in (0.0, 23.4, 180.0):
             plan = plan_from(moved(doc, turn=turn, mirror=turn > 100))
-            found = finding(answered(plan), "block_in_entry")
+            found = finding(offering(plan), "block_in_entry")
             assert found is not None and found.measured is not None
             self.assertAlmostEqual(found.measured, 600, delta=0.01)
             now, told = mended(plan, "block_in_entry")
@@ -214,7 +213,7 @@ class HalfWallTest(unittest.TestCase):
 
     def test_before_the_whole_entry_there_is_no_way_in(self) -> None:
         doc = with_block(bathroom(1500, 900, (750, 450)), "half wall", (0, -120, 1500, 0))
-        found = finding(answered(plan_from(doc)), "block_in_entry")
+        found = finding(offering(plan_from(doc)), "block_in_entry")
         assert found is not None
         self.assertEqual(found.cures, ())
 
@@ -246,7 +245,7 @@ class SixtyByThirtySixTest(unittest.TestCase):
         self.plan, _ = mended(plan_from(told), "block_in_entry")
 
     def result(self) -> MembraneResult:
-        found = answered(self.plan, parts=("membrane",)).membrane
+        found = offering(self.plan, parts=("membrane",)).membrane
         assert found is not None
         return found
 
@@ -339,7 +338,7 @@ class BenchTest(unittest.TestCase):
         told = plan.model_dump(mode="json")
         told["tiling"] |= {"wall": {"length": 300, "width": 200, "joint": 3}}
         told = plan_from(told)
-        solution = answered(told, parts=("membrane", "tile", "walls"))
+        solution = offering(told, parts=("membrane", "tile", "walls"))
         assert solution.membrane and solution.tile and solution.tile.walls and solution.walls
         pieces = {one.name: round(one.length) for one in solution.membrane.pieces}
         self.assertEqual(pieces["bench, corner 4 above it"], 1540 + 50)
@@ -360,7 +359,7 @@ class BenchTest(unittest.TestCase):
 
     def test_the_section_shows_it_and_no_floor_under_it(self) -> None:
         """Cut across floor and bench: the room's layers end at it, the slab goes on under it."""
-        section = answered(self.plan(), cut=((10, 450), (2400, 450))).section
+        section = offering(self.plan(), cut=((10, 450), (2400, 450))).section
         assert section is not None
         (bench,) = [band for band in section.bands if band.name == "bench"]
         self.assertEqual(sorted({x for x, _ in bench.outline}), [0, 400])
@@ -383,7 +382,7 @@ class BenchTest(unittest.TestCase):
         for _ in range(2):
             plan, _ = mended(plan, "block_on_falls")
         self.assertEqual([block.name for block in blocks(plan)], ["bench 1", "bench 2"])
-        found = answered(plan, parts=("membrane", "walls"))
+        found = offering(plan, parts=("membrane", "walls"))
         assert found.membrane and found.walls
         for names in (
             [piece.name for piece in found.membrane.pieces],

@@ -18,14 +18,13 @@ from calm_basin.cli import main
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Change
 from calm_basin.core.falls import NoSurfaceError, surface_of
-from calm_basin.core.solve import solve
 from calm_basin.core.structure.footing import outlet_of, standing
 from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.meeting import met
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import drain_families
 from tests.core.test_structure import codes, under
-from tests.plans import Document, answered, channel, document, moved, point, tray
+from tests.plans import Document, answered, channel, document, moved, offering, point, tray
 from tests.sweeps import examples, some, sweep
 
 Array = np.ndarray[Any, np.dtype[np.float64]]
@@ -289,7 +288,7 @@ class SignedTest(unittest.TestCase):
             plan = plan_from(doc)
             signed = {"name": "A. Rowan", "on": "2026-11-30"}
             before = changed(plan, (Change(path="/floor/signed", value=signed),))
-            for finding in solve(before).findings:
+            for finding in offering(before).findings:
                 cures = [cure for cure in finding.cures if "Have an engineer" in cure.text]
                 for cure in cures:
                     offered += 1
@@ -355,7 +354,7 @@ class BoughtTrayTest(unittest.TestCase):
             # Counted from the right: they run up the plan.
             doc["floor"]["first_offset"] = -off
             plan = plan_from(moved(doc, turn=chance.choice([0.0, 41.0]), mirror=False))
-            solution = solve(plan)
+            solution = offering(plan)
             clashes = [f for f in solution.findings if f.code == "drain_on_timber"]
             self.assertTrue(clashes, seed)
             for cure in clashes[0].cures:

@@ -17,12 +17,11 @@ from calm_basin.core.days.answer import span_text
 from calm_basin.core.days.calendar import DAY, NeverError, WorkHours
 from calm_basin.core.days.result import DaysResult
 from calm_basin.core.days.schedule import CycleError, Slot, Task, floats, scheduled
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.formats.days_files import write_calendar, write_days
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules.tasks import usual_tasks
-from tests.plans import document, tray, wet_room
+from tests.plans import answered, document, tray, wet_room
 from tests.sweeps import each, some, sweep
 
 WEEK = (True, True, True, True, True, False, False)
@@ -35,7 +34,7 @@ def eight(first: int = 0, off: frozenset[int] = frozenset()) -> WorkHours:
 
 def planned(doc: Any = None, **days: Any) -> DaysResult:
     plan = plan_from((doc or document()) | {"version": 10, "days": days})
-    found = solve(plan, parts=("days",), cures=False).days
+    found = answered(plan, parts=("days",)).days
     assert found is not None
     return found
 
@@ -344,7 +343,7 @@ class PlanTest(unittest.TestCase):
 
     def test_every_demo_job_has_its_days(self) -> None:
         for plan in each(demo_plans(), least=8):
-            found = solve(plan, parts=("days",), cures=False).days
+            found = answered(plan, parts=("days",)).days
             assert found is not None
             with self.subTest(job=plan.job.name):
                 self.whole(plan, found)
@@ -438,10 +437,9 @@ class PlanTest(unittest.TestCase):
         self.assertGreaterEqual(fewest.finish, first.finish)
         for plan in demo_plans():
             found = [
-                solve(
+                answered(
                     plan.model_copy(update={"days": plan.days.model_copy(update={"goal": goal})}),
                     parts=("days",),
-                    cures=False,
                 ).days
                 for goal in ("done first", "fewest days")
             ]
@@ -651,7 +649,7 @@ class FilesTest(unittest.TestCase):
         seen: list[dict[str, Any]] = []
         for begin in (8.0, 9.0):
             later = plan.model_copy(update={"days": plan.days.model_copy(update={"begin": begin})})
-            found = solve(later, parts=("days",), cures=False).days
+            found = answered(later, parts=("days",)).days
             assert found is not None
             text = write_calendar(found, job="A, b; c\nd", uid="abc", first="2026-12-07", made=made)
             (calendar,) = Calendar.from_ical(text, multiple=True)

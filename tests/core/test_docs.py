@@ -10,11 +10,11 @@ from typing import ClassVar
 from click.testing import CliRunner
 
 from calm_basin.cli import main
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.formats.codes import codes, listed
 from calm_basin.formats.rules_page import rules_page
 from calm_basin.rules import rule_sets
+from tests.plans import offering
 
 ROOT = Path(__file__).parents[2]
 FORMAT = (ROOT / "docs" / "plan-format.md").read_text("utf-8")
@@ -40,7 +40,7 @@ class PlanFormatTest(unittest.TestCase):
         named = set(re.findall(r"`(\w+)`", told))
         self.assertEqual(named, set(codes()))
         # What the demo jobs and hard plans find is among them.
-        found = {f.code for plan in demo_plans() for f in solve(plan).findings}
+        found = {f.code for plan in demo_plans() for f in offering(plan).findings}
         self.assertTrue(found)
         self.assertLessEqual(found, named)
 
@@ -171,5 +171,5 @@ class DemoTest(unittest.TestCase):
         self.assertTrue(any(p.shower.rest for p in plans))
         self.assertTrue(any(p.shower.second_drain for p in plans))
         narrow = next(p for p in plans if p.display.length == "in")
-        steep = next(f for f in solve(narrow).findings if f.code == "fall_over_most")
+        steep = next(f for f in offering(narrow).findings if f.code == "fall_over_most")
         self.assertEqual(len(steep.places), 2)

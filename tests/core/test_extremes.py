@@ -4,14 +4,13 @@ import unittest
 from typing import get_args
 
 from calm_basin.core.answer.result import Part
-from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, plan_from, read_plan
 from calm_basin.plan.agreement import LONGEST_ROOM, MOST_JOISTS
 from calm_basin.plan.base import MOST_CORNERS
 from calm_basin.plan.survey import MOST_READINGS
 from tests.core.test_survey import sloping, surveyed
 from tests.extremes import extreme, valid
-from tests.plans import L_SHAPE, Document, channel, document, moved, point
+from tests.plans import L_SHAPE, Document, channel, document, moved, offering, point
 from tests.sweeps import some, sweep
 
 PARTS: tuple[Part, ...] = tuple(part for part in get_args(Part) if part != "ways")
@@ -29,9 +28,9 @@ class AnsweredTest(unittest.TestCase):
     @sweep
     def test_plans_by_chance_at_the_edge_of_what_is_sensible(self) -> None:
         met = set()
-        for seed, plan in valid(some(30)):
+        for seed, plan in valid(some(20)):
             with self.subTest(seed=seed):
-                solution = solve(plan, parts=PARTS)
+                solution = offering(plan, parts=PARTS)
                 met.add(solution.complete)
                 for finding in solution.findings:
                     self.assertTrue(finding.title and finding.detail and finding.source)
@@ -42,7 +41,7 @@ class AnsweredTest(unittest.TestCase):
     @sweep
     def test_turned_mirrored_in_inches_with_the_drain_at_the_edge(self) -> None:
         answered = 0
-        for seed in range(100, 100 + some(60)):
+        for seed in range(100, 100 + some(40)):
             doc = extreme(seed)
             drain = doc["shower"]["drain"]
             if drain["kind"] == "point":
@@ -57,9 +56,9 @@ class AnsweredTest(unittest.TestCase):
                 continue
             answered += 1
             with self.subTest(seed=seed):
-                solution = solve(plan, parts=PARTS)
+                solution = offering(plan, parts=PARTS)
                 self.assertTrue(solution.complete or solution.findings)
-        self.assertGreater(answered, 20)
+        self.assertGreater(answered, 13)
 
     def test_shapes_that_once_had_no_answer(self) -> None:
         star = extreme(0)["room"]["outline"]
@@ -100,13 +99,13 @@ class AnsweredTest(unittest.TestCase):
             ),
         }.items():
             with self.subTest(name):
-                solution = solve(plan_from(doc), parts=PARTS)
+                solution = offering(plan_from(doc), parts=PARTS)
                 self.assertTrue(solution.complete or solution.findings)
 
     def test_the_zone_that_is_the_whole_room_is_the_level_edge_floor(self) -> None:
         drain, level = point(900, 900), {"asked": 1 / 100, "walls": "level"}
-        alone = solve(plan_from(room(SQUARE, outline=SQUARE, drain=drain)))
-        zoned = solve(plan_from(room(SQUARE, outline=SQUARE, drain=drain, rest=level)))
+        alone = offering(plan_from(room(SQUARE, outline=SQUARE, drain=drain)))
+        zoned = offering(plan_from(room(SQUARE, outline=SQUARE, drain=drain, rest=level)))
         self.assertAlmostEqual(
             zoned.figures.drop_at_drain.value or 0,
             alone.figures.drop_at_drain.value or 1,

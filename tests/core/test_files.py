@@ -20,24 +20,23 @@ from shapely.geometry import LinearRing, Polygon
 from calm_basin.cli import main
 from calm_basin.core.answer.result import Part
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.formats.bundle import TOLD, files_of, zipped
 from calm_basin.formats.drawings_svg import write_plan, write_section
 from calm_basin.formats.floor_dxf import INCH, LAYERS, write_floor
 from calm_basin.plan import Plan, plan_from, read_plan
-from tests.plans import document, point
+from tests.plans import answered, document, point
 from tests.sweeps import each
 
 MADE = datetime(2026, 12, 1, 9, tzinfo=UTC)
 
 
 def whole(plan: Plan) -> Solution:
-    return solve(plan, parts=get_args(Part), cures=False)
+    return answered(plan, parts=get_args(Part))
 
 
 def drawn(plan: Plan) -> tuple[Solution, Drawing]:
-    solution = solve(plan, parts=("marks",), cures=False)
+    solution = answered(plan, parts=("marks",))
     return solution, ezdxf.read(io.StringIO(write_floor(plan, solution)))
 
 
@@ -92,7 +91,7 @@ class SvgTest(unittest.TestCase):
 
     def test_the_plan_is_true_to_the_scale_that_it_states(self) -> None:
         for plan in each(demo_plans(), least=8):
-            solution = solve(plan, cures=False)
+            solution = answered(plan)
             root = ElementTree.fromstring(write_plan(plan, solution))
             told = [one.text or "" for one in root.iter(f"{SVG}text")]
             (scale,) = (int(s) for t in told for s in re.findall(r"at 1:(\d+)$", t))
@@ -110,7 +109,7 @@ class SvgTest(unittest.TestCase):
             {"name": "<b>&\x01]]>", "centre": [2000, 300], "width": 300, "length": 300}
         ]
         plan = plan_from(doc | {"version": 11})
-        solution = solve(plan, cures=False)
+        solution = answered(plan)
         root = ElementTree.fromstring(write_plan(plan, solution))
         self.assertIn("<b>& ]]>", {one.text for one in root.iter(f"{SVG}text")})
         assert solution.section is not None

@@ -11,7 +11,6 @@ from hypothesis import strategies as st
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Finding
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.rules import TITLES, rule_sets
@@ -23,6 +22,7 @@ from tests.plans import (
     cured,
     document,
     layers,
+    offering,
     point,
     solved,
     tray,
@@ -76,7 +76,7 @@ class CuresTest(unittest.TestCase):
         """Make every cure of every finding; return how many there were."""
         plan = plan_from(doc)
         tried = 0
-        for finding in each(solve(plan).findings):
+        for finding in each(offering(plan).findings):
             for cure in finding.cures:
                 after = answered(changed(plan, cure.changes))
                 still = [

@@ -9,10 +9,9 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.rules import drain_families, rule_sets
-from tests.plans import Document, channel, document, moved, point, tray, wet_room
+from tests.plans import Document, channel, document, moved, offering, point, tray, wet_room
 from tests.sweeps import examples
 
 places = st.tuples(st.floats(-300, 2500), st.floats(-300, 2000)).map(list)
@@ -93,7 +92,7 @@ class HostileFloorsTest(unittest.TestCase):
                 self.assertTrue(problem.path.startswith("/"))
                 self.assertGreater(len(problem.message), 15)
             return
-        solution = solve(plan)
+        solution = offering(plan)
         if not solution.complete:
             return
         structure, waste = solution.structure, solution.waste

@@ -7,7 +7,6 @@ import numpy as np
 
 from calm_basin.core.falls import surface_of
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import plan_from
 from calm_basin.rules import drain_families
@@ -18,6 +17,7 @@ from tests.plans import (
     channel,
     document,
     moved,
+    offering,
     point,
     tray,
     wet_room,
@@ -134,8 +134,8 @@ def told(solution: Solution) -> list[tuple[object, ...]]:
 
 class InvarianceTest(unittest.TestCase):
     def same(self, doc: Document, other: Document) -> None:
-        first = solve(plan_from(doc), parts=("water", "marks"))
-        second = solve(plan_from(other), parts=("water", "marks"))
+        first = offering(plan_from(doc), parts=("water", "marks"))
+        second = offering(plan_from(other), parts=("water", "marks"))
         self.assertEqual(first.complete, second.complete)
         for (name, was), (_, now) in zip(first.figures, second.figures, strict=True):
             if was.value is None:

@@ -13,10 +13,19 @@ from shapely.geometry import LineString, Point, Polygon
 from calm_basin.core.membrane.pieces import bands
 from calm_basin.core.membrane.result import MembraneResult
 from calm_basin.core.membrane.sheets import laid
-from calm_basin.core.solve import solve
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.framing import shower_stretches
-from tests.plans import Document, answered, channel, document, layers, moved, point, wet_room
+from tests.plans import (
+    Document,
+    answered,
+    channel,
+    document,
+    layers,
+    moved,
+    offering,
+    point,
+    wet_room,
+)
 from tests.sweeps import some
 
 
@@ -338,7 +347,7 @@ class SchoolTest(unittest.TestCase):
             ("boards", self.TRAY, False),
             ("tape", bed, False),
         ):
-            found = [f for f in solve(self.plan(school, former)).findings if f.code == WRONG]
+            found = [f for f in offering(self.plan(school, former)).findings if f.code == WRONG]
             self.assertEqual(len(found), int(wrong), school)
             for one in found:
                 self.assertEqual([cure.changes[0].value for cure in one.cures], ["sheet"])

@@ -11,18 +11,17 @@ from click.testing import CliRunner
 
 from calm_basin.cli import main
 from calm_basin.core.order.result import OrderResult
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.formats.order_csv import write_order
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.rules.packs import LISTS, items, sundries
-from tests.plans import Document, document
+from tests.plans import Document, answered, document
 from tests.sweeps import each
 
 
 def ordered(doc: Document | None = None, *bought: dict[str, Any]) -> OrderResult:
     plan = plan_from((doc or document()) | {"version": 10, "order": {"items": list(bought)}})
-    result = solve(plan, parts=("order",), cures=False).order
+    result = answered(plan, parts=("order",)).order
     assert result is not None
     return result
 
@@ -30,7 +29,7 @@ def ordered(doc: Document | None = None, *bought: dict[str, Any]) -> OrderResult
 class PacksTest(unittest.TestCase):
     def test_packs_are_whole_and_hold_what_is_needed_with_waste(self) -> None:
         for plan in demo_plans():
-            result = solve(plan, parts=("order",), cures=False).order
+            result = answered(plan, parts=("order",)).order
             assert result is not None
             for line in each(result.lines, least=5):
                 counted = "of the layout" in line.why.formula
@@ -119,7 +118,7 @@ class PacksTest(unittest.TestCase):
     def test_every_piece_of_the_cut_sheet_is_on_a_cut_list(self) -> None:
         cut_from = 0
         for plan in demo_plans():
-            solution = solve(plan, parts=("order",), cures=False)
+            solution = answered(plan, parts=("order",))
             sheet = solution.structure.sheet if solution.structure else None
             if sheet is None or solution.order is None:
                 continue
@@ -142,7 +141,7 @@ class PacksTest(unittest.TestCase):
 class FilesTest(unittest.TestCase):
     def test_the_table_says_what_the_screen_says(self) -> None:
         for plan in demo_plans()[:3]:
-            order = solve(plan, parts=("order",), cures=False).order
+            order = answered(plan, parts=("order",)).order
             assert order is not None
             rows = list(csv.DictReader(io.StringIO(write_order(order).split("\n\n")[0])))
             self.assertEqual(len(rows), len(order.lines))

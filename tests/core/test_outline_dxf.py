@@ -12,13 +12,13 @@ import numpy as np
 from ezdxf.addons import r12writer
 from shapely.geometry import Polygon
 
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.formats.floor_dxf import write_floor
 from calm_basin.formats.outline_dxf import MILLIMETRES, Outlines, Unit, read_outlines
 from calm_basin.plan import PlanError
 from calm_basin.units import Display
 from tests.core.test_marks import room
+from tests.plans import answered
 from tests.sweeps import each, some
 
 MM = Display("mm", 16, "ratio")
@@ -166,7 +166,7 @@ class ReadTest(unittest.TestCase):
 
     def test_our_own_drawing_gives_the_room_back(self) -> None:
         for plan in each(demo_plans(), least=8):
-            text = write_floor(plan, solve(plan, cures=False))
+            text = write_floor(plan, answered(plan))
             outlines = by_layer(read(text))["ROOM"].outlines
             self.assertEqual(len(outlines), 1)
             same = placed(plan.room.outline).symmetric_difference(Polygon(outlines[0].points))

@@ -5,13 +5,12 @@ import unittest
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Finding
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan
 from calm_basin.plan.system import BuildSystem, TrayForm
 from calm_basin.rules import build_systems
 from tests.core.test_systems import built
-from tests.plans import answered
+from tests.plans import answered, offering
 from tests.sweeps import each
 
 LOW = demo_plans()[1]
@@ -59,7 +58,7 @@ class RenewedTest(unittest.TestCase):
             former = system.former.model_copy(update={"edge_thickness": edge})
             old = by(LOW, system, former=former)
             with self.subTest(system.id):
-                (finding,) = told(solve(old))
+                (finding,) = told(offering(old))
                 anew, alone = finding.cures
                 self.assertEqual(alone.text, "Plan on without a build system")
                 self.assertEqual(changed(old, anew.changes), built(old, system))
@@ -70,7 +69,7 @@ class RenewedTest(unittest.TestCase):
         system = build_systems()["raised-zone-extension"]
         flat = system.former.model_copy(update={"base": 0.0})
         old = by(LOW, system, former=flat)
-        before = solve(old)
+        before = offering(old)
         self.assertGreater(before.figures.recess_needed.value or 0, 1)
         (finding,) = told(before)
         self.assertEqual(finding.cures[0].text, "Fill the plan from the system as it is now")

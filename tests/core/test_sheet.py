@@ -15,14 +15,13 @@ from shapely.geometry import Polygon
 
 from calm_basin.cli import main
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.formats.sheet import PAGES, UnknownPageError, parts_of, write_sheet
 from calm_basin.formats.sheet.floor_plan import FloorPlan
 from calm_basin.formats.sheet.page import SCALES, Sheet
 from calm_basin.formats.sheet.style import PLAIN, SPARE
 from calm_basin.plan import Plan, plan_from
-from tests.plans import answered, document, moved, point, starting
+from tests.plans import answered, document, moved, offering, point, starting
 from tests.reference.test_access_limits import roomy
 from tests.sweeps import each, examples, sweep
 
@@ -31,7 +30,7 @@ POINT = 25.4 / 72
 
 
 def made(plan: Plan, **options: object) -> tuple[PdfReader, Solution]:
-    solution = solve(plan, parts=parts_of())
+    solution = offering(plan, parts=parts_of())
     return printed(plan, solution, **options), solution
 
 
@@ -74,7 +73,7 @@ class SheetTest(unittest.TestCase):
             ("tabloid", (431.8, 279.4)),
         ]
         for nth, plan in enumerate(demo_plans()):
-            solution = solve(plan, parts=parts_of())
+            solution = offering(plan, parts=parts_of())
             # The same is said on all: the first job shows it, the others take turns.
             for paper, size in papers if nth == 0 else papers[nth % 4 :][:1]:
                 reader = printed(plan, solution, paper=paper, made="25 November 2026")
@@ -193,7 +192,7 @@ class SheetTest(unittest.TestCase):
 
     def test_pages_are_chosen_by_name(self) -> None:
         plan = demo_plans()[0]
-        solution = solve(plan, parts=parts_of())
+        solution = offering(plan, parts=parts_of())
         for page in PAGES:
             reader = printed(plan, solution, pages=[page.name])
             self.assertIn(page.title, reader.pages[0].extract_text())
@@ -229,7 +228,7 @@ class SheetTest(unittest.TestCase):
 
     def test_the_contents_say_on_which_page_each_part_begins(self) -> None:
         plan = demo_plans()[1]
-        solution = solve(plan, parts=parts_of())
+        solution = offering(plan, parts=parts_of())
         for paper in ("a4", "tabloid"):
             reader = printed(plan, solution, paper=paper)
             told = words(reader)
@@ -299,7 +298,7 @@ class ScaleTest(unittest.TestCase):
         doc["room"]["doors"] = []
         doc["shower"]["outline"] = [[0, 0], [1200, 0], [1200, 1000], [0, 1000]]
         plan = plan_from(moved(doc, mirror=mirror, dx=300, dy=-200))
-        solution = solve(plan)
+        solution = offering(plan)
         width, height = 510.0, 700.0
         drawn = FloorPlan(Sheet(plan, solution, width, height), height)
         self.assertIn(drawn.scale, SCALES)

@@ -17,7 +17,6 @@ from shapely.geometry import Point, Polygon, box
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.falls import surface_of
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.core.structure.footing import standing
 from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.meeting import met
@@ -25,7 +24,17 @@ from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import drain_families, rule_sets
-from tests.plans import Document, answered, channel, document, moved, point, starting, tray
+from tests.plans import (
+    Document,
+    answered,
+    channel,
+    document,
+    moved,
+    offering,
+    point,
+    starting,
+    tray,
+)
 from tests.sweeps import each, examples, sweep
 
 FAMILIES = drain_families()
@@ -187,7 +196,7 @@ class ClashTest(unittest.TestCase):
             depth=300,
             first_offset=-150,
         )
-        solution = solve(plan_from(doc))
+        solution = offering(plan_from(doc))
         finding = next(f for f in solution.findings if f.code == "drain_on_timber")
         self.assertIn("trough", finding.title)
         self.assertIn("flange of an I-joist is never cut", finding.detail)
@@ -280,7 +289,7 @@ class CuresTest(unittest.TestCase):
     @given(floors())
     def test_each_cure_gets_the_drain_out_of_the_way(self, doc: Document) -> int:
         plan, tried = plan_from(doc), 0
-        for finding in solve(plan).findings:
+        for finding in offering(plan).findings:
             if finding.code != "drain_on_timber":
                 continue
             for cure in finding.cures:
@@ -291,7 +300,7 @@ class CuresTest(unittest.TestCase):
     def test_a_drain_over_an_i_joist(self) -> None:
         """No, why, and the nearest place that will do."""
         plan = next(p for p in demo_plans() if p.job.name.startswith("Wren"))
-        solution = solve(plan, parts=["drain_map"])
+        solution = offering(plan, parts=["drain_map"])
         finding = solution.findings[0]
         self.assertEqual(finding.code, "drain_on_timber")
         self.assertIn('Move the drain 4 9/16" ', finding.cures[0].text)
@@ -307,7 +316,7 @@ class CuresTest(unittest.TestCase):
             deck_thickness=60,
         )
         plan = plan_from(doc)
-        finding = next(f for f in solve(plan).findings if f.code == "drain_on_timber")
+        finding = next(f for f in offering(plan).findings if f.code == "drain_on_timber")
         turned = next(cure for cure in finding.cures if "round" in cure.text)
         mended = changed(plan, turned.changes)
         assert mended.shower.drain.kind == "linear"
@@ -316,7 +325,7 @@ class CuresTest(unittest.TestCase):
 
     def test_turning_to_a_channel_takes_a_family_for_it(self) -> None:
         doc = under(document(drain=point(750, 1350)))
-        solution = solve(plan_from(doc))
+        solution = offering(plan_from(doc))
         for arrangement in each(solution.arrangements, 4):
             mended = changed(plan_from(doc), arrangement.changes)
             assert mended.waste.family is not None
@@ -380,7 +389,7 @@ class CutSheetTest(unittest.TestCase):
     @given(floors())
     def test_pieces_and_joists_make_up_the_opening(self, doc: Document) -> int:
         plan = plan_from(doc)
-        solution = solve(plan)
+        solution = offering(plan)
         assert solution.structure is not None
         sheet = solution.structure.sheet
         recess = solution.figures.recess_needed.value or 0
@@ -447,7 +456,7 @@ class CutSheetTest(unittest.TestCase):
         """By hand: a shower 1500 × 900 in the back left corner, joists up the plan at 200, 600,
         1000 and 1400. Its left side is at a wall with no joist; its right side and its entry lie
         in the room, the entry over four joists 45 wide."""
-        solution = solve(plan_from(under(document())))
+        solution = offering(plan_from(under(document())))
         assert solution.structure is not None and solution.structure.sheet is not None
         battens = solution.structure.sheet.battens
         plates = [bar for bar in battens if bar.kind == "plate cleat"]
@@ -458,7 +467,7 @@ class CutSheetTest(unittest.TestCase):
 
     def test_distances_from_two_walls(self) -> None:
         """By hand: a shower 1500 × 900 in the back left corner of a room of 2400 × 1800."""
-        solution = solve(plan_from(under(document())))
+        solution = offering(plan_from(under(document())))
         assert solution.structure is not None and solution.structure.sheet is not None
         told = {line.start_text for line in solution.structure.sheet.saw_lines}
         self.assertEqual(

@@ -14,7 +14,6 @@ from shapely.geometry import Point, Polygon, box
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Finding
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.core.survey.floor import SubFloor, cells, places_of
 from calm_basin.core.survey.ground import pour_zone
 from calm_basin.core.survey.pour import pour
@@ -24,7 +23,7 @@ from calm_basin.formats.levels_csv import read_levels, write_levels
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.survey import HeightReading, Pour, Reading, ShimReading, StaffReading
 from calm_basin.units import Display
-from tests.plans import Document, answered, cured, document, moved, solved
+from tests.plans import Document, answered, cured, document, moved, offering, solved
 from tests.sweeps import examples
 
 ROOM = box(0, 0, 2400, 1800)
@@ -186,7 +185,7 @@ class TrueEnoughTest(unittest.TestCase):
 
     def test_every_truing_cures(self) -> None:
         plan = plan_from(surveyed(sloping(0.003)))
-        first = solve(plan)
+        first = offering(plan)
         finding = coded(first, "floor_out_of_true")
         self.assertEqual(len(finding.cures), 3)
         for cure in finding.cures:
@@ -395,7 +394,7 @@ class LaserTest(unittest.TestCase):
             doc = document() | {"version": 6}
             doc["survey"] = {"levels": levels}
             plan = plan_from(doc)
-            found = [f for f in solve(plan).findings if f.code == "readings_simulated"]
+            found = [f for f in offering(plan).findings if f.code == "readings_simulated"]
             self.assertEqual([f.severity for f in found], [severity] if severity else [])
             for finding in found:
                 self.assertIn("3 readings", finding.title)

@@ -20,7 +20,6 @@ from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.falls.stock import cut_widths
 from calm_basin.core.geometry.levels import depth_left, levels
-from calm_basin.core.solve import solve
 from calm_basin.core.structure.footing import standing
 from calm_basin.core.subjects import CHECKS
 from calm_basin.core.systems.cards import cards
@@ -42,7 +41,7 @@ from calm_basin.rules import (
     written_layers,
     written_system,
 )
-from tests.plans import answered, document, moved, point
+from tests.plans import answered, document, moved, offering, point
 from tests.sweeps import some, sweep
 
 WHY = {
@@ -368,7 +367,7 @@ class FittingTest(unittest.TestCase):
                 update={"room": now.room.model_copy(update={"layers": (*own, thin)})}
             )
             spare = levels(now, surface_of(now)).base - 80
-            (told,) = (f for f in solve(low).findings if f.code == "system_room_low")
+            (told,) = (f for f in offering(low).findings if f.code == "system_room_low")
             self.assertAlmostEqual(told.limit - told.measured, less - spare, places=6)
             for cure in told.cures:
                 looked += 1
@@ -386,7 +385,7 @@ class FittingTest(unittest.TestCase):
             shower = now.shower.model_copy(update={"set_down": down})
             plan = now.model_copy(update={"shower": shower})
             over = -step_of(plan, surface_of(plan))
-            one = [f for f in solve(plan).findings if f.code == "system_over_room"]
+            one = [f for f in offering(plan).findings if f.code == "system_over_room"]
             self.assertEqual(bool(one), over > 12.7, over)
             seen.add(bool(one))
             for finding in one:
@@ -566,7 +565,7 @@ class ComparingTest(unittest.TestCase):
         slab = build_systems()["tray-slab-recess"]
         (told,) = compared_systems(plan, chosen_rules(plan), CHECKS, [slab], drain_families())
         self.assertIn("made for slab", " ".join(told.against))
-        solution = solve(built(plan, slab))
+        solution = offering(built(plan, slab))
         finding = next(f for f in solution.findings if f.code == "system_other_floor")
         (cure,) = finding.cures
         self.assertIsNone(changed(built(plan, slab), cure.changes).system)

@@ -14,13 +14,13 @@ from pypdf import PdfReader
 
 from calm_basin.cli import main
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.formats.days_files import write_calendar, write_days
 from calm_basin.formats.marks_csv import write_marks
 from calm_basin.formats.order_csv import write_cuts, write_order
 from calm_basin.formats.sheet import write_sheet
 from calm_basin.plan import Plan
+from tests.plans import answered
 
 START = "2026-12-07"
 
@@ -58,7 +58,7 @@ COLUMNS = {
 
 def job(plan: Plan) -> tuple[Plan, Solution]:
     plan = plan.model_copy(update={"days": plan.days.model_copy(update={"start": START})})
-    return plan, solve(plan, parts=("order", "days", "marks"), cures=False)
+    return plan, answered(plan, parts=("order", "days", "marks"))
 
 
 def plain(text: str) -> str:

@@ -12,7 +12,6 @@ import shapely
 from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.core.walls.boards import board_size, boards, fasteners
 from calm_basin.core.walls.frame import board_height, frame, frames, stud_middles
 from calm_basin.core.walls.plumb import furring
@@ -32,7 +31,7 @@ from calm_basin.plan.edits.walls import with_faces
 from calm_basin.plan.framing import at_studs, framed, offset, shower_stretches, studs, wall_depths
 from calm_basin.plan.walls import StudFace
 from tests.core.test_membrane import alcove
-from tests.plans import Document, answered, channel, document, layers, moved, point
+from tests.plans import Document, answered, channel, document, layers, moved, offering, point
 from tests.sweeps import some
 
 STACK = layers(("tile", 8), ("adhesive", 4), ("membrane", 1), ("board", 12))
@@ -164,7 +163,7 @@ class MeasuredTest(unittest.TestCase):
         plan = measured_at_studs(walled(alcove()))
         told = plan.model_dump(mode="json")
         told["walls"]["shower"][0]["thickness"] = 18
-        solution = solve(plan_from(told))
+        solution = offering(plan_from(told))
         found = finding(solution, "walls_off_studs")
         self.assertEqual(
             (found.severity, round(found.measured, 3)), ("stop", round(hypot(10, 10), 3))
@@ -499,7 +498,7 @@ class FindingTest(unittest.TestCase):
             for at in (0, 150, 420, 550):
                 niche = {"wall": 2, "offset": at, "width": 320, "height": 300, "sill": 1000}
                 plan = walled(moved(alcove(), turn=turn, mirror=mirror), niches=[niche])
-                found = finding(solve(plan), "niche_on_stud")
+                found = finding(offering(plan), "niche_on_stud")
                 if found is None:
                     continue
                 (cure,) = found.cures
@@ -534,7 +533,7 @@ class FindingTest(unittest.TestCase):
     def test_one_wider_than_every_bay_is_made_narrower(self) -> None:
         niche = {"wall": 2, "offset": 200, "width": 500, "height": 300, "sill": 1000}
         plan = walled(alcove(), niches=[niche])
-        (cure,) = finding(solve(plan), "niche_on_stud").cures
+        (cure,) = finding(offering(plan), "niche_on_stud").cures
         self.assertIn("wide, between two studs", cure.text)
         told = plan.model_dump(mode="json")
         for change in cure.changes:
@@ -548,7 +547,7 @@ class FindingTest(unittest.TestCase):
             ({"least": 5, "most": 15}, "valve_depth", 15),
         ):
             plan = walled(alcove(), valve=valve)
-            found = finding(solve(plan), "valve_depth")
+            found = finding(offering(plan), "valve_depth")
             self.assertEqual(found and found.code, code)
             if found is not None:
                 (cure,) = found.cures
@@ -568,7 +567,7 @@ class FindingTest(unittest.TestCase):
                     height=1000,
                 )
                 plan = walled(moved(doc, turn=turn, mirror=mirror))
-                found = finding(solve(plan), "valve_on_stud")
+                found = finding(offering(plan), "valve_on_stud")
                 seen = frame(plan, 2)
                 (one,) = seen.hung
                 middle = (one.x.low + one.x.high) / 2
@@ -588,7 +587,7 @@ class FindingTest(unittest.TestCase):
     def test_studs_too_far_apart_for_boards(self) -> None:
         """No more than 16 in (common practice, no source)."""
         self.assertIsNone(finding(answered(walled(alcove(), centres=406.4)), "studs_too_far_apart"))
-        found = finding(solve(walled(alcove(), centres=610)), "studs_too_far_apart")
+        found = finding(offering(walled(alcove(), centres=610)), "studs_too_far_apart")
         self.assertEqual(found.cures[0].changes[0].value, 400)
 
     def test_nonsense_is_named(self) -> None:

@@ -17,7 +17,6 @@ from shapely.geometry import LineString
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.falls import surface_of
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.core.structure.joists import Bays, timbers_under
 from calm_basin.core.structure.passing import notch_share, passing
 from calm_basin.core.waste.ground import Ground
@@ -32,7 +31,7 @@ from calm_basin.rules import bend_counts, guides_of, rule_sets
 from calm_basin.rules.families import drain_families
 from calm_basin.units import format_length
 from tests.core.test_structure import codes, floors, under
-from tests.plans import Document, answered, channel, document, moved, point, tray
+from tests.plans import Document, answered, channel, document, moved, offering, point, tray
 from tests.sweeps import examples, some
 
 ROOM = np.array([(0.0, 0.0), (1600.0, 0.0), (1600.0, 1200.0), (0.0, 1200.0)])
@@ -407,7 +406,7 @@ class FindingsTest(unittest.TestCase):
         doc = self.plan(branch=-200)
         doc["waste"]["run"] = [[1300, 1350], [1300, 300]]
         doc["floor"]["depth"] = 150
-        found = solve(plan_from(doc))
+        found = offering(plan_from(doc))
         self.assertIn("pipe_meets_timber", codes(found))
         finding = next(f for f in found.findings if f.code == "pipe_meets_timber")
         self.assertIn("Let the run be proposed", [cure.text for cure in finding.cures])
@@ -431,7 +430,9 @@ class FindingsTest(unittest.TestCase):
 
     def test_the_drains_family_is_for_another_drain(self) -> None:
         doc = under(document(), "narrow-channel")
-        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "family_other_drain")
+        finding = next(
+            f for f in offering(plan_from(doc)).findings if f.code == "family_other_drain"
+        )
         self.assertTrue(finding.cures)
         for cure in finding.cures:
             mended = answered(changed(plan_from(doc), cure.changes))

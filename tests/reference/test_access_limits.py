@@ -9,10 +9,9 @@ import unittest
 from typing import Any
 
 from calm_basin.core.answer.changes import changed
-from calm_basin.core.solve import solve
 from calm_basin.plan import plan_from
 from calm_basin.rules import rule_sets, steepest_ramp
-from tests.plans import Document, answered, channel, document, moved
+from tests.plans import Document, answered, channel, document, moved, offering
 
 INCH = 25.4
 
@@ -368,7 +367,7 @@ class SpaceTest(Case):
         for _ in range(12):
             wide, deep = chance.uniform(700, 1150), chance.uniform(700, 1150)
             plan = plan_from(self.sized("germany", wide, deep))
-            finding = next(f for f in solve(plan).findings if f.code == "shower_too_small")
+            finding = next(f for f in offering(plan).findings if f.code == "shower_too_small")
             self.assertAlmostEqual(finding.measured, min(wide, deep), delta=1.1)
             self.assertIn(" wide", finding.detail)
             self.assertIn(" deep", finding.detail)

@@ -11,21 +11,20 @@ from shapely.geometry import LineString, Point, Polygon, box
 from calm_basin.core.membrane.pieces import AT_WALL, bands, sealed
 from calm_basin.core.order.result import OrderLine, OrderResult
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.shower import MortarBed
 from calm_basin.rules.packs import items
 from calm_basin.rules.tasks import usual_tasks
 from tests.extremes import extreme
-from tests.plans import L_SHAPE, channel, document, moved, point
+from tests.plans import L_SHAPE, answered, channel, document, moved, point
 from tests.sweeps import some, sweep
 
 FOOT, SQUARE_FOOT = 304.8, 304.8**2
 
 
 def ordered(plan: Plan) -> OrderResult:
-    result = solve(plan, parts=("order",), cures=False).order
+    result = answered(plan, parts=("order",)).order
     assert result is not None
     return result
 
@@ -81,7 +80,7 @@ class ByHandTest(unittest.TestCase):
         mean = (75 + 850 / 3) / (150 + 425)
         # The rest falls 1 % by the farthest of its ways to the zone's edge, to 75 less that at the
         # zone; what the bed does not need it is cast down by, to the slab.
-        solution = solve(plan, cures=False)
+        solution = answered(plan)
         entry, base = solution.figures.entry_level.value, solution.figures.base_level.value
         assert entry is not None and base is not None
         self.assertAlmostEqual(base, entry - drop - 9 - 25, places=6)
@@ -195,7 +194,7 @@ class EnclosedTest(unittest.TestCase):
     """The bed is what lies between the finished floor, less its layers, and what it stands on."""
 
     def enclosed(self, plan: Plan) -> float:
-        solution = solve(plan, cures=False)
+        solution = answered(plan)
         former = plan.shower.former
         assert isinstance(former, MortarBed)
         shower = Polygon(plan.shower.outline)
@@ -215,7 +214,7 @@ class EnclosedTest(unittest.TestCase):
         xs = left + (np.arange(count) + 0.5) * (right - left) / count
         ys = bottom + (np.arange(count) + 0.5) * (up - bottom) / count
         inside = [(x, y) for x in xs for y in ys if shower.contains(Point(x, y))]
-        spots = solve(plan, at=inside, cures=False).asked
+        spots = answered(plan, at=inside).asked
         # Nothing is cast where the drain is.
         rim = _rim(plan)
         heights = [
@@ -252,7 +251,7 @@ class EnclosedTest(unittest.TestCase):
             doc = moved(kind, turn=turn, mirror=mirror)
             doc["display"] = {"length": ("mm", "in")[seed // 2 % 2]}
             plan = plan_from(doc)
-            found = solve(plan, parts=("order",), cures=False).order
+            found = answered(plan, parts=("order",)).order
             line = None if found is None else next(o for o in found.lines if o.item == "mud")
             if line is None:
                 continue
@@ -279,8 +278,8 @@ class EnclosedTest(unittest.TestCase):
                 doc["survey"] = {}
                 one, other = plan_from(doc), plan_from(moved(doc, turn=90, mirror=True))
                 first, second = (
-                    _amounts(solve(one, parts=("order",), cures=False)),
-                    _amounts(solve(other, parts=("order",), cures=False)),
+                    _amounts(answered(one, parts=("order",))),
+                    _amounts(answered(other, parts=("order",))),
                 )
             except PlanError:
                 continue

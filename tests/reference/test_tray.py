@@ -16,10 +16,9 @@ from calm_basin.core.depth.result import TrayLayout
 from calm_basin.core.falls import NoSurfaceError, rims_of, surface_of
 from calm_basin.core.falls.stock import covering, missing, tray_sides
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.shower import Tray
-from tests.plans import Document, answered, document, moved, point, solved
+from tests.plans import Document, answered, document, moved, offering, point, solved
 from tests.sweeps import some
 
 INCH = 25.4
@@ -415,7 +414,7 @@ class FindingTest(unittest.TestCase):
     def test_a_tray_that_is_too_small_is_mended_by_what_is_offered(self) -> None:
         stock = {"width": 950, "length": 1200, "drain_left": 475, "drain_back": 600}
         doc = laid(stock, SQUARE, (500, 450))
-        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "tray_too_small")
+        finding = next(f for f in offering(plan_from(doc)).findings if f.code == "tray_too_small")
         self.assertIn("25 mm", finding.title)
         turned = next(cure for cure in finding.cures if "quarter" in cure.text)
         for change in turned.changes:
@@ -443,7 +442,7 @@ class FindingTest(unittest.TestCase):
             doc["floor"] |= {"centres": 20_000, "first_offset": 10_000, "deck_thickness": 120}
             doc = moved(doc, turn=chance.choice([0, 29, -90]), mirror=False)
             plan = plan_from(doc)
-            finding = next(f for f in solve(plan).findings if f.code == "tray_too_small")
+            finding = next(f for f in offering(plan).findings if f.code == "tray_too_small")
             turned = [cure for cure in finding.cures if "quarter" in cure.text]
             self.assertTrue(turned, seed)
             for cure in turned:
@@ -459,7 +458,7 @@ class FindingTest(unittest.TestCase):
     def test_no_other_falls_are_offered_of_a_tray_that_is_bought(self) -> None:
         stock = {"width": 1000, "length": 900, "drain_left": 300, "drain_back": 250}
         doc = laid(stock, SQUARE, (300, 650)) | {"rule_set": "us-dwelling"}
-        findings = solve(plan_from(doc)).findings
+        findings = offering(plan_from(doc)).findings
         falls = [f for f in findings if f.code in ("fall_over_most", "fall_under_least")]
         self.assertTrue(falls)
         for finding in falls:
@@ -467,7 +466,7 @@ class FindingTest(unittest.TestCase):
                 self.assertEqual(cure.text, "Lay a setting bed instead")
         # Nor a channel, by whatever finding: not where a chair turns, nor before a door.
         doc |= {"rule_set": "us-accessible", "users": ["chair"]}
-        found = solve(plan_from(doc)).findings
+        found = offering(plan_from(doc)).findings
         self.assertTrue({f.code for f in found} & {"turning_too_steep", "floor_steep_there"})
         for finding in found:
             for cure in finding.cures:
@@ -476,7 +475,7 @@ class FindingTest(unittest.TestCase):
     def test_a_riser_that_is_moved_lets_the_tray_reach(self) -> None:
         stock = {"width": 1100, "length": 1000, "drain_left": 550, "drain_back": 500}
         doc = laid(stock, SQUARE, (420, 450))
-        finding = next(f for f in solve(plan_from(doc)).findings if f.code == "tray_too_small")
+        finding = next(f for f in offering(plan_from(doc)).findings if f.code == "tray_too_small")
         moved = next(cure for cure in finding.cures if "riser" in cure.text)
         self.assertEqual(moved.changes[0].value[0], 450)
         doc["shower"]["drain"]["centre"] = moved.changes[0].value
@@ -507,7 +506,7 @@ class FindingTest(unittest.TestCase):
         for riser in ((500, 450), (420, 450), (470, 300)):
             stock = {"width": 1100, "length": 1000, "drain_left": 550, "drain_back": 500}
             plan = plan_from(laid(stock, SQUARE, riser))
-            answer = solve(plan, parts=("ways",))
+            answer = offering(plan, parts=("ways",))
             assert answer.ways is not None
             offered = [one.changes for one in (*answer.arrangements, *answer.ways.listed)]
             offered += [cure.changes for finding in answer.findings for cure in finding.cures]

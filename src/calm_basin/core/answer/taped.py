@@ -5,13 +5,19 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from calm_basin.core.answer.words import Words
+from calm_basin.core.geometry.surface import Array
 from calm_basin.core.geometry.taping import Check, Taped, walls_of
 from calm_basin.plan.base import Outline, Point
 
 
 def place_text(outline: Outline, place: Point, words: Words) -> str:
     """Where one place of a room is."""
-    return from_text(walls_of(outline).taped([place])[0], words)
+    return place_texts(outline, [place], words)[0]
+
+
+def place_texts(outline: Outline, places: Array | Sequence[Point], words: Words) -> list[str]:
+    """Where places of a room, (n, 2), are."""
+    return [from_text(how, words) for how in walls_of(outline).taped(places)]
 
 
 def from_text(how: Taped, words: Words) -> str:

@@ -75,7 +75,7 @@ def floor_surface(case: Case) -> FloorSurface:
 
 
 def asked_levels(asked: Question) -> tuple[SpotLevel, ...]:
-    """The finished floor at the places that are asked for."""
+    """The finished floor at the places that somebody points at."""
     if asked.surface is None:
         return tuple(_spot("asked", x, y, None, 0.0, asked.words) for x, y in asked.at)
     datum = levels(asked.plan, asked.surface).datum
@@ -89,11 +89,12 @@ def asked_levels(asked: Question) -> tuple[SpotLevel, ...]:
 def _side_levels(plan: Plan, words: Words, surface: Surface) -> tuple[str, ...]:
     """How each side of the shower lies to its edge level, in words, in the document's order."""
     found = []
-    outline = np.array(plan.shower.outline)
-    for start, end in zip(outline, np.roll(outline, -1, axis=0), strict=True):
-        places = start + np.linspace(0, 1, 9)[:, None] * (end - start)
-        heights = surface.heights(places, "shower") - surface.edge
-        heights = heights[~np.isnan(heights)]
+    starts = np.array(plan.shower.outline)
+    ways = np.roll(starts, -1, axis=0) - starts
+    places = starts[:, None] + np.linspace(0, 1, 9)[None, :, None] * ways[:, None]
+    along = surface.heights(places.reshape(-1, 2), "shower").reshape(-1, 9) - surface.edge
+    for side in along:
+        heights = side[~np.isnan(side)]
         ends = (
             sorted({words.length(float(z)) for z in (heights.min(), heights.max())})
             if len(heights)

@@ -9,7 +9,7 @@ from shapely.geometry import LineString, Polygon
 from calm_basin.core.answer.build import figure, listed
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Figure
-from calm_basin.core.answer.taped import place_text
+from calm_basin.core.answer.taped import place_text, place_texts
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.floor import points_of
 from calm_basin.core.geometry.levels import NO_DEPTH, levels
@@ -195,15 +195,17 @@ def _taped(case: Case, place: Array) -> str:
 
 
 def _saw_lines(case: Case, corners: Array) -> tuple[SawLine, ...]:
+    texts = place_texts(studs(case.plan), corners, case.words)
+    ends = np.roll(corners, -1, axis=0)
     return tuple(
         SawLine(
             start=xy(a),
             end=xy(b),
             length_text=case.words.length(float(np.hypot(*(b - a)))),
-            start_text=_taped(case, a),
-            end_text=_taped(case, b),
+            start_text=start,
+            end_text=end,
         )
-        for a, b in zip(corners, np.roll(corners, -1, axis=0), strict=True)
+        for a, b, start, end in zip(corners, ends, texts, [*texts[1:], texts[0]], strict=True)
     )
 
 
