@@ -47,15 +47,11 @@ def large() -> Document:
 
 class KeepingCase(BrowserCase):
     def before_each_page(self, script: str) -> None:
-        done = self.driver.execute_cdp_cmd(
-            "Page.addScriptToEvaluateOnNewDocument", {"source": script}
-        )
-        self.addCleanup(
-            self.driver.execute_cdp_cmd, "Page.removeScriptToEvaluateOnNewDocument", done
-        )
+        done = self.emulate("Page.addScriptToEvaluateOnNewDocument", {"source": script})
+        self.addCleanup(self.emulate, "Page.removeScriptToEvaluateOnNewDocument", done)
 
     def slow(self, latency: int) -> None:
-        self.driver.execute_cdp_cmd("Network.enable", {})
+        self.emulate("Network.enable", {})
         for ms, later in ((latency, False), (0, True)):
             conditions = {
                 "offline": False,
@@ -65,9 +61,9 @@ class KeepingCase(BrowserCase):
             }
             command = "Network.emulateNetworkConditions"
             if later:
-                self.addCleanup(self.driver.execute_cdp_cmd, command, conditions)
+                self.addCleanup(self.emulate, command, conditions)
             else:
-                self.driver.execute_cdp_cmd(command, conditions)
+                self.emulate(command, conditions)
 
     def nudge(self, key: str = Keys.ARROW_LEFT) -> None:
         self.one('[data-handle="drain"]').send_keys(key)
@@ -240,9 +236,9 @@ class AnswersTest(KeepingCase):
         self.type_unheard("Fall asked for", "1:50")
         self.waits("yes", 1)
         self.step("room")
-        self.type_unheard("Depth, up the plan", "1.9 m")
+        self.type_unheard("Depth, bottom to top", "1.9 m")
         self.waits("yes", 2)
-        self.type_unheard("Depth, up the plan", "2 m")
+        self.type_unheard("Depth, bottom to top", "2 m")
         self.until(lambda: "2 m" in self.one('[data-waits="yes"]:last-child').text, "the last")
         self.waits("yes", 2)
         self.click("Add a door")

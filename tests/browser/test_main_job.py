@@ -17,7 +17,7 @@ class MouseTest(BrowserCase):
         self.click("Start")
         self.ready()
         self.type("Width, left to right", "2.6 m")
-        self.type("Depth, up the plan", "2100")
+        self.type("Depth, bottom to top", "2100")
         self.step("drain")
         self.one('[data-choice="point"]').click()
         self.until(lambda: self.one('[aria-label^="Drain."]'), "the point drain")
@@ -237,10 +237,10 @@ class MishapTest(BrowserCase):
     def test_an_edit_on_its_way_is_never_shown_as_saved(self) -> None:
         job_id = self.job(document())
         slow = {"offline": False, "latency": 800, "downloadThroughput": -1, "uploadThroughput": -1}
-        self.driver.execute_cdp_cmd("Network.enable", {})
-        self.driver.execute_cdp_cmd("Network.emulateNetworkConditions", slow)
+        self.emulate("Network.enable", {})
+        self.emulate("Network.emulateNetworkConditions", slow)
         none = slow | {"latency": 0}
-        self.addCleanup(self.driver.execute_cdp_cmd, "Network.emulateNetworkConditions", none)
+        self.addCleanup(self.emulate, "Network.emulateNetworkConditions", none)
         edits = (
             lambda: self.type("Fall asked for", "1:50"),
             lambda: self.one('[data-handle="drain"]').send_keys(Keys.ARROW_LEFT),

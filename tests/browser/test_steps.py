@@ -68,7 +68,7 @@ class RoomStepTest(StepCase):
     def test_the_shower_stays_at_its_wall_when_it_grows(self) -> None:
         self.begin("room")
         fields = self.driver.find_elements(
-            By.XPATH, '//input[@id=//label[.="Depth, up the plan"]/@for]'
+            By.XPATH, '//input[@id=//label[.="Depth, bottom to top"]/@for]'
         )
         fields[1].click()
         fields[1].send_keys("1000", Keys.ENTER)

@@ -79,7 +79,7 @@ class SystemTest(SystemCase):
             "all of them",
         )
         row = self.one('[data-candidate="channel-bed-bonded"]').text
-        self.click("Build it with: Channel in one mortar bed under a bonded membrane")
+        self.click("Use this: Channel in one mortar bed under a bonded membrane")
         self.saved()
         self.assertEqual(self.plan()["system"]["id"], "channel-bed-bonded")
         # What it said there is what the plan now says.

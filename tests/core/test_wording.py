@@ -9,11 +9,10 @@ from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Change
 from calm_basin.core.answer.words import Words
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, plan_from
 from calm_basin.units import Display, parse_fall, parse_length
-from tests.plans import Document, channel, document, point, solved, starting, ways_of
+from tests.plans import Document, channel, document, offering, point, solved, starting, ways_of
 from tests.sweeps import each
 
 UNITS = ("mm", "cm", "m", "in", "ft")
@@ -30,9 +29,9 @@ class MoveTest(unittest.TestCase):
     def test_says_which_way_and_leaves_out_what_is_nothing(self) -> None:
         words = Words(Display("mm"))
         for dx, dy, text in [
-            (38, 0, "38 mm right on the plan"),
-            (-38, 20.5, "38 mm left and 20.5 mm up on the plan"),
-            (0.1, -7, "7 mm down on the plan"),
+            (38, 0, "38 mm right"),
+            (-38, 20.5, "38 mm left and 20.5 mm up the drawing"),
+            (0.1, -7, "7 mm down the drawing"),
         ]:
             self.assertEqual(words.move(dx, dy), text)
 
@@ -151,14 +150,14 @@ class StartingPlanTest(unittest.TestCase):
 
     def test_a_new_job_stops_for_nothing(self) -> None:
         for plan in self.plans():
-            solution = solve(plan)
+            solution = offering(plan)
             self.assertTrue(solution.complete)
             stops = [f.title for f in solution.findings if f.severity == "stop"]
             self.assertEqual(stops, [], plan.rule_set)
 
     def test_it_is_round_in_its_own_unit(self) -> None:
         for plan in self.plans():
-            texts = solve(plan).plan_texts
+            texts = offering(plan).plan_texts
             for i in (1, 2):
                 place = texts[f"/room/outline/{i}/0"]
                 self.assertIn(place, ("2400", "240", "2.4", '96"', "8'"))
@@ -171,7 +170,7 @@ class DemoTest(unittest.TestCase):
         places = 0
         for plan in demo_plans():
             room = Polygon(plan.room.outline).buffer(1)
-            for finding in solve(plan).findings:
+            for finding in offering(plan).findings:
                 for place in finding.places:
                     places += 1
                     self.assertTrue(room.contains(Point(place.x, place.y)), finding.title)

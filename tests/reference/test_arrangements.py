@@ -122,7 +122,7 @@ class TradeTest(unittest.TestCase):
         doc = document(former=panels, drain=channel(0, 1765, 1500, 1765), fall={"asked": 1 / 48})
         finding = next(f for f in cured(doc).findings if f.code == "panel_fall")
         self.assertAlmostEqual(1 / finding.measured, 64, places=6)
-        self.assertIn("less than is asked for", finding.detail)
+        self.assertIn("less than planned", finding.detail)
         doc["shower"]["fall"]["asked"] = finding.cures[0].changes[0].value
         self.assertNotIn("panel_fall", [f.code for f in cured(doc).findings])
         doc["shower"]["former"]["length"] = 600

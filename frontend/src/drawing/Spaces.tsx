@@ -11,11 +11,11 @@ interface Props {
   show: Screen["show"];
 }
 
-/** Whether a space is enough; null: nothing is asked. */
+/** Whether a space is enough; null: nothing is required. */
 const INK = { true: "var(--entry)", false: "var(--hazard)", null: "var(--ink)" };
 const DASHES = { true: undefined, false: "12 6", null: "2 6" };
 
-/** The spaces that whoever uses the room needs: a firm line where one is enough, else hazard dashes
+/** The spaces that its users need: a firm line where one is enough, else hazard dashes
  * and a cross; what would fit on too steep a floor is dotted. The way in is a line, barred where it
  * is narrowest. */
 export function Spaces({ solution, view, lit, show }: Props) {

@@ -104,7 +104,7 @@ interface Way {
   take: () => Promise<unknown>;
 }
 
-/** What is asked where this window's plan and the store have parted. */
+/** What to choose where this window's plan and the store have parted. */
 export function Parted({ job }: { job: Job }) {
   const navigate = useNavigate();
   if (job.standing.is === "conflict")

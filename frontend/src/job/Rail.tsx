@@ -28,7 +28,7 @@ const DOT = {
   caution: "bg-warning rounded-full",
   clear: "bg-success rounded-full",
 };
-const WORD = { stop: "something to stop for", caution: "a caution", clear: "clear" };
+const WORD = { stop: "must fix", caution: "to check", clear: "fine" };
 
 /** Whether the rail shows pictures only. */
 const NARROW = "rail";

@@ -67,8 +67,8 @@ export function JobCard({ job, onCopy, onDelete }: Props) {
                 {open === 0
                   ? "nothing open"
                   : stops
-                    ? `${open} open, ${stops} to stop for`
-                    : `${open} open, cautions only`}
+                    ? `${stops} must fix${open > stops ? `, ${open - stops} to check` : ""}`
+                    : `${open} to check`}
               </span>
             </>
           )}

@@ -74,7 +74,7 @@ export function OwnRules({ rules }: { rules: RuleSet }) {
           <Copy size={18} aria-hidden /> Make it my own
         </button>
         <a className={button} href={`/api/rules/${rules.id}/file`} download={`${rules.id}.toml`}>
-          <Download size={18} aria-hidden /> Take it along
+          <Download size={18} aria-hidden /> Download
         </a>
         {!rules.ships && (
           <>

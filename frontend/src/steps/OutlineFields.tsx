@@ -29,7 +29,7 @@ export function OutlineFields({ of, title }: Props) {
             stretches={{ which: of, axis: 0 }}
           />
           <MeasureField
-            label="Depth, up the plan"
+            label="Depth, bottom to top"
             text={box.depth_text}
             value={box.depth}
             covers={along(1)}

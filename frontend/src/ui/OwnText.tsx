@@ -90,7 +90,7 @@ export function OwnText({ of, called, from, onKept, help, empty = "" }: Props) {
               </button>
               {from && (
                 <a className="btn h-11" href={at.address(from.id)} download={`${from.id}.toml`}>
-                  Take it along
+                  Download
                 </a>
               )}
               {from?.own && (

@@ -75,7 +75,7 @@ def demo(host: str, port: int, tls: bool, clock: float) -> None:
 def passphrase(database: Path) -> None:
     """Set the passphrase for coming in from another machine, and end all sessions."""
     _ask_passphrase(opened(database))
-    click.echo("Set. Whoever was in has to sign in again.")
+    click.echo("Set. Everybody who was signed in has to sign in again.")
 
 
 def _ask_passphrase(store: Store) -> None:
@@ -210,11 +210,11 @@ def _tell_of_network(address: str, encrypted: bool) -> None:
     code.add_data(address)
     drawn = io.StringIO()
     code.print_ascii(out=drawn, invert=True)
-    click.echo("Whoever is on this network can ask for it, and has to sign in. Scan to open:")
+    click.echo("Anybody on this network can open it after signing in. Scan to open:")
     click.echo(drawn.getvalue())
     if not encrypted:
         click.echo(
             "! Without --tls the passphrase and all plans cross the network as plain text, and "
-            "whoever is on it can read them. Use it on a network of your own, or with --tls.",
+            "anybody on it can read them. Use it on a network of your own, or with --tls.",
             err=True,
         )

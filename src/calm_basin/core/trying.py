@@ -53,7 +53,7 @@ class _Bench:
         self._opened: dict[str, list[Finding] | None] = {}
 
     def offered(self, own: Check, found: Found) -> tuple[Cure, ...]:
-        """The candidates that hold when they are made on the plan, in their order."""
+        """The candidates that hold when they are made, in their order."""
         kept: list[Cure] = []
         opening: list[tuple[int, Cure]] = []
         for cure in found.candidates():

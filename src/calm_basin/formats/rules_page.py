@@ -40,7 +40,7 @@ def entries(rules: RuleSet) -> tuple[Limit | Space | Fact, ...]:
 
 
 def weight_of(item: Limit | Space | Fact) -> str:
-    """How strongly something is asked, in words."""
+    """How binding a requirement is, in words."""
     if isinstance(item, Fact):
         return "to know"
     return f"{item.weight}, binding where accessible" if item.accessible else item.weight

@@ -51,7 +51,7 @@ class Plan(Part):
         default=None, description="by which the shower is built; null: none was chosen"
     )
     accessible: bool = Field(
-        default=False, description="whether what is asked of accessible rooms binds this one"
+        default=False, description="whether the rules for accessible rooms bind this one"
     )
     overrides: tuple[Override, ...] = Field(
         default=(), max_length=40, description="limits that this job keeps at another value"

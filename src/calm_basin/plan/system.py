@@ -17,7 +17,7 @@ Told = Annotated[tuple[Said, ...], Field(max_length=20)]
 SystemId = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,58}$")]
 
 TraySide = Literal["entry", "back", "left", "right"]
-"""A side of a tray, as seen by whoever comes in."""
+"""A side of a tray, as seen on coming in."""
 
 COMMON = "Common practice, no source"
 

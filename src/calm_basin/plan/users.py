@@ -12,7 +12,7 @@ User = Literal["walks", "frame", "carer", "chair", "powered"]
 """Walks unaided, walks with a frame, has a carer beside, moves a chair by hand, drives one."""
 
 SITTING: tuple[User, ...] = ("chair", "powered")
-"""Whoever sits in a chair."""
+"""Users who sit in a chair."""
 
 Side = Literal["left", "right"]
 

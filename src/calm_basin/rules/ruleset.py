@@ -143,7 +143,7 @@ Weight = Literal["required", "advice"]
 
 
 class Written(BaseModel):
-    """What is asked or kept to, and where that is written."""
+    """What is required or kept to, and where that is written."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -173,11 +173,11 @@ class Asked(Written):
 
     @property
     def printed(self) -> str:
-        """What is asked, in words."""
+        """What is required, in words."""
         raise NotImplementedError
 
     def asked_by(self, users: tuple[User, ...]) -> bool:
-        """Whether it is asked for somebody who will use the room."""
+        """Whether it is required for somebody who will use the room."""
         return not self.users or any(user in self.users for user in users)
 
 
@@ -267,7 +267,7 @@ class Space(Asked):
 
 
 class Fact(Written):
-    """What a document asks that no check holds a plan against: it is shown to whoever plans."""
+    """What a document asks that no check holds a plan against: it is shown to the planner."""
 
     topic: FactTopic
     given: str = Field(description="as the document prints it", max_length=200)

@@ -46,7 +46,7 @@ class Guide(Sourced):
 
     @property
     def centred(self) -> float:
-        """How far a hole's middle may lie from the joist's, mm; infinite where nothing is asked."""
+        """How far a hole's middle may lie from the joist's, mm; infinite where it is free."""
         return millimetres(self.off_centre) if self.off_centre else inf
 
     @property

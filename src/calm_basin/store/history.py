@@ -18,7 +18,7 @@ ALWAYS = 100
 """So many of a job's newest steps are kept however old they are."""
 
 PIECE = 500
-"""So many pages are given back at a time: whoever saves meanwhile does not wait for more."""
+"""So many pages are given back at a time: who saves meanwhile does not wait for more."""
 
 
 def thin(db: sqlite3.Connection, today: datetime) -> int:

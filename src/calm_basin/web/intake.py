@@ -29,7 +29,7 @@ def _told_size(scope: Any) -> int | None:
 
 
 def is_large(scope: Any) -> bool:
-    """Whether a request may bring more than a plan does: then it is asked first who sends it."""
+    """Whether a request may bring more than a plan does: then the sender is looked up first."""
     return largest(scope["path"]) > LARGEST_BODY
 
 

@@ -7,7 +7,7 @@ import re
 from calm_basin.store.database import LARGEST_JOB, LARGEST_PHOTO, LARGEST_RECORD
 
 LARGEST_BODY = 6_000_000
-"""Most bytes of a request: a plan as large as one may be, and what is asked of it."""
+"""Most bytes of a request: a plan as large as one may be, and its questions."""
 
 LARGER = {
     "/api/jobs/import": LARGEST_JOB,

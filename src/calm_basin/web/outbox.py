@@ -1,4 +1,4 @@
-"""An answer on its way: whoever reads it slowly, or not at all, holds up nobody else."""
+"""An answer on its way: who reads it slowly, or not at all, holds up nobody else."""
 
 from __future__ import annotations
 

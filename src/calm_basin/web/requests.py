@@ -64,7 +64,7 @@ def own_rules() -> tuple[str, ...]:
 
 
 def waits_no_more() -> Callable[[], bool]:
-    """What tells whether whoever asked has gone."""
+    """What tells whether the asker has gone."""
     event: threading.Event | None = request.environ.get("asgi.scope", {}).get(GONE)
     return event.is_set if event else lambda: False
 

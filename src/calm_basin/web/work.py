@@ -34,7 +34,7 @@ KILLED = (-9, -15)
 Gone = Callable[[], bool]
 
 GONE = "calm_basin.gone"
-"""Where the server leaves the event that whoever asked has gone."""
+"""Where the server leaves the event that the asker has gone."""
 
 
 class WorkError(RuntimeError):
@@ -66,7 +66,7 @@ class LostError(WorkError):
 
 
 class NobodyWaitsError(WorkError):
-    """Whoever asked has gone; the work was stopped."""
+    """The asker has gone; the work was stopped."""
 
 
 class Work(Protocol):

@@ -17,7 +17,7 @@ export interface Plan {
    */
   system: BuildSystem | null;
   /**
-   * whether what is asked of accessible rooms binds this one
+   * whether the rules for accessible rooms bind this one
    */
   accessible: boolean;
   /**

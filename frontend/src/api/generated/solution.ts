@@ -413,7 +413,7 @@ export interface Place {
   text: string;
 }
 /**
- * The system that the plan was filled from, with its cards for whoever works.
+ * The system that the plan was filled from, with its instructions for the installer.
  */
 export interface SystemCards {
   id: string;
@@ -781,7 +781,7 @@ export interface TimberCut {
   high: number | null;
 }
 /**
- * What whoever lies on the floor is told: lines to read out, the order of work, the check.
+ * What the plumber on the floor is told: lines to read out, the order of work, the check.
  */
 export interface RiserCard {
   title: string;

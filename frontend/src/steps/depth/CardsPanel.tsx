@@ -1,7 +1,7 @@
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 
-/** What whoever works has to know of the system, and how the drain is set to the tile. */
+/** What the installer has to know of the system, and how the drain is set to the tile. */
 export function CardsPanel() {
   const { solution, plan } = useScreen();
   const system = solution?.system;

@@ -6,10 +6,10 @@ import { Modal } from "../../ui/Modal";
 
 const RANK = { fits: 0, cautions: 1, stops: 2, none: 3 } as const;
 const SAYS = {
-  fits: "Fits",
-  cautions: "Fits, with cautions",
-  stops: "Something stands against it",
-  none: "Does not fit here",
+  fits: "Works",
+  cautions: "Works, with points to check",
+  stops: "Does not work here",
+  none: "Cannot be put in here",
 } as const;
 const LOOK = {
   fits: [CircleCheck, "text-success"],
@@ -18,7 +18,7 @@ const LOOK = {
   none: [CircleX, "text-error"],
 } as const;
 
-/** Every system put into this plan: which fit, what recess each needs, what stands against each. */
+/** Every system put into this plan: which fit, what recess each needs, what is wrong with each. */
 export function CompareSystems({
   onClose,
   pick,
@@ -118,10 +118,10 @@ function Row({ one, pick }: { one: Candidate; pick: () => void }) {
           type="button"
           className="btn h-11"
           disabled={one.verdict === "none"}
-          aria-label={`Build it with: ${one.name}`}
+          aria-label={`Use this: ${one.name}`}
           onClick={pick}
         >
-          Build it with
+          Use this
         </button>
       )}
     </li>

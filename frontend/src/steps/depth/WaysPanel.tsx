@@ -3,7 +3,7 @@ import { useRef } from "react";
 import type { Way } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
 
-/** Every way to the depth, made on the plan and told side by side. */
+/** Every option for the depth, worked out in full and shown side by side. */
 export function WaysPanel() {
   const { solution } = useScreen();
   const ways = solution?.ways;
@@ -15,8 +15,8 @@ export function WaysPanel() {
     return (
       <p role="status">
         {solution?.complete
-          ? "Each way is being made on the plan …"
-          : "Ways to the depth are told once the falls can be worked out."}
+          ? "Working out every option…"
+          : "Options for the depth appear once the falls can be worked out."}
       </p>
     );
   }
@@ -86,7 +86,7 @@ function One({ way }: { way: Way }) {
               className="btn btn-outline border-base-content/30 h-11 mt-1.5"
               onClick={() => apply(way.changes)}
             >
-              Put it into the plan
+              Use this
             </button>
           )}
         </>

@@ -9,7 +9,7 @@ import { download } from "../../ui/storage";
 import { useEntries } from "../log/useLog";
 import { useHandover } from "./useHandover";
 
-/** One record for the customer, the inspector and whoever opens the floor next. */
+/** One record for the customer, the inspector and the next trade to open the floor. */
 export function HandOverStep() {
   const { jobId, plan, agrees } = useScreen();
   const { data, error } = useHandover();

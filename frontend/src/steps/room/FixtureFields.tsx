@@ -67,7 +67,8 @@ export function FixtureFields() {
         );
       })}
       <p className="text-sm">
-        Drag one on the chart: near a wall it stands against it. Looks 0° up the plan, 90° left.
+        Drag one on the chart: near a wall it turns its back to it. It faces the top of the drawing
+        at 0°, the left at 90°.
       </p>
       <Additions title="In the room" what={ROOM} />
       <Additions title="In the shower" what={SHOWER} />

@@ -55,7 +55,7 @@ function FloorFields() {
             <NumberField
               label="Joist direction, °"
               path="/floor/direction"
-              hint="0 across, 90 up the plan"
+              hint="0 left to right, 90 bottom to top"
             />
             <MeasureField
               label="First joist from origin"

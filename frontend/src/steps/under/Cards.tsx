@@ -4,7 +4,7 @@ import { useScreen } from "../../job/context";
 import { FigureRows } from "../../ui/FigureRows";
 import { RiserChoices } from "./FamilyFields";
 
-/** What is read out to whoever cuts the riser. */
+/** What is read out to the one who cuts the riser. */
 export function RiserCard() {
   const { solution } = useScreen();
   const card = solution?.waste?.riser;

@@ -65,7 +65,7 @@ export function MapPanel() {
               >
                 {reason
                   ? `${reason}.`
-                  : "Point at a place, or walk the map with the arrow keys: why it will do or not stands here."}
+                  : "Point at a place, or walk the map with the arrow keys, to see why it works or not."}
               </p>
               {open && looked !== null && (
                 <button

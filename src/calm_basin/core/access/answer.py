@@ -154,7 +154,7 @@ def _space(case: Case, ground: Ground, spot: Spot) -> Space:
 
 
 def _ways(case: Case, ground: Ground) -> tuple[tuple[Way, ...], list[Figure]]:
-    """The way in from the door from which it is widest, for whoever needs most of it."""
+    """The way in from the door from which it is widest, for the user who needs most of it."""
     doors, goal, words = openings(case), goal_of(case), case.words
     if not doors:
         return (), []
@@ -265,10 +265,10 @@ def _asked(case: Case, found: Turning) -> str:
     if found.asked:
         limit: Limit | None = found.limit
         source = limit.source if limit is not None else found.spaces[0].source
-        return f"{sizes(case, found)} is asked to turn in: {source}."
+        return f"{sizes(case, found)} is required to turn in: {source}."
     if not any(user in SITTING for user in case.plan.users):
-        return "No space to turn is asked for whoever walks."
-    return f"{case.rules.name} asks for no space to turn in: choose a rule set that does."
+        return "No space to turn is required for people who walk."
+    return f"{case.rules.name} requires no space to turn in: choose a rule set that does."
 
 
 def _turning_figure(words: Words, found: Turning, ground: Ground) -> Figure:

@@ -114,7 +114,7 @@ def _and_other(words: Words, spot: Spot) -> str:
 
 
 def _larger(case: Case, spot: Spot) -> Iterator[Cure | None]:
-    """The shower made as wide or as deep as is asked, or both, where it is a rectangle."""
+    """The shower made as wide or as deep as is required, or both, where it is a rectangle."""
     box = box_of(case.plan.shower.outline)
     if box is None:
         return

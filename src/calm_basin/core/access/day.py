@@ -1,4 +1,4 @@
-"""The day of whoever uses the room, in words."""
+"""Who uses the room, in words."""
 
 from __future__ import annotations
 
@@ -8,11 +8,11 @@ from calm_basin.rules import Asked, people
 
 
 def whose(plan: Plan, asked: Asked) -> str:
-    """For whom something is asked, as a sentence begins."""
+    """For whom something is required, as a sentence begins."""
     users = [user for user in plan.users if user in asked.users] or list(plan.users)
     return who(users)
 
 
 def who(users: list[User]) -> str:
     """The users as a sentence begins."""
-    return people()[users[0]].day if users else "Whoever comes"
+    return people()[users[0]].day if users else "Any user"

@@ -22,7 +22,7 @@ NO_TOUCH = 100.0
 
 
 def narrow_doors(case: Case) -> list[Found]:
-    """Doors that leave too little free for whoever will use the room."""
+    """Doors that leave too little free for the users of the room."""
     users = case.plan.users
     limits = [limit for limit in case.rules.on("door_clear") if limit.asked_by(users)]
     found = []
@@ -118,7 +118,7 @@ def _step(case: Case, edge: Edge, limit: Limit) -> Found:
         limit,
         code="step_at_door",
         title=f"Step of {words.length(rise, 'up')} {way} the bathroom at door {number}",
-        detail=f"At most {words.limit(limit.value)} is {asked_of(limit)}; however level the "
+        detail=f"No more than {words.limit(limit.value)} is {asked_of(limit)}; however level the "
         f"shower's entry is, this is stepped over first.{more}",
         value=rise,
         applies_to=f"door {number}",
@@ -206,7 +206,7 @@ def _high_ramp(case: Case, edge: Edge, limit: Limit) -> Found | None:
         limit,
         code="ramp_too_high",
         title=f"The ramp beyond door {number} takes up {words.length(abs(edge.rise), 'up')}",
-        detail=f"At most {words.limit(limit.value)} is {asked_of(limit)}.",
+        detail=f"No more than {words.limit(limit.value)} is {asked_of(limit)}.",
         value=abs(edge.rise),
         applies_to=f"door {number}",
         field="/users",

@@ -38,7 +38,7 @@ class Circle(NamedTuple):
     across: float
 
     def fits(self, least: float) -> bool:
-        """Whether it is as large as is asked: walls and fixtures may stand on its edge."""
+        """Whether it is as large as is required: walls and fixtures may stand on its edge."""
         return self.across >= least - 2 * ON_EDGE
 
 

@@ -231,8 +231,8 @@ def _out_of_reach(case: Case, number: int, control: Fixture, far: float, limit: 
         code="control_out_of_reach",
         title=f"The {case.plan.room.called(number)} is {words.length(far, 'up')} from "
         f"{'the wall of the seat' if seat else 'a chair'}",
-        detail=f"{whose(case.plan, limit)} has to reach it: at most {words.limit(limit.value)} is "
-        f"{asked_of(limit)}.",
+        detail=f"{whose(case.plan, limit)} has to reach it: no more than "
+        f"{words.limit(limit.value)} is {asked_of(limit)}.",
         value=far,
         applies_to=applies_to,
         field="/users",

@@ -34,7 +34,7 @@ class Frame(NamedTuple):
         return sound(affinity.affine_transform(shape, [*along, *out, *shift]))
 
     def rectangle(self, start: float, width: float, depth: float) -> Polygon:
-        """A rectangle of this frame on the plan: from ``start`` along, from 0 out."""
+        """A rectangle of this frame on plan: from ``start`` along, from 0 out."""
         near = self.origin + start * self.along
         far = near + width * self.along
         over = depth * self.out

@@ -100,6 +100,6 @@ class Spot:
 
 
 def asked_spaces(ground: Ground, topic: SpaceTopic) -> list[Space]:
-    """The spaces of one topic that are asked for whoever will use the room."""
+    """The spaces of one topic that the users of the room need."""
     users = ground.plan.users
     return [space for space in ground.rules.spaces_on(topic) if space.asked_by(users)]

@@ -60,7 +60,7 @@ class _ByFloor(Generic[T]):
 
 
 spots_for: Callable[[Case], tuple[Spot, ...]] = _ByFloor(lambda ground: tuple(spots(ground)))
-"""Every space that is asked of a case, where it lies best."""
+"""Every space that a case needs, where it lies best."""
 
 turning_for: Callable[[Case], Turning] = _ByFloor(turning)
 """Where a chair can turn."""

@@ -1,4 +1,4 @@
-"""How large the shower is beside what is asked."""
+"""How large the shower is beside what is required."""
 
 from __future__ import annotations
 

@@ -41,7 +41,7 @@ AT: dict[SpaceTopic, tuple[str, Callable[[Fixture], Frame]]] = {
 
 
 def spots(ground: Ground) -> list[Spot]:
-    """Every space that is asked of a plan: of those that may stand for one another the best."""
+    """Every space that a plan needs: of those that may stand for one another the best."""
     return [
         *_shower(ground),
         *(spot for topic in AT for spot in _at_fixtures(ground, topic)),

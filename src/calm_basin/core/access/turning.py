@@ -50,7 +50,7 @@ def turning_space(case: Case) -> list[Found]:
 
 
 def sizes(case: Case, found: Turning) -> str:
-    """What is asked for turning, in words."""
+    """What is required for turning, in words."""
     words, parts = case.words, []
     if found.limit is not None:
         parts.append(f"a circle of {words.limit(found.limit.value)}")

@@ -40,12 +40,12 @@ class Turning:
 
     @property
     def asked(self) -> bool:
-        """Whether anything is asked for whoever will use the room."""
+        """Whether anything is required for the users of the room."""
         return self.limit is not None or bool(self.spaces)
 
     @property
     def enough(self) -> bool:
-        """Whether a chair can turn as is asked."""
+        """Whether a chair can turn as is required."""
         if self.shape is not None:
             return True
         return self.limit is not None and self.gentle.fits(self.limit.value)

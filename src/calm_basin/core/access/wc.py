@@ -41,7 +41,7 @@ def wc_sides(case: Case) -> list[Found]:
 
 def beside(case: Case, number: int) -> tuple[list[float], list[float]]:
     """How far the middle of a WC lies from what is nearest on its left and right, and from the
-    walls there, mm: seen from whoever sits on it."""
+    walls there, mm: seen by a person on it."""
     room = case.plan.room
     fixture = room.fixtures[number]
     frame, inside = back_of(fixture), Polygon(room.outline)
@@ -111,7 +111,7 @@ def free_beside(case: Case) -> list[Found]:
 
 
 def _free(case: Case, number: int) -> tuple[float, float]:
-    """What is free on the left and right of a WC, mm, seen from whoever sits on it."""
+    """What is free on the left and right of a WC, mm, seen by a person on it."""
     near, _ = beside(case, number)
     half = case.plan.room.fixtures[number].width / 2
     return near[0] - half, near[1] - half

@@ -151,8 +151,8 @@ def off_limit(
 
 
 def asked_of(asked: Asked) -> str:
-    """How strongly something is asked, in a word."""
-    return "asked" if asked.weight == "required" else "advised"
+    """How binding a requirement is, in a word."""
+    return "required" if asked.weight == "required" else "recommended"
 
 
 def unmeasured(
@@ -192,13 +192,12 @@ def in_order(found: list[Finding]) -> tuple[Finding, ...]:
 def summed_up(found: Sequence[Finding]) -> str:
     """All findings in two or three words."""
     stops = sum(finding.severity == "stop" for finding in found)
-    if stops:
-        return f"{stops} to stop for"
-    return "cautions only" if found else "nothing broken"
+    told = ((stops, "must fix"), (len(found) - stops, "to check"))
+    return ", ".join(f"{count} {word}" for count, word in told if count) or "all fine"
 
 
 def severity_of(asked: Asked) -> Severity:
-    """How grave it is not to keep what is asked."""
+    """How grave it is not to keep a limit."""
     return "stop" if asked.weight == "required" else "caution"
 
 

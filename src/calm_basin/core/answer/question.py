@@ -1,4 +1,4 @@
-"""What is asked of a plan, and how a subject of the trade answers."""
+"""What a plan has to answer, and how a subject of the trade answers."""
 
 from __future__ import annotations
 

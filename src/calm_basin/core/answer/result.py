@@ -27,7 +27,7 @@ Severity = Literal["stop", "caution"]
 Part = Literal[
     "water", "marks", "drain_map", "ways", "order", "days", "tile", "heating", "membrane", "walls"
 ]
-"""What is worked out only when it is asked for: it takes longer and not every screen shows it."""
+"""What is worked out only on demand: it takes longer and not every screen shows it."""
 
 XY = tuple[float, float]
 

@@ -80,9 +80,12 @@ class Words:
         return f"{square / 1e6:.2f} m²"
 
     def move(self, dx: float, dy: float) -> str:
-        """A displacement on plan, such as ``38 mm left and 20 mm up``."""
+        """A displacement on plan, such as ``38 mm left and 20 mm up the drawing``."""
         parts = []
-        for distance, ways in ((dx, ("right", "left")), (dy, ("up", "down"))):
+        for distance, ways in (
+            (dx, ("right", "left")),
+            (dy, ("up the drawing", "down the drawing")),
+        ):
             if abs(distance) >= self.display.step / 2:
                 parts.append(f"{self.length(abs(distance))} {ways[0] if distance > 0 else ways[1]}")
-        return " and ".join(parts) + " on the plan"
+        return " and ".join(parts)

@@ -52,7 +52,7 @@ def _upright(case: Case, step: float, upright: float, limit: Limit) -> Found:
         limit,
         code="edge_too_upright",
         title=f"Step {way} of {words.length(abs(step), 'up')} at the entry, {shown}",
-        detail=f"At most {words.limit(limit.value)} is {asked_of(limit)}.",
+        detail=f"No more than {words.limit(limit.value)} is {asked_of(limit)}.",
         value=upright,
         field="/shower/set_down",
     )
@@ -68,7 +68,7 @@ def _steep(case: Case, slope: float, sloped: float, limit: Limit) -> Found:
         limit,
         code="bevel_too_steep",
         title=f"The entry's edge is bevelled {words.fall_off(slope, limit.value)}",
-        detail=f"At most {words.fall_limit(limit.value)} is {asked_of(limit)}.",
+        detail=f"No more than {words.fall_limit(limit.value)} is {asked_of(limit)}.",
         value=slope,
         field="/shower/set_down",
     )

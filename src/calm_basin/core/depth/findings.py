@@ -86,7 +86,7 @@ def entry(case: Case) -> list[Found]:
         code="step_over_limit",
         severity=severity_of(limit),
         title=f"Step {way} of {shown} at the entry",
-        detail=f"At most {words.limit(limit.value)} for {limit.applies_to}, up or down, so "
+        detail=f"No more than {words.limit(limit.value)} for {limit.applies_to}, up or down, so "
         f"{words.length(height - limit.value, 'up')} too much.{why} {limit.note}".strip(),
         value=height,
         shown=f"{shown} {way}",

@@ -1,4 +1,4 @@
-"""Where the depth can come from: every way that applies, made on the plan and told side by side."""
+"""Where the depth can come from: every way that applies, worked out in full, side by side."""
 
 from __future__ import annotations
 
@@ -224,7 +224,7 @@ def _other_system(case: Case, checks: Sequence[Check], needed: float) -> Iterato
         (*_, name), best = min(told, key=lambda one: one[0])
         yield _Told(
             "another_system",
-            f"Build it with another system: {name[0].lower()}{name[1:]}",
+            f"Use another system: {name[0].lower()}{name[1:]}",
             "what the system is made of",
             "What makes the falls, its layers and its drain are others",
             "Its sizes are usual ones: the product's own text decides. Compare all systems first",

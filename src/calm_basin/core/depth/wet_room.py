@@ -72,7 +72,7 @@ def door(case: Case) -> list[Found]:
                 severity=severity_of(limit),
                 title=f"The membrane at the door lies {words.length(height, 'down')} above the "
                 "drain",
-                detail=f"At least {words.limit(limit.value)} is asked: carry it up "
+                detail=f"At least {words.limit(limit.value)} is required: carry it up "
                 f"{words.length(limit.value - height, 'up')} under the threshold. It is taken to "
                 f"lie on the room's lowest layer. {limit.note}",
                 value=height,

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from calm_basin.core.answer.build import broken, listed, severity_of
+from calm_basin.core.answer.build import asked_of, broken, listed, severity_of
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.falls import end_gaps, ring_of
@@ -78,7 +78,7 @@ def falls(case: Case) -> list[Found]:
             f"{words.fall_off(fall, limit.value)}"
             f"{'' if len(planes) == 1 else ' at worst'}; at "
             f"{'most' if steep else 'least'} {words.fall_limit(limit.value)} is "
-            f"{'asked' if limit.weight == 'required' else 'advised'}. Over its run that is "
+            f"{asked_of(limit)}. Over its run that is "
             f"{words.length(off)} too {'much' if steep else 'little'}. {limit.note}".strip(),
             value=fall,
             limit=limit.value,

@@ -98,7 +98,7 @@ def tray_cuts(case: Case) -> list[Found]:
         code="tray_cut_too_far",
         severity="stop",
         title=f"{words.length(width)} is cut off the tray's side {edge + 1}",
-        detail=f"At most {words.limit(former.most_cut)} a side: beyond that the tray's own "
+        detail=f"No more than {words.limit(former.most_cut)} a side: beyond that the tray's own "
         "build is cut into. Take a smaller tray, or cut the opposite side too. Cut the edge's "
         "rebate anew afterwards.",
         value=width,
@@ -274,7 +274,7 @@ def entry_cut(case: Case) -> list[Found]:
 
 
 def panels(case: Case) -> list[Found]:
-    """Panels whose own fall or length is not what is asked for."""
+    """Panels whose own fall or length is not the planned one."""
     plan, words, former = case.plan, case.words, case.plan.shower.former
     if not isinstance(former, SlopePanels):
         return []
@@ -301,7 +301,7 @@ def panels(case: Case) -> list[Found]:
             title=f"The panels fall {words.fall_off(former.fall, asked)}, not {words.fall(asked)}",
             detail=f"From {words.length(former.thin_edge)} to "
             f"{words.length(former.thick_edge)} over {words.length(former.length)} is "
-            f"{words.fall_off(former.fall, asked)}: {word} than is asked for. The floor follows "
+            f"{words.fall_off(former.fall, asked)}: {word} than planned. The floor follows "
             "the panels, and every figure here is worked out for them.",
             value=former.fall,
             limit=asked,

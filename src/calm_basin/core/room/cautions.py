@@ -1,4 +1,4 @@
-"""What to heed before anything is cut."""
+"""What to mind before anything is cut."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The room itself as a subject: its drawing, its fields, and what to heed in it."""
+"""The room itself as a subject: its drawing, its fields, and what to mind in it."""
 
 from __future__ import annotations
 

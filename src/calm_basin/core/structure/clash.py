@@ -52,10 +52,7 @@ def _told(case: Case, drain: PointDrain | LinearDrain, number: int, several: lis
     one = len(parts) == 1
     if served:
         title = f"{what} come{'s' if one else ''} too near to {listed(names)}"
-        detail = (
-            f"It is {by} nearer than is to be kept. Have the line moved by whoever may, or move "
-            "the drain."
-        )
+        detail = f"It is {by} too near. Have a licensed trade move the line, or move the drain."
     else:
         title = f"{what} lie{'s' if one else ''} on {listed(names)}"
         detail = (

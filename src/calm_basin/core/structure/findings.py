@@ -124,8 +124,9 @@ def slab(case: Case) -> list[Found]:
                 code="slab_membrane_cut",
                 severity="stop",
                 title="The recess cuts the damp-proof membrane",
-                detail=f"It lies {words.length(floor.membrane)} below the slab's top. Whoever "
-                "builds the slab up again has to make it good; raise the room to keep clear of it.",
+                detail=f"It lies {words.length(floor.membrane)} below the slab's top and "
+                "has to be made good when the slab is built up again; raise the room to keep clear "
+                "of it.",
                 value=recess,
                 limit=floor.membrane,
                 applies_to="the damp-proof membrane",

@@ -42,8 +42,8 @@ def tape_findings(words: Words, tape: Tape) -> list[Found]:
                     "caution",
                     "These measures leave the room's shape open",
                     "Walls alone can be pushed askew like a folding rule. Tape a diagonal, or say "
-                    "which corners are square; until then the outline is a guess and is not put "
-                    "on the plan.",
+                    "which corners are square; until then the outline is a guess and is not "
+                    "used.",
                     applies_to="the room's outline",
                     source=source,
                     field=field,

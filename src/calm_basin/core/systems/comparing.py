@@ -28,7 +28,7 @@ def compared_systems(
     systems: Iterable[BuildSystem],
     families: Mapping[str, DrainFamily],
 ) -> Iterator[Candidate]:
-    """Each system put into the plan: its recess, and what stands against it here."""
+    """Each system put into the plan: its recess, and what is wrong with it here."""
     words = Words.of(plan)
     for system in systems:
         yield _candidate(plan, rules, checks, words, system, families)

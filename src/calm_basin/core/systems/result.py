@@ -17,7 +17,7 @@ class Card(Result):
 
 
 class SystemCards(Result):
-    """The system that the plan was filled from, with its cards for whoever works."""
+    """The system that the plan was filled from, with its instructions for the installer."""
 
     id: str
     name: str

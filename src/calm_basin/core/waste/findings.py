@@ -57,7 +57,7 @@ def pipe_fall(case: Case) -> list[Found]:
             code="pipe_fall_off",
             title=f"The waste pipe falls {words.fall_off(water.pipe_fall, limit.value)}",
             detail=f"{limit.binds.replace('_', ' ').capitalize()} {words.fall_limit(limit.value)} "
-            "is asked. A licensed plumber decides.",
+            "is required. A licensed plumber decides.",
             value=water.pipe_fall,
             field="/water/pipe_fall",
         )
@@ -316,8 +316,8 @@ def _length(case: Case, length: float) -> list[Found]:
                 limit,
                 code="pipe_too_long",
                 title=f"The waste is {words.length(length, 'up')} long",
-                detail=f"At most {words.limit(limit.value)} for {limit.applies_to}. A licensed "
-                "plumber decides on venting.",
+                detail=f"No more than {words.limit(limit.value)} for {limit.applies_to}. A "
+                "licensed plumber decides on venting.",
                 value=length,
                 field="/waste/run",
             )

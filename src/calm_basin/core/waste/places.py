@@ -368,7 +368,7 @@ def _sent(
 
 
 def _between(case: Case, at: Array, places: Array) -> Offered | None:
-    """A place where the drain may go although it may in none of the map's: just out of the way."""
+    """A place where the drain can go although no place of the map works: just out of the way."""
     drain = case.plan.shower.drain
     moves = exits(case, drain)
     if not moves or not known_at_once(case.plan):
@@ -390,7 +390,7 @@ def _between(case: Case, at: Array, places: Array) -> Offered | None:
 
 def _summary(free: int, of: int, apart: str) -> str:
     if not free:
-        return f"In none of the places {apart} apart: see what is in the way"
+        return f"No place works on a grid of {apart}. Point at a place to see why."
     if free == of:
         return "Everywhere in the shower"
     share = free / of

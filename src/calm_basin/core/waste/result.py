@@ -59,7 +59,7 @@ class RunMark(Result):
 
 
 class RiserCard(Result):
-    """What whoever lies on the floor is told: lines to read out, the order of work, the check."""
+    """What the plumber on the floor is told: lines to read out, the order of work, the check."""
 
     title: str
     said: tuple[str, ...]

@@ -1,4 +1,4 @@
-"""The riser card: what is read out to whoever lies on the floor with the pipe cutter."""
+"""The riser card: what is read out to the plumber on the floor with the pipe cutter."""
 
 from __future__ import annotations
 

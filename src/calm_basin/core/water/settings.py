@@ -1,4 +1,4 @@
-"""How floors are made by hand: what whoever asks for trials may set."""
+"""How floors are made by hand: what can be set for trials."""
 
 from __future__ import annotations
 

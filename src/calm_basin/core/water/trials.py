@@ -20,7 +20,7 @@ from calm_basin.core.water.settings import TrialSettings
 from calm_basin.plan import Plan
 
 FALLS = (1 / 100, 1 / 80, 1 / 60, 1 / 50, 1 / 40)
-"""Falls that are tried beside the one that is asked for."""
+"""Falls that are tried beside the planned one."""
 
 TRIAL_CELLS = 15_000
 """A floor has at most about this many cells, so that hundreds of floors take seconds."""

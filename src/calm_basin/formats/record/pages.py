@@ -70,8 +70,8 @@ def _front(recorded: Recorded, sheet: Sheet) -> list[Any]:
         text(f"Site log: {many}, each bound to the one before it. Seal of the last:", STRONG),
         text(seal),
         text(
-            "Whoever has the zip of this record checks it without a server: calm-basin verify "
-            f"FILE --seal {recorded.seal[:12] or '…'}",
+            "Anybody who has the zip of this record can check it without a server: calm-basin "
+            f"verify FILE --seal {recorded.seal[:12] or '…'}",
             SMALL,
         ),
         text(

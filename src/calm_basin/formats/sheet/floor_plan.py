@@ -301,7 +301,7 @@ def _said(sheet: Sheet) -> list[Any]:
 
 
 def _to_mend(sheet: Sheet) -> list[Any]:
-    """What is to stop for, and what to heed, the gravest first."""
+    """What to fix, and what to mind, the gravest first."""
     found = sheet.solution.findings
     told = [
         text(f"{'STOP' if one.severity == 'stop' else 'Caution'}: {one.title}", STRONG)
