@@ -5,6 +5,7 @@ With ``--quick``: what a change needs, the core without its sweeps and one walk 
 
 from __future__ import annotations
 
+import gc
 import io
 import os
 import signal
@@ -38,6 +39,9 @@ class Runner(unittest.TextTestRunner):
     def __init__(self, **options: Any) -> None:
         # The one that gathers all results prints them.
         super().__init__(**options | {"stream": io.StringIO()})
+        # What is loaded stays, and a test makes little that refers to itself.
+        gc.freeze()
+        gc.set_threshold(100_000, 50, 50)
         # The tests of workers and servers have processes of their own, and end them.
         current_process().daemon = False
         signal.signal(signal.SIGTERM, _end)

@@ -388,6 +388,7 @@ MOST_FINER = 6
 """Falls that agree in so many more decimals than is usual are one."""
 
 
+@lru_cache(maxsize=1024)
 def format_fall_off(fall: float, limit: float, form: FallForm = "ratio") -> str:
     """Print a fall that breaks a limit, both rise over run, so finely that it does not read as the
     limit."""

@@ -49,7 +49,7 @@ class MendingTest(AccessCase):
         self.assertEqual(self.plan()["room"]["doors"][0]["width"], 863)
         self.cure("Turn to a channel along the back wall, at 1:48")
         self.until(lambda: not self.all('[data-code^="turning"]'), "there is room to turn")
-        self.says("A circle of 1524 mm or a T 1524 mm square is asked")
+        self.says("A circle of 1524 mm or a T 1524 mm square is required")
         self.assertEqual(self.plan()["shower"]["drain"]["kind"], "linear")
         # Nobody in a chair any more, and nothing is asked.
         self.click("In a chair")

@@ -47,7 +47,7 @@ class MouseTest(BrowserCase):
         self.job(document())
         self.one('[data-figure="Recess needed"]').click()
         text = self.until(lambda: self.one("dialog[open]").text, "the working")
-        self.assertIn("recess = −base", text)
+        self.assertIn("recess = what goes under", text)
         self.click("Close")
         self.one('[data-figure="Drop at drain"]').click()
         self.until(lambda: "792.6 mm" in self.one("dialog[open]").text, "the run")

@@ -201,11 +201,44 @@ class MarkTest(StepCase):
         self.begin("depth", drain=point(1495, 1350))
         self.says("Drain & falls")
         marks = {step: self.one(f'[data-step="{step}"]').text for step in ("drain", "depth")}
-        self.assertIn("stop", marks["drain"])
-        self.assertNotIn("clear", marks["depth"])
-        self.assertNotIn("clear", self.one('[data-phase="Build"]').text)
+        self.assertIn("must fix", marks["drain"])
+        self.assertNotIn("fine", marks["depth"])
+        self.assertNotIn("fine", self.one('[data-phase="Build"]').text)
         self.step("room")
-        self.assertIn("clear", self.one('[data-step="room"]').text)
+        self.assertIn("fine", self.one('[data-step="room"]').text)
+
+
+class WhyTest(StepCase):
+    def test_the_recess_is_a_sum_and_each_part_leads_to_its_field(self) -> None:
+        self.begin("drain", set_down=12)
+        self.one('[data-figure="Recess needed"]').click()
+        dialog = self.until(lambda: self.one("dialog[open]"), "the sum")
+        named = [one.get_attribute("data-input") for one in self.all("dialog [data-input]")]
+        self.assertEqual(named[0], "/shower/set_down")
+        self.assertIn("/shower/former/least_thickness", named)
+        self.assertIn("/room/layers/2/thickness", named)
+        self.assertNotIn("base", dialog.text)
+        for part, step in (("/shower/layers/1/thickness", "depth"), ("/shower/set_down", "depth")):
+            if not self.all("dialog[open]"):
+                self.one('[data-figure="Recess needed"]').click()
+            self.one(f'dialog [data-input="{part}"] button').send_keys(Keys.ENTER)
+            self.until(lambda step=step: self.one(f'[data-panel="{step}"]'), f"{step} is open")
+            self.until(
+                lambda part=part: (
+                    self.driver.switch_to.active_element.get_attribute("data-field") == part
+                ),
+                f"the keyboard is at {part}",
+            )
+
+    def test_a_figure_that_goes_into_another_opens_in_place(self) -> None:
+        self.begin("depth")
+        self.view("Build-up")
+        self.click("Drain FFL")
+        self.until(lambda: self.one("dialog[open]"), "why")
+        self.one('dialog [data-input="entry_level"] summary').click()
+        room = self.one('dialog [data-input="entry_level"] [data-input="room_level"] summary')
+        room.click()
+        self.assertEqual(len(self.all('[data-input="room_level"] [data-input^="/room/layers"]')), 3)
 
 
 class DepthStepTest(StepCase):

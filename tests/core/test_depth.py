@@ -17,6 +17,7 @@ from calm_basin.core.geometry.levels import depth_available, levels
 from calm_basin.core.systems.fitting import fitted
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
+from calm_basin.plan.job import DisplayChoice
 from calm_basin.rules import boards, build_systems, drain_families
 from calm_basin.units import parse_length
 from tests.core.test_offers import documents
@@ -221,6 +222,36 @@ class StackTest(unittest.TestCase):
         self.assertIn("6 mm to 7 mm", finding.detail)
         mended = answered(changed(plan_from(doc), finding.cures[0].changes))
         self.assertNotIn("layer_unusual", [f.code for f in mended.findings])
+
+
+def standing(plan: Plan, field: str) -> float:
+    """The number that stands at a pointer of a plan."""
+    value: Any = plan.model_dump(mode="json")
+    for key in field.split("/")[1:]:
+        value = value[int(key) if key.isdigit() else key]
+    return float(value)
+
+
+class SumTest(unittest.TestCase):
+    def test_the_recess_is_the_sum_that_its_working_shows(self) -> None:
+        """By what is printed alone: the parts add up to the recess, and each that names a field is
+        the value that stands there."""
+        summed = 0
+        plans = [*demo_plans(), *map(chance_plan, range(some(60)))]
+        for plan in plans:
+            mm = plan.model_copy(update={"display": DisplayChoice(length="mm")})
+            needed = answered(mm).figures.recess_needed
+            if needed.value is None:
+                continue
+            parts = needed.working.inputs
+            sizes = [float(part.text.removesuffix(" mm").replace("−", "-")) for part in parts]
+            # Each is printed to a tenth.
+            self.assertAlmostEqual(sum(sizes), needed.value, delta=0.05 * len(parts) + 1e-6)
+            for part, size in zip(parts, sizes, strict=True):
+                if part.field and not part.name.startswith("fall"):
+                    self.assertAlmostEqual(abs(size), abs(standing(mm, part.field)), delta=0.051)
+                    summed += 1
+        self.assertGreater(summed, 6 * len(plans))
 
 
 class WaysTest(unittest.TestCase):

@@ -24,6 +24,7 @@ import { type Moved, MovedNote } from "./MovedNote";
 import { Panes } from "./Panes";
 import { Rail } from "./Rail";
 import { type Job, useJob } from "./useJob";
+import { useReach } from "./useReach";
 
 const calm = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
 
@@ -148,6 +149,7 @@ function OpenJob({ head, found }: Opened) {
     zero: "",
     readTo: "",
   }));
+  const reach = useReach(head.job_id);
   useKeys(job, head.job_id, step, () => setHelping(true));
   useEffect(() => {
     document.title = `${job.plan.job.name} · Calm Basin`;
@@ -160,6 +162,7 @@ function OpenJob({ head, found }: Opened) {
       value={{
         ...job,
         why: setFigure,
+        reach,
         jobId: head.job_id,
         step,
         picked,

@@ -32,6 +32,8 @@ export type Look = "planned" | "built" | "difference" | "after";
 export interface Screen extends Job {
   /** Show the working of a figure. */
   why: (figure: Worked) => void;
+  /** Open the step in which a value of the plan is typed, at its field. */
+  reach: (path: string) => void;
   jobId: string;
   /** The step that is open. */
   step: Step;

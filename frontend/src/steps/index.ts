@@ -43,12 +43,15 @@ export const STEPS: readonly Step[] = [
 /** The phases that have a step. */
 export const OPEN_PHASES = PHASES.filter((phase) => STEPS.some((step) => step.phase === phase));
 
+/** What belongs to a place of the plan. */
+type Placed = Pick<Finding, "field">;
+
 /** How much of a finding's field a step names: of steps that name it, the one that names most. */
-const named = (step: Step, { field }: Finding) =>
+const named = (step: Step, { field }: Placed) =>
   Math.max(0, ...step.fields.map((own) => (field.startsWith(own) ? own.length : 0)));
 
-/** The step to which a finding belongs; undefined for one that is of the whole plan. */
-export const stepOf = (finding: Finding) =>
+/** The step to which a finding or a value belongs; undefined for what is of the whole plan. */
+export const stepOf = (finding: Placed) =>
   STEPS.filter((step) => named(step, finding) > 0).reduce<Step | undefined>(
     (best, step) => (best && named(best, finding) >= named(step, finding) ? best : step),
     undefined,

@@ -36,6 +36,8 @@ export interface Step {
   icon: LucideIcon;
   /** Findings at these places of the plan are the step's own. */
   fields: readonly string[];
+  /** In which of its views one of them is typed, as its address says it, where it has several. */
+  view?: (field: string) => string;
   /** What is worked out only while the step is open. */
   part?: Part;
   /** That part takes longer: after an edit the rest is answered first. */

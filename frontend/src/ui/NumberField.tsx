@@ -39,6 +39,7 @@ export function NumberField({ label, path, hint, step = [1, 15], bare }: Props) 
         id={id}
         inputMode="decimal"
         className={`input w-full h-11 text-lg px-2.5 ${plan.assumed.includes(path) ? "border-dashed border-2 border-warning italic" : "font-semibold"} ${message ? "input-error" : ""}`}
+        data-field={path}
         data-assumed={plan.assumed.includes(path) || undefined}
         value={typed ?? String(value)}
         aria-invalid={message ? true : undefined}

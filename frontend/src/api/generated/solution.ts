@@ -97,11 +97,14 @@ export interface Working {
   note: string;
 }
 /**
- * One number that a working starts from.
+ * One number that a working starts from: a value of the plan by its JSON pointer (``field``),
+ * one of the key figures by its name (``figure``), or, both empty, what follows from elsewhere.
  */
 export interface Input {
   name: string;
   text: string;
+  field: string;
+  figure: string;
 }
 /**
  * The finished floor of the shower.

@@ -2,6 +2,9 @@ import { Layers } from "lucide-react";
 import type { Step } from "../step";
 import { DepthStep } from "./DepthStep";
 
+/** What is typed where the layers are; all else of the build-up is the system's. */
+const LAYERED = /^\/(room|shower\/layers|shower\/former\/lower)/;
+
 export const depth: Step = {
   id: "depth",
   phase: "Plan",
@@ -14,7 +17,9 @@ export const depth: Step = {
     "/shower/set_down",
     "/shower/bevel",
     "/room/layers",
+    "/room/laid",
   ],
+  view: (field) => `?view=${LAYERED.test(field) ? "build-up" : "system"}`,
   part: "ways",
   later: true,
   answers: (solution) => solution.figures.recess_needed.text,

@@ -62,9 +62,12 @@ def working(
     return Working(formula=formula, inputs=given, source=source, note=note)
 
 
-def input_of(words: Words, name: str, value: float | None) -> Input:
+def input_of(
+    words: Words, name: str, value: float | None, field: str = "", *, figure: str = ""
+) -> Input:
     """A length, mm, that a working starts from; a dash where it cannot be worked out."""
-    return Input(name=name, text=NOT_SOLVED if value is None else words.length(value))
+    text = NOT_SOLVED if value is None else words.length(value)
+    return Input(name=name, text=text, field=field, figure=figure)
 
 
 def broken(

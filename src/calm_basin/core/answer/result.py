@@ -41,10 +41,13 @@ class Result(BaseModel):
 
 
 class Input(Result):
-    """One number that a working starts from."""
+    """One number that a working starts from: a value of the plan by its JSON pointer (``field``),
+    one of the key figures by its name (``figure``), or, both empty, what follows from elsewhere."""
 
     name: str
     text: str
+    field: str = ""
+    figure: str = ""
 
 
 class Option(Result):

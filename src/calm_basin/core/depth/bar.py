@@ -30,7 +30,7 @@ def depth_bar(case: Case) -> DepthBar:
     ``room FFL − base``."""
     plan, words, surface = case.plan, case.words, case.surface
     stack = levels(plan, surface)
-    segments = [part for part in _parts(case) if abs(part.value) > NOTHING]
+    segments = parts_of(case)
     total = stack.room - stack.base
     available = depth_available(plan)
     return DepthBar(
@@ -120,7 +120,8 @@ def _lowered(case: Case, available: float) -> float:
     return available if isinstance(case.plan.floor, JoistFloor) else recess
 
 
-def _parts(case: Case) -> list[Segment]:
+def parts_of(case: Case) -> list[Segment]:
+    """All that lies between the room's floor and what carries the shower, from the top down."""
     plan, words, surface = case.plan, case.words, case.surface
     shower, former = plan.shower, plan.shower.former
     stack = levels(plan, surface)
@@ -162,7 +163,7 @@ def _parts(case: Case) -> list[Segment]:
             words, "pour", "pour in the shower", shower_pour(plan), "/survey/correction/cover", None
         )
     )
-    return parts
+    return [part for part in parts if abs(part.value) > NOTHING]
 
 
 def _former(case: Case) -> list[Segment]:

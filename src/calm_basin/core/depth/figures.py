@@ -6,6 +6,7 @@ from calm_basin.core.answer.build import figure, input_of
 from calm_basin.core.answer.question import Question
 from calm_basin.core.answer.result import Figure, Input
 from calm_basin.core.answer.words import Words
+from calm_basin.core.depth.bar import parts_of
 from calm_basin.core.falls.figures import drop_of
 from calm_basin.core.falls.step import least_of, step_of, worst_of
 from calm_basin.core.geometry.levels import (
@@ -45,14 +46,15 @@ def _recess(asked: Question) -> dict[str, Figure]:
             "the deck, lifted and refitted between the joists flush with their tops, gives its "
             "thickness"
         )
-        deck = [input_of(words, "deck thickness", plan.floor.deck_thickness)]
+        deck = [
+            input_of(words, "deck thickness", plan.floor.deck_thickness, "/floor/deck_thickness")
+        ]
     return {
         "recess_needed": figure(
             "Recess needed",
             needed,
             "none" if base is not None and base >= -NO_DEPTH else words.length(stack.recess, "up"),
-            "recess = −base; a base above the deck or slab top needs none",
-            [input_of(words, "base level", base)],
+            *_sum(asked, base),
             source=ARITHMETIC,
             note="Rounded up to what can be measured on site."
             if stack.recess > 0
@@ -73,10 +75,46 @@ def _recess(asked: Question) -> dict[str, Figure]:
             None if base is None else left,
             words.length(left, "up") if left > NO_DEPTH else "nothing",
             "left to find = recess needed − recess available, at least 0",
-            [input_of(words, "recess needed", needed), input_of(words, "available", available)],
+            [
+                input_of(words, "recess needed", needed, figure="recess_needed"),
+                input_of(words, "available", available, figure="recess_available"),
+            ],
             source=ARITHMETIC,
         ),
     }
+
+
+def _sum(asked: Question, base: float | None) -> tuple[str, list[Input]]:
+    """The recess as a sum: all that goes under the room's floor, less what the room builds up."""
+    case, words = asked.case, asked.words
+    if case is None:
+        told = "recess = −base; a base above the deck or slab top needs none"
+        return told, [input_of(words, "base level", base, figure="base_level")]
+    under = [input_of(words, part.name, part.value, part.path) for part in parts_of(case)]
+    less = [
+        Input(name=f"less {one.name} of the room", text=f"−{one.text}", field=one.field)
+        for one in _room(asked)
+    ]
+    return (
+        "recess = what goes under the room's floor − what the room builds up over the deck or "
+        "slab; below 0 none is needed",
+        [*under, *less],
+    )
+
+
+def _room(asked: Question) -> list[Input]:
+    """What lifts the room's floor over the deck or slab."""
+    plan, words = asked.plan, asked.words
+    if plan.room.laid is not None:
+        return [input_of(words, "floor that is down", plan.room.laid, "/room/laid")]
+    room = [
+        input_of(words, layer.name, layer.thickness, f"/room/layers/{i}/thickness")
+        for i, layer in enumerate(plan.room.layers)
+    ]
+    if cover := pour_cover(plan):
+        at = "/survey/correction/cover"
+        room.append(input_of(words, "pour over the high spot", cover, at))
+    return room
 
 
 def _where_from(words: Words, needed: float | None, available: float, left: float) -> str:
@@ -100,7 +138,7 @@ def _step(asked: Question) -> dict[str, Figure]:
     least = least_of(steps)
     varies = abs(worst_of(steps) - least) >= words.display.step / 2
     given = [
-        input_of(words, "set-down", plan.shower.set_down),
+        input_of(words, "set-down", plan.shower.set_down, "/shower/set_down"),
         input_of(words, "fall along the entry", falling),
     ]
     lies = sunk >= words.display.step / 2
@@ -125,17 +163,16 @@ def _levels(asked: Question) -> dict[str, Figure]:
     plan, words, shower = asked.plan, asked.words, asked.plan.shower
     stack, former = levels(plan, asked.surface), shower.former
     drain = stack.drain if asked.surface else None
-    room = [input_of(words, layer.name, layer.thickness) for layer in plan.room.layers]
-    cover = pour_cover(plan)
-    if cover:
-        room.append(input_of(words, "pour over the high spot", cover))
-    above = [input_of(words, layer.name, layer.thickness) for layer in shower.layers]
+    above = [
+        input_of(words, layer.name, layer.thickness, f"/shower/layers/{i}/thickness")
+        for i, layer in enumerate(shower.layers)
+    ]
     packed: list[Input] = []
     if isinstance(former, Tray):
         stands_on, under = "entry", "tray edge thickness"
-        below = [input_of(words, under, former.edge_thickness)]
+        below = [input_of(words, under, former.edge_thickness, "/shower/former/edge_thickness")]
         if former.raised:
-            packed = [input_of(words, "packed up", former.raised)]
+            packed = [input_of(words, "packed up", former.raised, "/shower/former/raised")]
     else:
         stands_on, under = "drain", "least thickness at the drain"
         below = [input_of(words, under, under_drain(plan))]
@@ -145,8 +182,10 @@ def _levels(asked: Question) -> dict[str, Figure]:
             "Room FFL",
             stack.room,
             words.length(stack.room),
-            "room FFL = sum of the room's layers, from the deck or slab top",
-            room,
+            "room FFL = sum of the room's layers, from the deck or slab top"
+            if plan.room.laid is None
+            else "room FFL = the floor that is down, from the deck or slab top",
+            _room(asked),
             source=ARITHMETIC,
         ),
         "entry_level": figure(
@@ -155,8 +194,8 @@ def _levels(asked: Question) -> dict[str, Figure]:
             words.length(stack.entry),
             "entry FFL = room FFL − set-down",
             [
-                input_of(words, "room FFL", stack.room),
-                input_of(words, "set-down", shower.set_down),
+                input_of(words, "room FFL", stack.room, figure="room_level"),
+                input_of(words, "set-down", shower.set_down, "/shower/set_down"),
             ],
             source=ARITHMETIC,
         ),
@@ -166,8 +205,8 @@ def _levels(asked: Question) -> dict[str, Figure]:
             words.length(stack.drain),
             "drain FFL = entry FFL − drop" + (" + packed up" if packed else ""),
             [
-                input_of(words, "entry FFL", stack.entry),
-                input_of(words, "drop", drop_of(asked)),
+                input_of(words, "entry FFL", stack.entry, figure="entry_level"),
+                input_of(words, "drop", drop_of(asked), figure="drop_at_drain"),
                 *packed,
             ],
             source=ARITHMETIC,
@@ -178,7 +217,7 @@ def _levels(asked: Question) -> dict[str, Figure]:
             words.length(stack.base, "down"),
             f"base = {stands_on} FFL − shower layers − {under}",
             [
-                input_of(words, f"{stands_on} FFL", standing),
+                input_of(words, f"{stands_on} FFL", standing, figure=f"{stands_on}_level"),
                 *above,
                 *below,
                 *packed,

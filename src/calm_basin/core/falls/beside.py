@@ -37,6 +37,8 @@ def strips_left(plan: Plan) -> list[Left]:
     is wide; what the finish of the wall closes is none.
     """
     ring, corners = ring_of(plan.shower), np.array(plan.room.outline)
+    ends_of = np.roll(corners, -1, axis=0)
+    ways = (ends_of - corners) / np.hypot(*(ends_of - corners).T)[:, None]
     found = []
     for edge in range(len(plan.shower.outline)):
         own = turned_edge(edge, plan.shower.outline)
@@ -45,12 +47,8 @@ def strips_left(plan: Plan) -> list[Left]:
         (start, end), outward = ring.edge(own), ring.outwards[own]
         along = np.array([-outward[1], outward[0]])
         low, high = sorted((float(start @ along), float(end @ along)))
-        for wall, (first, last) in enumerate(
-            zip(corners, np.roll(corners, -1, axis=0), strict=True)
-        ):
-            way = (last - first) / np.hypot(*(last - first))
-            if abs(float(way @ outward)) > ALONG / 4:
-                continue
+        for wall in np.flatnonzero(np.abs(ways @ outward) <= ALONG / 4).tolist():
+            first, last, way = corners[wall], ends_of[wall], ways[wall]
             reach = sorted((float(first @ along), float(last @ along)))
             ends = np.array([max(low, reach[0]), min(high, reach[1])])
             long = float(ends[1] - ends[0])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from calm_basin.core.answer.build import figure, input_of
 from calm_basin.core.answer.question import Question
-from calm_basin.core.answer.result import Figure
+from calm_basin.core.answer.result import Figure, Input
 from calm_basin.core.falls.limits import sloped
 from calm_basin.core.falls.planes import fall_text
 from calm_basin.core.geometry.levels import levels
@@ -35,6 +35,7 @@ def figures(asked: Question) -> dict[str, Figure]:
         (f"{facet.name} plane over {words.length(facet.run)}", fall_text(words, facet))
         for facet in {facet.name: facet for facet in planes}.values()
     ]
+    asked_at = "/shower/fall/asked" if of_what == "fall asked" else ""
     stated = isinstance(former := plan.shower.former, Tray) and former.stated is not None
     asked_for = f"asked {words.fall(plan.shower.fall.asked)}"
     told = "as the tray's maker states" if stated else asked_for
@@ -61,7 +62,7 @@ def figures(asked: Question) -> dict[str, Figure]:
             words.length(drop or 0.0),
             f"drop = {of_what} × {how}",
             [
-                (of_what, words.fall(built)),
+                Input(name=of_what, text=words.fall(built), field=asked_at),
                 input_of(words, how, None if drop is None else drop / built),
             ],
             source="Common practice, no source",

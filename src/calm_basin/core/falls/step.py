@@ -42,6 +42,14 @@ def entry_steps(plan: Plan, surface: Surface) -> list[tuple[Array, Array]]:
     list of (places, steps)
         Shapes (n, 2) and (n,), in order along the side; between them a step changes evenly.
     """
+    known, name = surface.remembered, ("entry steps", plan.shower)
+    if name not in known:
+        known[name] = _entry_steps(plan, surface)
+    steps: list[tuple[Array, Array]] = known[name]
+    return steps
+
+
+def _entry_steps(plan: Plan, surface: Surface) -> list[tuple[Array, Array]]:
     ring, shower = ring_of(plan.shower), plan.shower
     corners = np.vstack([facet.corners[:, :2] for facet in surface.zone("shower")])
     found = []
