@@ -297,6 +297,39 @@ class FrameTest(DemoCase):
         links = self.driver.find_elements(By.CSS_SELECTOR, "[data-step]")
         return [one.get_attribute("data-step") or "" for one in links if one.is_displayed()]
 
+    def test_single_keys_can_be_turned_off(self) -> None:
+        self.open(f"/jobs/{self.jobs[1]}/room")
+        self.ready()
+        self.press("?")
+        self.until(lambda: self.one("dialog input[type=checkbox]"), "the switch").click()
+        self.press(Keys.ESCAPE)
+        self.press("2", ".", "?")
+        self.assertEqual(self.one("[data-panel]").get_attribute("data-panel"), "room")
+        self.assertFalse(self.driver.find_elements(By.CSS_SELECTOR, "dialog"))
+        self.click("Keys and help")
+        self.until(lambda: self.one("dialog input[type=checkbox]"), "the switch").click()
+        self.press(Keys.ESCAPE)
+        self.press("2")
+        self.until(lambda: self.one('[data-panel="drain"]'), "they go on")
+
+    def test_tab_comes_first_to_ways_past_head_and_rail(self) -> None:
+        self.open(f"/jobs/{self.jobs[1]}/drain")
+        self.ready()
+        for count, label, css in (
+            (1, "Skip to the fields", "[data-panel] *"),
+            (2, "Skip to the findings", "#findings *"),
+            (3, "Skip to the chart", "[data-handle]"),
+        ):
+            self.driver.get(self.driver.current_url)
+            self.ready()
+            self.press(*[Keys.TAB] * count)
+            skip = self.driver.switch_to.active_element
+            self.assertEqual(skip.text, label)
+            self.assertGreater(skip.size["height"], 40)
+            skip.send_keys(Keys.ENTER)
+            there = f"return document.activeElement.matches('{css}')"
+            self.assertTrue(self.driver.execute_script(there), label)
+
     def test_every_step_is_in_sight_and_the_rail_stays_as_it_was_left(self) -> None:
         self.open(f"/jobs/{self.jobs[1]}/depth")
         self.ready()
@@ -371,6 +404,53 @@ class FrameTest(DemoCase):
         self.size(390, 844)
         self.click("Section")
         self.assertEqual([height > 0 for height in heights()], [False, True])
+
+
+class LegendTest(DemoCase):
+    NAMES = """
+        return [...document.querySelectorAll("[data-legend] label")].map((one) => one.innerText);
+    """
+
+    def names(self) -> list[str]:
+        found: list[str] = self.driver.execute_script(self.NAMES)
+        return found
+
+    def shown(self, part: str) -> bool:
+        return bool(self.one(f'main [data-part="{part}"]').is_displayed())
+
+    def test_it_names_what_is_shown_and_hides_it(self) -> None:
+        self.at(self.jobs[1], "drain")
+        self.one('[title="What the chart shows"]').click()
+        names = self.until(self.names, "what is shown")
+        self.assertIn("Joists", names)
+        self.assertIn("Depth of the floor: darker is deeper", names)
+        self.assertNotIn("How the water runs, and where it stands", names)
+        self.click_label("Lines of equal depth")
+        self.until(lambda: not self.shown("contours"), "the lines are gone")
+        self.assertTrue(self.shown("folds"))
+        # Another step draws its own, and what is hidden stays so.
+        self.step("water")
+        self.until(lambda: self.one('[data-part="runoff"] *'), "the water")
+        self.assertFalse(self.shown("contours"))
+        self.one('[title="What the chart shows"]').click()
+        water = "How the water runs, and where it stands"
+        self.until(lambda: water in self.names(), "the water is named")
+        self.click_label("Lines of equal depth")
+        self.until(lambda: self.shown("contours"), "the lines are back")
+
+    def click_label(self, text: str) -> None:
+        self.driver.find_element(
+            By.XPATH, f'//*[@data-legend]//label[contains(., "{text}")]'
+        ).click()
+
+    def test_a_map_stands_in_place_of_the_tints(self) -> None:
+        self.at(self.jobs[1], "under")
+        self.until(lambda: self.one('[data-part="drain-map"] *'), "the map")
+        self.until(lambda: not self.shown("tints"), "no tints under it")
+        self.one('[title="What the chart shows"]').click()
+        self.until(lambda: "Where the drain clears the floor" in self.names(), "it is named")
+        self.click_label("Where the drain clears the floor")
+        self.until(lambda: self.shown("tints"), "the tints are back")
 
 
 class ChartTest(DemoCase):

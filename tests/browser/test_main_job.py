@@ -3,6 +3,7 @@
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
 
 from tests.browser.case import BrowserCase
 from tests.plans import channel, document, point
@@ -74,6 +75,56 @@ class MouseTest(BrowserCase):
         self.reads("Recess needed", '3/4"')
         units.find_element(By.XPATH, './option[.="mm"]').click()
         self.reads("Recess needed", "18.3 mm")
+
+
+class NewJobTest(BrowserCase):
+    def test_described_on_one_screen_without_a_mouse_it_opens_as_it_was_said(self) -> None:
+        self.open("/")
+        self.button("New job").send_keys(Keys.ENTER)
+        self.until(lambda: self.one("dialog[open]"), "the dialog")
+        # The keyboard is where the name is typed.
+        self.press("Attic", Keys.TAB)
+        self.driver.switch_to.active_element.send_keys("inches")
+        for label, text in (
+            ("Width", "5 ft"),
+            ("Depth, door to back", "84"),
+            ("Shower width", "72"),
+        ):
+            self.field(label).send_keys(text)
+        # The small drawings are radios: arrow keys choose.
+        self.field_radio("Back left").send_keys(Keys.ARROW_RIGHT)
+        self.field_radio("Channel").send_keys(Keys.ARROW_RIGHT)
+        self.button("In a chair").send_keys(Keys.SPACE)
+        self.one("dialog input[type=checkbox]").send_keys(Keys.SPACE)
+        self.button("Start").send_keys(Keys.ENTER)
+        # Refused, what was typed stays, and the reason stands at its field.
+        note = self.until(lambda: self.one("dialog [role=alert]"), "why")
+        self.assertEqual(note.text, 'The room is 60" wide. Make the shower no wider.')
+        wide = self.field("Shower width")
+        self.assertEqual(wide.get_attribute("value"), "72")
+        self.assertEqual(wide.get_attribute("aria-describedby"), note.get_attribute("id"))
+        high = "return arguments[0].scrollHeight <= arguments[0].clientHeight"
+        self.assertTrue(self.driver.execute_script(high, self.one(".modal-box")))
+        wide.send_keys(Keys.CONTROL, "a", Keys.NULL, "42", Keys.ENTER)
+        self.ready()
+        job_id = self.driver.current_url.split("/")[-2]
+        plan = self.server.call("GET", f"/jobs/{job_id}")["plan"]
+        self.assertEqual(plan["display"]["length"], "in")
+        self.assertEqual(
+            [round(x / 25.4, 6) for x, _ in plan["shower"]["outline"]], [18, 60, 60, 18]
+        )
+        self.assertEqual(plan["shower"]["drain"]["kind"], "point")
+        self.assertEqual((plan["users"], plan["accessible"]), (["chair"], True))
+        # What was typed is measured; what was not is assumed and looks so.
+        width = self.field("Width, left to right")
+        self.assertIsNone(width.get_attribute("data-assumed"))
+        self.step("depth")
+        self.view("Build-up")
+        self.assertTrue(self.driver.find_elements(By.CSS_SELECTOR, "[data-assumed]"))
+
+    def field_radio(self, label: str) -> WebElement:
+        by = f'//label[contains(., "{label}")]/input[@type="radio"]'
+        return self.driver.find_element(By.XPATH, by)
 
 
 class KeyboardTest(BrowserCase):

@@ -46,7 +46,7 @@ class SolveCommandTest(unittest.TestCase):
         self.assertEqual(result.exit_code, 3)
         self.assertRegex(result.stdout, r"hole +lies on joist \d")
         self.assertIn("Riser: Plain drain with a bonded flange", result.stdout)
-        self.assertIn("Where the drain can go: No place works", result.stdout)
+        self.assertIn("Where the drain can go: No place works on a 25 mm grid", result.stdout)
         self.assertIn("drain_on_timber", run(text=json.dumps(doc)).stdout)
         doc["shower"]["drain"]["centre"] = [800, 1350]
         self.assertIn("The waste gets away", run("--text", text=json.dumps(doc)).stdout)

@@ -150,6 +150,32 @@ class NonsenseTest(ApiCase):
             large = self.client.post(url, data=io.BytesIO(b"x" * 10_000_000))
             self.assertIn("6 MB", self.problem(large, 413)["detail"])
 
+    def test_what_is_said_of_a_new_job_is_read_in_its_unit_and_refused_by_field(self) -> None:
+        asked = {"name": "Attic", "length": "in", "rule_set": "us-dwelling"}
+        said = {"wide": "62 3/8", "deep": "7' 2\"", "where": "back", "drain": "point", "out": ""}
+        said |= {"users": ["chair"], "accessible": True, "ground": "slab"}
+        plan = self.client.post("/api/jobs", json=asked | {"said": said}).get_json()["plan"]
+        self.assertAlmostEqual(plan["room"]["outline"][2][0], 62.375 * 25.4)
+        self.assertAlmostEqual(plan["room"]["outline"][2][1], 86 * 25.4)
+        self.assertEqual(plan["shower"]["outline"][1][0], plan["room"]["outline"][1][0])
+        self.assertEqual((plan["floor"]["kind"], plan["users"]), ("slab", ["chair"]))
+        self.assertEqual(plan["waste"]["family"]["id"], "bonded-flange")
+        for wrong, path in (
+            ({"wide": "wide"}, "/wide"),
+            ({"wide": 3}, "/wide"),
+            ({"wide": "60", "across": "61", "where": "back left"}, "/across"),
+            ({"deep": "12"}, "/deep"),
+            ({"ground": "sand"}, "/ground"),
+            ({"users": ["cat"]}, "/users"),
+            ({"users": "chair"}, "/users"),
+            (["wide"], "/said"),
+        ):
+            with self.subTest(said=wrong):
+                answer = self.problem(
+                    self.client.post("/api/jobs", json=asked | {"said": wrong}), 422
+                )
+                self.assertEqual(answer["errors"][0]["path"], path)
+
     def test_fields_of_requests(self) -> None:
         for url, body, path in [
             ("/api/jobs", {"name": " ", "length": "mm", "rule_set": "uk"}, "/name"),

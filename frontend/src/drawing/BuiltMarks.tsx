@@ -29,7 +29,7 @@ export function BuiltMarks({ view, built, look, draft }: Props) {
   const dots = [...built.readings, ...draft].map(({ at }): Box => [...view.at(at), DOT, DOT]);
   const clear = clearance(dots);
   return (
-    <g data-built-marks={look}>
+    <g data-built-marks={look} data-part="built">
       {look !== "built" &&
         cells?.off.map((off, i) => {
           if (off === null) return null;

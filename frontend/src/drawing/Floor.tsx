@@ -44,25 +44,27 @@ export function Floor({ plan, solution, view, measured, labelled, children }: Pr
       </defs>
       {surface ? (
         <>
-          {surface.planes.map((plane, i) => (
-            <PlaneTint
-              key={i}
-              id={`${id}-tint-${i}`}
-              hatch={`url(#${id}-hatch)`}
-              plane={plane}
-              surface={surface}
-              datum={datum}
-              view={view}
-            />
-          ))}
-          <g fill="none" stroke="var(--contour)" strokeWidth={0.8}>
+          <g data-part="tints">
+            {surface.planes.map((plane, i) => (
+              <PlaneTint
+                key={i}
+                id={`${id}-tint-${i}`}
+                hatch={`url(#${id}-hatch)`}
+                plane={plane}
+                surface={surface}
+                datum={datum}
+                view={view}
+              />
+            ))}
+          </g>
+          <g fill="none" stroke="var(--contour)" strokeWidth={0.8} data-part="contours">
             {surface.contours.flatMap((contour) =>
               contour.lines.map((line) => (
                 <path key={`${contour.depth} ${line[0]}`} d={path(line.map(view.at), false)} />
               )),
             )}
           </g>
-          <g stroke="var(--sounding)" strokeWidth={1.3} strokeDasharray="7 4">
+          <g stroke="var(--sounding)" strokeWidth={1.3} strokeDasharray="7 4" data-part="folds">
             {surface.folds.map((fold) => (
               <path
                 data-line
@@ -111,17 +113,20 @@ export function Floor({ plan, solution, view, measured, labelled, children }: Pr
           outline={outline}
         />
       )}
-      {labelled &&
-        surface?.planes
-          .filter((plane) => plane.labelled)
-          .map((plane, i, all) => (
-            <PlaneLabel
-              key={plane.name}
-              plane={plane}
-              view={view}
-              said={all.slice(0, i).some((other) => other.text === plane.text)}
-            />
-          ))}
+      {labelled && surface && (
+        <g data-part="falls">
+          {surface.planes
+            .filter((plane) => plane.labelled)
+            .map((plane, i, all) => (
+              <PlaneLabel
+                key={plane.name}
+                plane={plane}
+                view={view}
+                said={all.slice(0, i).some((other) => other.text === plane.text)}
+              />
+            ))}
+        </g>
+      )}
       {edges(plan.shower.outline).map((edge, i) => {
         const entry = plan.shower.entries.includes(i);
         const parts = measured ? [`side ${i + 1}`, solution.drawing.shower_sides[i]] : [];

@@ -3,6 +3,7 @@ import { type KeyboardEvent, type ReactNode, useId, useMemo } from "react";
 import type { Plan, Solution } from "../api/client";
 import { Fade } from "./Fade";
 import { Floor } from "./Floor";
+import { Legend, useHidden } from "./Legend";
 import { Room } from "./Room";
 import { useGrip } from "./useGrip";
 import { useLens } from "./useLens";
@@ -54,6 +55,9 @@ interface Props {
   onMoved: (handle: Handle, from: XY, to: XY) => void;
   /** A finger touched a handle and did not hold it. */
   onTouched: (handle: Handle) => void;
+  /** What of it is not shown. */
+  hidden: readonly string[];
+  onHide: (hidden: string[]) => void;
 }
 
 // The section's letters stand beyond the lengths that are written along the sides.
@@ -78,6 +82,8 @@ export function PlanChart({
   onHold,
   onMoved,
   onTouched,
+  hidden,
+  onHide,
 }: Props) {
   const [box, { width, height }] = useSize<SVGSVGElement>();
   const title = useId();
@@ -102,6 +108,7 @@ export function PlanChart({
     onTouched,
   });
   const view = drag?.view ?? live;
+  useHidden(box, hidden);
 
   function nudge(handle: Handle, event: KeyboardEvent) {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[
@@ -286,6 +293,7 @@ export function PlanChart({
             <Icon size={18} aria-hidden />
           </button>
         ))}
+        <Legend chart={box} hidden={hidden} onHide={onHide} />
       </div>
     </>
   );
@@ -313,7 +321,7 @@ function SectionLine({ ends: [a, b] }: { ends: [XY, XY] }) {
     ["last", b[0] + out[0], b[1] + out[1]],
   ];
   return (
-    <g aria-hidden>
+    <g aria-hidden data-part="section">
       <path
         d={path([a, b], false)}
         stroke="var(--ink)"

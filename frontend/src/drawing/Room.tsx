@@ -22,14 +22,16 @@ export function Room({ plan, solution, view, measured }: Props) {
         strokeLinejoin="miter"
       />
       <path d={path(outline)} fill="var(--land)" />
-      <g fill="var(--joist)" opacity={0.28}>
+      <g fill="var(--joist)" opacity={0.28} data-part="joists">
         {solution.drawing.joists.map((joist) => (
           <path key={String(joist.outline[0])} d={path(joist.outline.map(view.at))} />
         ))}
       </g>
-      {plan.room.fixtures.map((fixture) => (
-        <FixtureMark key={`${fixture.name}${fixture.centre}`} fixture={fixture} view={view} />
-      ))}
+      <g data-part="fixtures">
+        {plan.room.fixtures.map((fixture) => (
+          <FixtureMark key={`${fixture.name}${fixture.centre}`} fixture={fixture} view={view} />
+        ))}
+      </g>
       {plan.room.doors.map((door) => (
         <DoorMark key={`${door.wall},${door.offset}`} plan={plan} door={door} view={view} />
       ))}

@@ -123,7 +123,14 @@ function Cut({
   const shownRecess = crossesShower && recess.value !== null && recess.value > 0;
   const chip = `recess ${recess.text}`;
   const chipWidth = chip.length * 9.2 + 20;
-  const chipX = Math.min(dx, width - right - chipWidth / 2);
+  // Under the build-up, and beside the drain that comes down through it.
+  const beside = chipWidth / 2 + 8;
+  const wanted = !crossesDrain
+    ? dx
+    : dim < section.drain[0]
+      ? Math.min(dx, at([section.drain[0], 0])[0] - beside)
+      : Math.max(dx, at([section.drain[1], 0])[0] + beside);
+  const chipX = Math.max(left + chipWidth / 2, Math.min(wanted, width - right - chipWidth / 2));
   return (
     <>
       <defs>
@@ -182,6 +189,7 @@ function Cut({
             strokeWidth={2.5}
           />
           <rect
+            data-part="recess"
             x={chipX - chipWidth / 2}
             y={baseY + 6}
             width={chipWidth}

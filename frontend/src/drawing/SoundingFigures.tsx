@@ -12,7 +12,7 @@ export interface Sounding {
  * that had to stand beside its place leaves a dot there. */
 export function SoundingFigures({ soundings }: { soundings: Sounding[] }) {
   return (
-    <g className="sounding" fontSize={FIGURE}>
+    <g className="sounding" data-part="soundings" fontSize={FIGURE}>
       {soundings.map(({ at: [x, y], of, text }) => {
         const [whole, tenth] = text.split(".");
         return (

@@ -22,48 +22,52 @@ export function Spaces({ solution, view, lit, show }: Props) {
   const access = solution.access;
   if (!access) return null;
   return (
-    <g aria-hidden data-part="spaces">
-      {access.ways.map((way) => {
-        const ink = INK[`${way.enough}`];
-        const [a, b] = way.narrowest.map(view.at);
-        return (
-          <g key={way.text} {...lights(show, "way")}>
-            {/* Wider than it looks, to be pointed at. */}
-            <path
-              d={path(way.line.map(view.at), false)}
-              fill="none"
-              stroke="transparent"
-              strokeWidth={16}
-            />
-            <path
-              d={path(way.line.map(view.at), false)}
-              fill="none"
-              stroke={ink}
-              strokeWidth={lit === "way" ? 5 : 2.5}
-              strokeDasharray="1 7"
-              strokeLinecap="round"
-              data-way={way.enough ? "clear" : "narrow"}
-            />
-            {a && b && (!way.enough || lit === "way") && (
-              <>
-                <path d={path([a, b], false)} stroke={ink} strokeWidth={2.5} />
-                <HaloText at={[(a[0] + b[0]) / 2, (a[1] + b[1]) / 2 - 8]} ink={ink}>
-                  {way.text}
-                </HaloText>
-              </>
-            )}
-          </g>
-        );
-      })}
-      {access.spaces.map((space, i) => (
-        <Mark
-          key={i}
-          space={space}
-          view={view}
-          lit={lit === `space ${i}`}
-          lighting={lights(show, `space ${i}`)}
-        />
-      ))}
+    <g aria-hidden>
+      <g data-part="ways">
+        {access.ways.map((way) => {
+          const ink = INK[`${way.enough}`];
+          const [a, b] = way.narrowest.map(view.at);
+          return (
+            <g key={way.text} {...lights(show, "way")}>
+              {/* Wider than it looks, to be pointed at. */}
+              <path
+                d={path(way.line.map(view.at), false)}
+                fill="none"
+                stroke="transparent"
+                strokeWidth={16}
+              />
+              <path
+                d={path(way.line.map(view.at), false)}
+                fill="none"
+                stroke={ink}
+                strokeWidth={lit === "way" ? 5 : 2.5}
+                strokeDasharray="1 7"
+                strokeLinecap="round"
+                data-way={way.enough ? "clear" : "narrow"}
+              />
+              {a && b && (!way.enough || lit === "way") && (
+                <>
+                  <path d={path([a, b], false)} stroke={ink} strokeWidth={2.5} />
+                  <HaloText at={[(a[0] + b[0]) / 2, (a[1] + b[1]) / 2 - 8]} ink={ink}>
+                    {way.text}
+                  </HaloText>
+                </>
+              )}
+            </g>
+          );
+        })}
+      </g>
+      <g data-part="spaces">
+        {access.spaces.map((space, i) => (
+          <Mark
+            key={i}
+            space={space}
+            view={view}
+            lit={lit === `space ${i}`}
+            lighting={lights(show, `space ${i}`)}
+          />
+        ))}
+      </g>
     </g>
   );
 }

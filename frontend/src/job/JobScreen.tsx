@@ -18,11 +18,12 @@ import { ScreenContext, type Shown, useScreen } from "./context";
 import { type Found, findDraft } from "./draft";
 import { Header } from "./Header";
 import { Kept, Parted } from "./Keeping";
-import { KeyboardHelp } from "./KeyboardHelp";
+import { KeyboardHelp, singleKeys } from "./KeyboardHelp";
 import { atRest } from "./keeper";
 import { type Moved, MovedNote } from "./MovedNote";
 import { Panes } from "./Panes";
 import { Rail } from "./Rail";
+import { SkipLinks } from "./SkipLinks";
 import { type Job, useJob } from "./useJob";
 import { useReach } from "./useReach";
 
@@ -109,7 +110,7 @@ function useKeys(job: Job, jobId: string, current: Step, help: () => void) {
       } else if (command && key === "y") {
         event.preventDefault();
         void job.redo();
-      } else if (field || command || event.altKey) return;
+      } else if (field || command || event.altKey || !singleKeys()) return;
       else if (key === "?") help();
       else if (key === "," || key === ".")
         to(STEPS[STEPS.indexOf(at.current) + (key === "." ? 1 : -1)]);
@@ -148,6 +149,7 @@ function OpenJob({ head, found }: Opened) {
     newest: false,
     zero: "",
     readTo: "",
+    hidden: [],
   }));
   const reach = useReach(head.job_id);
   useKeys(job, head.job_id, step, () => setHelping(true));
@@ -175,6 +177,7 @@ function OpenJob({ head, found }: Opened) {
         className="min-h-full lg:h-full flex flex-col bg-base-100"
         data-agrees={job.agrees ? "yes" : "no"}
       >
+        <SkipLinks />
         <Header jobId={head.job_id} onHelp={() => setHelping(true)} />
         <div className="flex-1 min-h-0 flex flex-col lg:flex-row pb-16 lg:pb-0">
           <Rail current={step} />
@@ -255,7 +258,7 @@ interface CutProps {
 
 /** The chart with what the open step shows on it. */
 function Chart({ step, cut, setCut }: CutProps & { step: Step }) {
-  const { plan, solution, change, hold } = useScreen();
+  const { plan, solution, change, hold, shown, show } = useScreen();
   const chart = step.useChart(plan, solution);
   const [moved, setMoved] = useState<Moved | null>(null);
   const laid: Handle[] = (cut ? ([0, 1] as const) : []).map((end) => ({
@@ -275,6 +278,8 @@ function Chart({ step, cut, setCut }: CutProps & { step: Step }) {
         {...chart}
         handles={chart.ground ? chart.handles : [...chart.handles, ...laid]}
         labelled={!chart.bare}
+        hidden={shown.hidden}
+        onHide={(hidden) => show({ hidden })}
         onMove={change}
         onHold={hold}
         onMoved={({ label, move }, from, to) => move && setMoved({ label, from, to })}

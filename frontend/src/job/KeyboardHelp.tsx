@@ -1,4 +1,12 @@
+import { useState } from "react";
 import { Modal } from "../ui/Modal";
+import { keep, recall } from "../ui/storage";
+
+const SINGLE = "single keys";
+
+/** Whether a key by itself goes somewhere: who speaks to the page, or presses keys unawares, turns
+ * that off. */
+export const singleKeys = () => recall(SINGLE) !== "off";
 
 const KEYS = [
   ["1 · 2 · 3 …", "go to a phase of the job"],
@@ -15,6 +23,7 @@ const KEYS = [
 ];
 
 export function KeyboardHelp({ onClose }: { onClose: () => void }) {
+  const [single, setSingle] = useState(singleKeys);
   return (
     <Modal title="Keys" onClose={onClose}>
       <dl className="mt-3 divide-y divide-base-300">
@@ -25,7 +34,19 @@ export function KeyboardHelp({ onClose }: { onClose: () => void }) {
           </div>
         ))}
       </dl>
-      <p className="mt-4">
+      <label className="flex items-center gap-3 min-h-11 mt-3 font-medium">
+        <input
+          type="checkbox"
+          className="checkbox"
+          checked={single}
+          onChange={() => {
+            keep(SINGLE, single ? "off" : "on");
+            setSingle(!single);
+          }}
+        />
+        Single keys go to phases, steps and this help
+      </label>
+      <p className="mt-2">
         Lengths are read as you write them: 1580, 158 cm, 62 3/8, 5' 2 3/8". Falls: 1:48, 2.1 %, 1/4
         in per ft.
       </p>

@@ -22,6 +22,8 @@ export interface Shown {
   newest: boolean;
   zero: string;
   readTo: string;
+  /** What the chart does not show. */
+  hidden: readonly string[];
 }
 
 export const LAYERS = ["recess", "bed", "membrane", "tile"] as const;

@@ -1,84 +1,237 @@
 import { useQuery } from "@tanstack/react-query";
-import { type FormEvent, useId, useState } from "react";
+import { type FormEvent, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, type Problem } from "../api/client";
+import type { Said } from "../api/said";
+import { Labelled } from "../ui/Labelled";
 import { Modal } from "../ui/Modal";
 import { Refusal } from "../ui/Refusal";
 import { newKey } from "../ui/storage";
+import { Pictures } from "./Pictures";
 
-/** Start a job: its name, units and rule set. */
+const UNITS = [
+  ["mm", "millimetres"],
+  ["cm", "centimetres"],
+  ["m", "metres"],
+  ["in", "inches"],
+  ["ft", "feet and inches"],
+] as const;
+
+const USERS = [
+  ["walks", "Walks"],
+  ["frame", "With a frame"],
+  ["carer", "Carer beside"],
+  ["chair", "In a chair"],
+  ["powered", "Powered chair"],
+] as const;
+
+const NOTHING: Said = {
+  wide: "",
+  deep: "",
+  ground: null,
+  where: "back left",
+  across: "",
+  out: "",
+  drain: "linear",
+  users: [],
+  accessible: false,
+};
+
+type Size = "wide" | "deep" | "across" | "out";
+
+/** Start a job with what is known of it: units and rules, the room, its floor, the shower, its drain
+ * and who will use it. What is left empty is assumed, and looks so. */
 export function NewJob({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const rules = useQuery({ queryKey: ["rules"], queryFn: api.rules });
   const [name, setName] = useState("");
   const [length, setLength] = useState("mm");
   const [rule, setRule] = useState<string | null>(null);
+  const [said, setSaid] = useState(NOTHING);
+  const say = (part: Partial<Said>) => setSaid((old) => ({ ...old, ...part }));
   // One press of Start is one job, however often it is pressed or sent.
   const [press] = useState(newKey);
   const [error, setError] = useState<Problem | null>(null);
-  const id = useId();
-  const chosen = rule ?? (length === "in" || length === "ft" ? "us-dwelling" : "uk");
+  const imperial = length === "in" || length === "ft";
+  const chosen = rule ?? (imperial ? "us-dwelling" : "uk");
+  const at = (path: string) => error?.errors?.find((one) => one.path === path)?.message;
+  const placed = error?.errors?.every((one) => FIELDS.includes(one.path));
+
+  // The dialog itself gives the keyboard to its first button.
+  const first = useRef<HTMLInputElement>(null);
+  useEffect(() => first.current?.focus(), []);
+
   async function make(event: FormEvent) {
     event.preventDefault();
+    setError(null);
     try {
-      const head = await api.create(name, length, chosen, press);
+      const head = await api.create(name, length, chosen, said, press);
       void navigate(`/jobs/${head.job_id}/room`);
     } catch (problem) {
       setError(problem as Problem);
     }
   }
+
+  const size = (field: Size, label: string, usual: string) => (
+    <Labelled label={label} error={at(`/${field}`)}>
+      {(id, note) => (
+        <input
+          id={id}
+          className={`input w-full h-11 text-lg ${note ? "input-error" : ""}`}
+          placeholder={usual}
+          value={said[field]}
+          maxLength={40}
+          autoComplete="off"
+          aria-invalid={note ? true : undefined}
+          aria-describedby={note}
+          onChange={(event) => say({ [field]: event.currentTarget.value })}
+        />
+      )}
+    </Labelled>
+  );
+  const usual = (mm: number, inches: number) =>
+    imperial ? `${inches}"` : { mm: `${mm}`, cm: `${mm / 10}`, m: `${mm / 1000}` }[length];
+  const sits = said.users.some((user) => user === "chair" || user === "powered");
   return (
-    <Modal title="New job" onClose={onClose}>
-      <form className="mt-3 space-y-4" onSubmit={make}>
-        <div>
-          <label htmlFor={`${id}-name`}>Name: the address, or whose bathroom it is</label>
-          <input
-            id={`${id}-name`}
-            className="input w-full h-11 text-lg mt-1"
-            value={name}
-            maxLength={120}
-            required
-            onChange={(event) => setName(event.currentTarget.value)}
-          />
-        </div>
+    <Modal title="New job" onClose={onClose} wide>
+      <form className="mt-2 space-y-3" onSubmit={make} noValidate>
         <div className="flex flex-wrap gap-3">
-          <label className="flex-1 min-w-40">
-            Units
-            <select
-              className="select w-full h-11 text-base mt-1"
-              value={length}
-              onChange={(event) => setLength(event.currentTarget.value)}
-            >
-              <option value="mm">millimetres</option>
-              <option value="cm">centimetres</option>
-              <option value="m">metres</option>
-              <option value="in">inches</option>
-              <option value="ft">feet and inches</option>
-            </select>
-          </label>
-          <label className="flex-1 min-w-40">
-            Rule set
-            <select
-              className="select w-full h-11 text-base mt-1"
-              value={chosen}
-              onChange={(event) => setRule(event.currentTarget.value)}
-            >
-              {rules.data?.map((set) => (
-                <option key={set.id} value={set.id}>
-                  {set.name}
-                </option>
-              ))}
-            </select>
-          </label>
+          <div className="basis-full sm:basis-0 sm:grow-[2] min-w-64">
+            <Labelled label="Name: the address, or whose bathroom it is" error={at("/name")}>
+              {(id, note) => (
+                <input
+                  id={id}
+                  ref={first}
+                  className={`input w-full h-11 text-lg ${note ? "input-error" : ""}`}
+                  value={name}
+                  maxLength={120}
+                  aria-describedby={note}
+                  onChange={(event) => setName(event.currentTarget.value)}
+                />
+              )}
+            </Labelled>
+          </div>
+          <Labelled label="Units">
+            {(id) => (
+              <select
+                id={id}
+                className="select w-full h-11 text-base"
+                value={length}
+                onChange={(event) => setLength(event.currentTarget.value)}
+              >
+                {UNITS.map(([unit, label]) => (
+                  <option key={unit} value={unit}>
+                    {label}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Labelled>
+          <Labelled label="Rule set">
+            {(id) => (
+              <select
+                id={id}
+                className="select w-full h-11 text-base"
+                value={chosen}
+                onChange={(event) => setRule(event.currentTarget.value)}
+              >
+                {rules.data?.map((set) => (
+                  <option key={set.id} value={set.id}>
+                    {set.name}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Labelled>
         </div>
-        <p className="text-sm">
-          The job starts with an ordinary room. Replace each measure with your own.
-        </p>
-        {error && <Refusal problem={error} />}
-        <button type="submit" className="btn btn-info h-11">
-          Start
-        </button>
+        <div className="grid sm:grid-cols-2 gap-x-6 gap-y-3">
+          <fieldset>
+            <legend className="font-semibold">Room, between its finished walls</legend>
+            <div className="flex gap-3">
+              {size("wide", "Width", usual(2400, 96) ?? "")}
+              {size("deep", "Depth, door to back", usual(1800, 72) ?? "")}
+            </div>
+          </fieldset>
+          <fieldset>
+            <legend className="font-semibold">Shower</legend>
+            <div className="flex gap-3">
+              {said.where === "back" ? (
+                <p className="flex-1 self-end min-h-11 flex items-center text-sm">
+                  As wide as the room
+                </p>
+              ) : (
+                size("across", "Shower width", usual(1200, 48) ?? "")
+              )}
+              {size("out", "Shower depth", usual(900, 36) ?? "")}
+            </div>
+          </fieldset>
+          <Pictures
+            legend="Floor"
+            of="ground"
+            value={said.ground}
+            onChange={(ground) => say({ ground })}
+          />
+          <Pictures
+            legend="Where it goes, seen from the door"
+            of="where"
+            value={said.where}
+            onChange={(where) => say({ where })}
+          />
+          <Pictures
+            legend="Drain"
+            of="drain"
+            value={said.drain}
+            onChange={(drain) => say({ drain })}
+          />
+          <fieldset>
+            <legend className="font-semibold mb-1">Who will use it</legend>
+            <div className="flex flex-wrap gap-1.5">
+              {USERS.map(([user, label]) => {
+                const on = said.users.includes(user);
+                return (
+                  <button
+                    key={user}
+                    type="button"
+                    aria-pressed={on}
+                    className={`btn h-11 px-3 font-medium ${on ? "btn-info" : ""}`}
+                    onClick={() =>
+                      say({
+                        users: on
+                          ? said.users.filter((other) => other !== user)
+                          : [...said.users, user],
+                      })
+                    }
+                  >
+                    {label}
+                  </button>
+                );
+              })}
+            </div>
+            {sits && (
+              <label className="flex items-center gap-3 min-h-11 mt-1">
+                <input
+                  type="checkbox"
+                  className="checkbox"
+                  checked={said.accessible}
+                  onChange={() => say({ accessible: !said.accessible })}
+                />
+                The rules for accessible rooms bind this one
+              </label>
+            )}
+          </fieldset>
+        </div>
+        {error && !placed && <Refusal problem={error} />}
+        <div className="flex items-center gap-4">
+          <button type="submit" className="btn btn-info h-11 px-8">
+            Start
+          </button>
+          <p className="text-sm leading-snug">
+            What is left empty is assumed, and marked so until you measure it.
+          </p>
+        </div>
       </form>
     </Modal>
   );
 }
+
+const FIELDS = ["/name", "/wide", "/deep", "/across", "/out"];

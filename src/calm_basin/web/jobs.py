@@ -7,15 +7,18 @@ import re
 import shutil
 import tempfile
 from collections.abc import Callable
+from typing import Any, get_args
 
 from flask import Blueprint, Response, current_app, jsonify, request
 
 from calm_basin.plan import PlanError, Problem, plan_from, read_plan
 from calm_basin.plan.reading import upgraded
-from calm_basin.plan.starting import starting_plan
+from calm_basin.plan.starting import DrainKind, Ground, Said, Where, starting_plan
+from calm_basin.plan.users import User
 from calm_basin.plan.water import Water
 from calm_basin.rules import usual_family
 from calm_basin.store import events, job_file, jobs, photos, record
+from calm_basin.units import Display, UnitError, parse_length
 from calm_basin.web import heavy
 from calm_basin.web.requests import (
     address,
@@ -43,7 +46,8 @@ def list_jobs() -> Response:
 
 @blueprint.post("/jobs")
 def create() -> tuple[Response, int]:
-    """Make a job: from ``plan``, or a starting plan from ``name``, ``length`` and ``rule_set``."""
+    """Make a job: from ``plan``, or a starting plan from ``name``, ``length`` and ``rule_set`` and
+    what is ``said`` of it besides."""
     document = body()
     if "plan" in document:
         plan = plan_from(document["plan"])
@@ -57,11 +61,49 @@ def create() -> tuple[Response, int]:
         if rule_set not in known():
             raise PlanError([Problem("/rule_set", f"Choose one of {', '.join(known())}.")])
         least = known()[rule_set].least_pipe_fall(Water().pipe_diameter)
-        plan = starting_plan(name, length, rule_set, usual_family("linear", "bed"), least)
+        said = _said(document.get("said") or {}, Display(length))
+        family = usual_family(said.drain, "bed")
+        plan = starting_plan(name, length, rule_set, family, least, said)
         # What a bag says is said for the next job too.
         typed = jobs.typed_packs(database(), inches=length in ("in", "ft"))
         plan = plan.model_copy(update={"order": typed})
     return jsonify(head_json(jobs.create(database(), plan, press()))), 201
+
+
+SIZES = ("wide", "deep", "across", "out")
+CHOICES = {"ground": get_args(Ground), "where": get_args(Where), "drain": get_args(DrainKind)}
+
+
+def _said(document: Any, display: Display) -> Said:
+    """What a new job's form says: sizes as they are typed, in the job's unit; what is left empty is
+    not said. Raises `PlanError` that names each field that cannot be read."""
+    if not isinstance(document, dict):
+        raise PlanError([Problem("/said", "Say it as a JSON object.")])
+    found: dict[str, Any] = {}
+    problems = []
+    for name in SIZES:
+        typed = document.get(name) or ""
+        try:
+            if not isinstance(typed, str):
+                raise UnitError("Type a length.")
+            if typed.strip():
+                found[name] = parse_length(typed, display)
+        except UnitError as error:
+            problems.append(Problem(f"/{name}", str(error)))
+    for name, choices in CHOICES.items():
+        if (value := document.get(name)) is None:
+            continue
+        if value not in choices:
+            problems.append(Problem(f"/{name}", f"Choose one of {', '.join(choices)}."))
+        found[name] = value
+    users = document.get("users") or []
+    if not isinstance(users, list) or any(user not in get_args(User) for user in users):
+        problems.append(Problem("/users", f"Choose among {', '.join(get_args(User))}."))
+    if problems:
+        raise PlanError(problems)
+    return Said(
+        **found, users=tuple(dict.fromkeys(users)), accessible=bool(document.get("accessible"))
+    )
 
 
 @blueprint.post("/jobs/import")

@@ -192,10 +192,14 @@ def _levels(asked: Question) -> dict[str, Figure]:
             "Entry FFL",
             stack.entry,
             words.length(stack.entry),
-            "entry FFL = room FFL − set-down",
+            "entry FFL = room FFL − rest of the room's fall, and set-down"
+            if shower.rest
+            else "entry FFL = room FFL − set-down",
             [
                 input_of(words, "room FFL", stack.room, figure="room_level"),
-                input_of(words, "set-down", shower.set_down, "/shower/set_down"),
+                input_of(words, "rest's fall, and set-down", stack.room - stack.entry)
+                if shower.rest
+                else input_of(words, "set-down", shower.set_down, "/shower/set_down"),
             ],
             source=ARITHMETIC,
         ),

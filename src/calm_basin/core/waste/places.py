@@ -390,7 +390,7 @@ def _between(case: Case, at: Array, places: Array) -> Offered | None:
 
 def _summary(free: int, of: int, apart: str) -> str:
     if not free:
-        return f"No place works on a grid of {apart}. Point at a place to see why."
+        return f"No place works on a {apart} grid: point at a place to see why"
     if free == of:
         return "Everywhere in the shower"
     share = free / of
