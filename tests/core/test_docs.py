@@ -11,6 +11,7 @@ from click.testing import CliRunner
 
 from calm_basin.cli import main
 from calm_basin.demo import demo_plans
+from calm_basin.formats import wording
 from calm_basin.formats.codes import codes, listed
 from calm_basin.formats.rules_page import rules_page
 from calm_basin.rules import rule_sets
@@ -20,6 +21,30 @@ ROOT = Path(__file__).parents[2]
 FORMAT = (ROOT / "docs" / "plan-format.md").read_text("utf-8")
 README = (ROOT / "README.md").read_text("utf-8")
 ARCHITECTURE = (ROOT / "docs" / "architecture.md").read_text("utf-8")
+
+
+UNSPOKEN = (
+    "whoever",
+    "is asked",
+    "are asked",
+    "asked of",
+    "comes by",
+    "heed",
+    "so it is with",
+    "such as it is",
+    "stands against",
+    "take it along",
+    "put it into the plan",
+    "build it with",
+    "in none of",
+    "up the plan",
+    "on the plan",
+    "it will do or not",
+    "to stop for",
+    "thereof",
+    "is advised",
+)
+"""What no sentence says: the voice has another word for each."""
 
 
 class PlanFormatTest(unittest.TestCase):
@@ -50,6 +75,23 @@ class PlanFormatTest(unittest.TestCase):
         for rules in rule_sets().values():
             for item in (*rules.limits, *rules.facts):
                 self.assertIn(f"| {item.applies_to} |", page)
+
+    def test_the_page_of_sentences_is_that_of_the_code(self) -> None:
+        written = (ROOT / "docs" / "wording.md").read_text("utf-8")
+        self.assertEqual(written, wording.page(), "docs/wording.md is stale: run script/format")
+        # All but a few codes of findings have their sentences beside them: those are put together
+        # elsewhere.
+        told = set(re.findall(r"`(\w+)`", written))
+        self.assertLess(len(set(codes()) - told), 5)
+
+    def test_no_sentence_uses_a_word_that_the_voice_has_another_for(self) -> None:
+        said = [
+            f"{file}: {text}"
+            for file, of in wording.sentences().items()
+            for _, text in of
+            if re.search(rf"(?i)\b({'|'.join(UNSPOKEN)})\b", text)
+        ]
+        self.assertEqual(said, [])
 
     def test_names_every_rule_set(self) -> None:
         for name in rule_sets():

@@ -9,7 +9,7 @@ import type { Solution } from "./generated/solution";
 import type { TrialResult } from "./generated/trial";
 import type { Log, LogEntry, LogForm, LogWriting } from "./log";
 import type { Outlines } from "./outlines";
-import type { Said } from "./said";
+import type { Beginning } from "./said";
 
 export type { Plan, Solution };
 
@@ -310,8 +310,7 @@ export const api = {
     post<{ compared: Compared[] }>("/compare", { plan, rule_sets }).then(
       (answer) => answer.compared,
     ),
-  create: (name: string, length: string, rule_set: string, said: Said, press: string) =>
-    post<Head>("/jobs", { name, length, rule_set, said }, { press }),
+  create: (job: Beginning, press: string) => post<Head>("/jobs", job, { press }),
   copy: (plan: Plan, press = newKey()) => post<Head>("/jobs", { plan }, { press }),
   importFile: async (file: Blob, press: string) => {
     // A record is a zip, which begins so.

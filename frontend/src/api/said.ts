@@ -12,3 +12,11 @@ export interface Said {
   users: Plan["users"][number][];
   accessible: boolean;
 }
+
+/** A new job: its name, units and rule set, and what is said of it besides. */
+export interface Beginning {
+  name: string;
+  length: string;
+  rule_set: string;
+  said: Said;
+}

@@ -65,7 +65,7 @@ export function NewJob({ onClose }: { onClose: () => void }) {
     event.preventDefault();
     setError(null);
     try {
-      const head = await api.create(name, length, chosen, said, press);
+      const head = await api.create({ name, length, rule_set: chosen, said }, press);
       void navigate(`/jobs/${head.job_id}/room`);
     } catch (problem) {
       setError(problem as Problem);

@@ -12,7 +12,7 @@ HEAD = """# Rule sets
 What ships, generated from [src/calm_basin/rules/sets](../src/calm_basin/rules/sets). A plan is held
 against the limits and spaces of its rule set: what is *required* is a stop where it is broken,
 *advice* a caution, *advice, binding where accessible* a stop where the job is to be accessible.
-What is *to know* is shown to whoever plans and held against nothing. “From memory” was not checked
+What is *to know* is shown to the planner and held against nothing. “From memory” was not checked
 against the document. Local code, the inspector and the product's own text come first.
 """
 

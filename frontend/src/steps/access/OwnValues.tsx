@@ -35,7 +35,7 @@ export function OwnValues() {
       <p className="text-sm mt-1">
         {layer
           ? `Then what ${layer.name} asks is added.`
-          : "Then what is advised for accessible rooms binds."}
+          : "Recommendations for accessible rooms become requirements."}
       </p>
       {plan.overrides.length > 0 && (
         <ul className="divide-y divide-base-300 border-y border-base-300 mt-1">
