@@ -406,6 +406,40 @@ class FrameTest(DemoCase):
         self.assertEqual([height > 0 for height in heights()], [False, True])
 
 
+class FindingMarksTest(DemoCase):
+    def test_each_is_where_it_is_by_its_number_and_either_lights_the_other(self) -> None:
+        self.at(self.jobs[1], "drain")
+        cards = self.driver.find_elements(By.CSS_SELECTOR, "#findings li[data-code]")
+        self.assertEqual(len(cards), 2)
+        for nth, card in enumerate(cards, start=1):
+            marks = self.driver.find_elements(By.CSS_SELECTOR, f'main [data-number="{nth}"]')
+            self.assertGreater(len(marks), 1)
+            self.assertEqual({mark.text for mark in marks}, {str(nth)})
+            code = card.get_attribute("data-code")
+            self.assertEqual({mark.get_attribute("data-found") for mark in marks}, {code})
+            ActionChains(self.driver, duration=60).move_to_element(card).perform()
+            self.until(lambda at=marks[0]: at.get_attribute("data-lit"), "its marks are lit")
+            # The circle is in sight: no other mark of the same place lies over it.
+            circle = marks[-1].find_element(By.CSS_SELECTOR, "circle")
+            ActionChains(self.driver, duration=60).move_to_element(circle).perform()
+            self.until(lambda at=card: at.get_attribute("data-lit"), "the finding is lit")
+
+    def test_what_is_refused_leads_to_its_field(self) -> None:
+        self.at(self.jobs[1], "room")
+        self.type("Deck thickness", "40")
+        self.until(lambda: self.one('main [role="alert"]'), "refused")
+        self.step("water")
+        self.assertNotIn("/floor", self.one("#findings, aside").text)
+        self.click("To its field")
+        self.until(
+            lambda: (
+                self.driver.switch_to.active_element.get_attribute("data-field")
+                == "/floor/deck_thickness"
+            ),
+            "the keyboard is there",
+        )
+
+
 class LegendTest(DemoCase):
     NAMES = """
         return [...document.querySelectorAll("[data-legend] label")].map((one) => one.innerText);

@@ -62,6 +62,16 @@ const LAYERS: readonly Layer[] = [
   },
   { id: "soundings", label: "Depths", sample: word("12") },
   { id: "falls", label: "Falls of the planes", sample: word("1:50") },
+  {
+    id: "findings",
+    label: "What to fix or check, by its number",
+    sample: (
+      <>
+        <circle cx={16} cy={8} r={8} fill="var(--hazard)" />
+        {word("1", "var(--paper)")}
+      </>
+    ),
+  },
   { id: "section", label: "Line of the section", sample: line("var(--ink)", "14 4 2 4", 1.2) },
   { id: "places", label: "Where the drain keeps all falls", sample: area("var(--entry)", 0.42) },
   {

@@ -46,6 +46,10 @@ export const OPEN_PHASES = PHASES.filter((phase) => STEPS.some((step) => step.ph
 /** What belongs to a place of the plan. */
 type Placed = Pick<Finding, "field">;
 
+/** The findings that the open step shows as its own: those of the whole plan too. */
+export const ownOf = (step: Step, findings: Finding[]) =>
+  findings.filter((finding) => (stepOf(finding) ?? step) === step);
+
 /** How much of a finding's field a step names: of steps that name it, the one that names most. */
 const named = (step: Step, { field }: Placed) =>
   Math.max(0, ...step.fields.map((own) => (field.startsWith(own) ? own.length : 0)));

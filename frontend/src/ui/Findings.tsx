@@ -2,9 +2,9 @@ import { ArrowRight, ChevronDown, OctagonAlert, TriangleAlert } from "lucide-rea
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Finding } from "../api/generated/solution";
-import { useScreen } from "../job/context";
-import { keyOf } from "../job/findings";
-import { stepOf } from "../steps";
+import { lights, useScreen } from "../job/context";
+import { keyOf, litBy } from "../job/findings";
+import { ownOf, stepOf } from "../steps";
 
 const LOOK = {
   stop: { box: "border-error bg-error/10", icon: OctagonAlert, ink: "text-error", word: "Stop" },
@@ -18,7 +18,7 @@ const LOOK = {
 
 /** What is broken or has to be known, each with what cures it. */
 export function Findings() {
-  const { solution, refused, undo, apply, offered, step } = useScreen();
+  const { solution, refused, undo, apply, offered, step, reach } = useScreen();
   if (refused) {
     return (
       <section
@@ -32,7 +32,15 @@ export function Findings() {
             (error) => (
               <li key={error.path + error.message}>
                 {error.message}
-                {error.path && <span className="block text-sm">at {error.path}</span>}
+                {stepOf({ field: error.path }) && (
+                  <button
+                    type="button"
+                    className="btn btn-ghost h-11 px-2 underline decoration-dotted underline-offset-4"
+                    onClick={() => reach(error.path)}
+                  >
+                    To its field
+                  </button>
+                )}
               </li>
             ),
           )}
@@ -53,7 +61,7 @@ export function Findings() {
       </p>
     );
   }
-  const own = solution.findings.filter((finding) => (stepOf(finding) ?? step) === step);
+  const own = ownOf(step, solution.findings);
   const others = solution.findings.filter((finding) => !own.includes(finding));
   return (
     <section
@@ -138,8 +146,15 @@ function FindingCard({ finding, number, onCure }: CardProps) {
   const look = LOOK[finding.severity];
   const Icon = look.icon;
   const [first, ...more] = finding.cures;
+  const { shown, show } = useScreen();
+  const lit = shown.lit === litBy(finding);
   return (
-    <li className={`border-l-4 rounded-r-box ${look.box}`} data-code={finding.code}>
+    <li
+      className={`border-l-4 rounded-r-box ${look.box} ${lit ? "outline-2 outline-info" : ""}`}
+      data-code={finding.code}
+      data-lit={lit || undefined}
+      {...(finding.places.length > 0 && lights(show, litBy(finding)))}
+    >
       <button
         type="button"
         aria-expanded={open}
