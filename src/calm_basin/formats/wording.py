@@ -25,6 +25,7 @@ filled in stands as {…}. A finding's sentences stand beside its code.
 """
 
 _CODE = re.compile(r"[<>\\|]|^[a-z_./:{…}-]+$|SELECT|INSERT|UPDATE|DELETE|CREATE|PRAGMA|ALTER")
+_SCRIPT = re.compile(r"[;=]|className|\.\w+\(|&&|\|\||^[^a-z]*$|^M\d")
 _JSX = re.compile(r">\s*([A-Z][^<>{}]*?[a-z.?!…][^<>{}]*?)\s*<", re.S)
 _QUOTED = re.compile(r'"((?:[A-Z“][^"\\\n]*) [^"\\\n]+)"')
 
@@ -107,7 +108,7 @@ def _of_screen(path: Path) -> Iterator[tuple[str, str]]:
     seen = set()
     for match in (*_JSX.finditer(text), *_QUOTED.finditer(text)):
         said = " ".join(match[1].split())
-        if " " in said and said not in seen and not re.search(r"[;=]|className|=>", said):
+        if " " in said and said not in seen and not _SCRIPT.search(said):
             seen.add(said)
             yield "", said
 
