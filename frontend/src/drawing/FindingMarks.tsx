@@ -6,7 +6,7 @@ import type { View } from "./view";
 const INK = { stop: "var(--hazard)", caution: "var(--caution)" };
 
 /** How large a mark is, and how far over its place it stands clear of what is written there, pixels. */
-const [RADIUS, OVER] = [10, 27];
+const [RADIUS, OVER] = [11, 28];
 
 /** Places nearer to one another are one, mm. */
 const NEAR = 1;
@@ -55,7 +55,7 @@ export function FindingMarks({ view, findings, lit, show }: Props) {
                 y={y - OVER}
                 dy="0.36em"
                 textAnchor="middle"
-                fontSize={13}
+                fontSize={14}
                 fontWeight={700}
                 fill="var(--paper)"
               >
