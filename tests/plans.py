@@ -97,7 +97,7 @@ def starting(name: str, length: LengthUnit, rule_set: str) -> Plan:
 
 
 @dataclass(frozen=True)
-class _Said:
+class _Written:
     """A plan by what stands in its document."""
 
     text: str
@@ -105,14 +105,14 @@ class _Said:
 
 
 @lru_cache(maxsize=64)
-def _solved(said: _Said, at: tuple[Any, ...], named: tuple[tuple[str, Any], ...]) -> Solution:
+def _solved(said: _Written, at: tuple[Any, ...], named: tuple[tuple[str, Any], ...]) -> Solution:
     return solve(said.plan, at, **dict(named))
 
 
 def offering(plan: Plan, at: Iterable[Any] = (), **named: Any) -> Solution:
     """What follows from a plan, with the cures of what is found; asked again it is the same one."""
     options = tuple((name, tuple(v) if name == "parts" else v) for name, v in named.items())
-    return _solved(_Said(plan.model_dump_json(), plan), tuple(at), options)
+    return _solved(_Written(plan.model_dump_json(), plan), tuple(at), options)
 
 
 def answered(plan: Plan, at: Iterable[Any] = (), **named: Any) -> Solution:

@@ -183,10 +183,10 @@ class RulesTest(AccessCase):
         doc["room"]["doors"][0]["width"] = 880
         self.start(doc)
         mark = '[data-code="door_too_narrow"] [aria-label="{}"]'
-        self.until(lambda: self.one(mark.format("Caution")), "advice")
+        self.until(lambda: self.one(mark.format("check")), "advice")
         self.click("This room has to be accessible")
         self.saved()
-        self.until(lambda: self.one(mark.format("Stop")), "it binds")
+        self.until(lambda: self.one(mark.format("must fix")), "it binds")
 
     def test_a_rule_set_of_ones_own_is_made_changed_and_chosen(self) -> None:
         self.open("/rules/uk")

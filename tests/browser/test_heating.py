@@ -32,7 +32,7 @@ class HeatingTest(StepCase):
         self.assertIsNone(self.field("Cable length").get_attribute("data-assumed"))
         self.until(lambda: self.one('[data-state="too long"]'), "too long")
         self.says("never shortened")
-        self.assertIn("to check", self.one('[data-step="heating"]').text)
+        self.assertIn("check", self.one('[data-step="heating"]').text)
         self.cure("Use a ")
         self.until(lambda: self.one('[data-state="fits"]'), "its cure")
         self.chord(Keys.CONTROL, "z")

@@ -378,7 +378,7 @@ class FrameTest(DemoCase):
         self.open(f"/jobs/{self.jobs[6]}/water")
         self.ready()
         self.until(lambda: "lies on a level part" in self.one("aside").text, "the verdict")
-        self.assertIn("to check", self.one('[data-step="water"]').text)
+        self.assertIn("check", self.one('[data-step="water"]').text)
         self.step("drain")
         # Nobody has looked at the water now: it is not called clear.
         self.assertNotIn("fine", self.one('[data-step="water"]').text)
@@ -412,15 +412,21 @@ class FindingMarksTest(DemoCase):
         cards = self.driver.find_elements(By.CSS_SELECTOR, "#findings li[data-code]")
         self.assertEqual(len(cards), 2)
         for nth, card in enumerate(cards, start=1):
-            marks = self.driver.find_elements(By.CSS_SELECTOR, f'main [data-number="{nth}"]')
-            self.assertGreater(len(marks), 1)
-            self.assertEqual({mark.text for mark in marks}, {str(nth)})
-            code = card.get_attribute("data-code")
-            self.assertEqual({mark.get_attribute("data-found") for mark in marks}, {code})
+            css = f'main [data-number="{nth}"]'
+            (mark,) = self.driver.find_elements(By.CSS_SELECTOR, css)
+            self.assertEqual(mark.text, str(nth))
+            self.assertEqual(mark.get_attribute("data-found"), card.get_attribute("data-code"))
+            # Pointed at, it is marked at all its places.
             ActionChains(self.driver, duration=60).move_to_element(card).perform()
-            self.until(lambda at=marks[0]: at.get_attribute("data-lit"), "its marks are lit")
+            self.until(
+                lambda css=css: (
+                    len(self.driver.find_elements(By.CSS_SELECTOR, f"{css}[data-lit]")) > 1
+                ),
+                "its marks are lit",
+            )
+            ActionChains(self.driver, duration=60).move_to_element(self.one("h2")).perform()
             # The circle is in sight: no other mark of the same place lies over it.
-            circle = marks[-1].find_element(By.CSS_SELECTOR, "circle")
+            circle = self.until(lambda css=css: self.one(f"{css}:not([data-lit]) circle"), "one")
             ActionChains(self.driver, duration=60).move_to_element(circle).perform()
             self.until(lambda at=card: at.get_attribute("data-lit"), "the finding is lit")
 
@@ -458,7 +464,7 @@ class LegendTest(DemoCase):
         names = self.until(self.names, "what is shown")
         self.assertIn("Joists", names)
         self.assertIn("Depth of the floor: darker is deeper", names)
-        self.assertNotIn("How the water runs, and where it stands", names)
+        self.assertNotIn("How the water runs: blue to the drain, red elsewhere", names)
         self.click_label("Lines of equal depth")
         self.until(lambda: not self.shown("contours"), "the lines are gone")
         self.assertTrue(self.shown("folds"))
@@ -467,7 +473,7 @@ class LegendTest(DemoCase):
         self.until(lambda: self.one('[data-part="runoff"] *'), "the water")
         self.assertFalse(self.shown("contours"))
         self.one('[title="What the chart shows"]').click()
-        water = "How the water runs, and where it stands"
+        water = "How the water runs: blue to the drain, red elsewhere"
         self.until(lambda: water in self.names(), "the water is named")
         self.click_label("Lines of equal depth")
         self.until(lambda: self.shown("contours"), "the lines are back")
@@ -529,12 +535,11 @@ class ChartTest(DemoCase):
     def test_no_sounding_lies_on_another_or_on_a_line_in_any_job_in_mm_and_in_inches(self) -> None:
         lettered = 0
         for nth, plan in enumerate(demo_plans()):
-            # Figures in inches are the longer ones: every job has them, every third both.
-            for length in ("in",) if nth % 3 else ("mm", "in"):
+            for length in ("mm", "in"):
                 doc = plan.model_dump(mode="json")
                 doc["display"] |= {"length": length, "fraction": 16}
                 (job,) = self.server.fill([plan_from(doc)])
-                for step in STEPS if length == "in" else self.SOUNDED:
+                for step in STEPS if length == "mm" else self.SOUNDED:
                     if step not in {*self.LETTERED, *self.SOUNDED}:
                         continue
                     self.at(job, step)
@@ -561,6 +566,9 @@ class ChartTest(DemoCase):
         self.assertGreaterEqual(len(boxes), least, where)
         met = [(i, j) for i, j in combinations(boxes, 2) if not self.apart(i, j)]
         self.assertEqual(met, [], where)
+        found = self.boxes("main [data-part=findings] circle")
+        under = [(i, j) for i in boxes for j in found if not self.apart(i, j)]
+        self.assertEqual(under, [], f"{where}: a finding's mark on a sounding")
         if step == "marks":
             return
         points = self.driver.execute_script(self.LINES)
@@ -573,6 +581,10 @@ class ChartTest(DemoCase):
         letters = self.boxes("main [data-part=letter]")
         for letter in letters:
             self.assertTrue(self.apart(caption, letter), f"{where}: {letter}")
+        for recess in self.boxes("main [data-part=recess]"):
+            for left, _, right, *_ in self.boxes("main [data-band=drain]"):
+                beside = recess[2] <= left + 1 or recess[0] >= right - 1
+                self.assertTrue(beside, f"{where}: the recess {recess} on the drain {left} {right}")
         return len(letters)
 
     def zoom(self) -> float:

@@ -9,8 +9,10 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
+from calm_basin.demo import demo_plans
+from calm_basin.plan import Plan
 from tests.browser.case import BrowserCase
-from tests.plans import channel, document, point
+from tests.plans import answered, channel, document, point
 
 
 class StepCase(BrowserCase):
@@ -229,6 +231,31 @@ class WhyTest(StepCase):
                 ),
                 f"the keyboard is at {part}",
             )
+
+    def test_every_kind_of_part_in_every_job_has_its_field(self) -> None:
+        seen: set[tuple[str, bool]] = set()
+        for plan in demo_plans():
+            figures = answered(plan).figures
+            for figure in (figures.recess_needed, figures.step_at_entry):
+                for part in figure.working.inputs:
+                    # Layers are alike, and so are jobs but for a zone's own fields.
+                    kind = (re.sub(r"\d+", "n", part.field), plan.shower.rest is not None)
+                    if not part.field or kind in seen:
+                        continue
+                    seen.add(kind)
+                    with self.subTest(job=plan.job.name, field=part.field):
+                        self.reached(plan, figure.label, part.field)
+        self.assertGreater(len(seen), 11)
+
+    def reached(self, plan: Plan, figure: str, field: str) -> None:
+        self.job(plan.model_dump(mode="json"), "water")
+        self.one(f'[data-figure="{figure}"]').click()
+        self.until(lambda: self.one(f'dialog [data-input="{field}"] button'), "the part").click()
+        self.until(
+            lambda: self.driver.switch_to.active_element.get_attribute("data-field") == field,
+            f"the keyboard is at {field}",
+            10,
+        )
 
     def test_a_figure_that_goes_into_another_opens_in_place(self) -> None:
         self.begin("depth")

@@ -56,7 +56,7 @@ class TileTest(StepCase):
         doc |= {"version": 3, "tiling": {"along": 60, "across": 70}}
         self.begin_with(doc)
         self.says("a third of the tile is 100 mm")
-        self.assertIn("to check", self.one('[data-step="tile"]').text)
+        self.assertIn("check", self.one('[data-step="tile"]').text)
         self.assertGreater(self.pieces("sliver"), 0)
         self.click("Best layout")
         self.says("no slivers")

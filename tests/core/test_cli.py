@@ -27,7 +27,7 @@ class SolveCommandTest(unittest.TestCase):
     def test_prints_for_people(self) -> None:
         result = run("--text", "--at", "750,960", text=json.dumps(document()))
         self.assertIn("Recess needed      14.3 mm", result.stdout)
-        self.assertIn("CAUTION", result.stdout)
+        self.assertIn("CHECK: ", result.stdout)
         self.assertRegex(result.stdout, r"750,960 +2 mm|750,960 +2")
 
     def test_works_out_water_and_marks_when_asked(self) -> None:

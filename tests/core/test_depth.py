@@ -311,10 +311,9 @@ class WaysTest(unittest.TestCase):
         self.assertGreater(held, 2 * len(seeds))
 
     @sweep
-    def test_and_of_systems_of_every_kind(self) -> None:
+    def test_and_of_every_system(self) -> None:
         plan = demo_plans()[1]
-        # Trays, panels, beds and cast zones are among every third.
-        for system in list(build_systems().values())[1::3]:
+        for system in build_systems().values():
             with self.subTest(system.id):
                 self.checked(fitted(plan, system, drain_families()[system.family]))
 

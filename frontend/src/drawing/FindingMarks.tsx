@@ -1,7 +1,8 @@
-import type { Finding } from "../api/generated/solution";
+import type { Finding, Place } from "../api/generated/solution";
 import { lights, type Screen } from "../job/context";
 import { litBy } from "../job/findings";
-import type { View } from "./view";
+import type { Box } from "./clear";
+import { path, type View, type XY } from "./view";
 
 const INK = { stop: "var(--hazard)", caution: "var(--caution)" };
 
@@ -11,60 +12,84 @@ const [RADIUS, OVER] = [11, 28];
 /** Places nearer to one another are one, mm. */
 const NEAR = 1;
 
-interface Props {
-  view: View;
+export interface FindingMark {
+  finding: Finding;
   /** In the order in which the panel numbers them. */
-  findings: Finding[];
+  number: number;
+  /** Its middle, and what it stands for, pixels. */
+  at: XY;
+  of: XY;
+}
+
+/** Of a finding's places that at which it is worst; of one that is pointed at all of them. */
+function shownOf(finding: Finding, lit: string | null) {
+  if (lit === litBy(finding)) return finding.places;
+  const off = ({ measured }: Place) => Math.abs(measured - (finding.limit ?? measured));
+  return finding.places.toSorted((a, b) => off(b) - off(a)).slice(0, 1);
+}
+
+/** Where findings are marked: over their places, several of one place side by side. */
+export function marksOf(view: View, findings: Finding[], lit: string | null): FindingMark[] {
+  return findings.flatMap((finding, i) =>
+    shownOf(finding, lit).map((place) => {
+      const before = findings
+        .slice(0, i)
+        .filter((earlier) =>
+          shownOf(earlier, lit).some(
+            (other) => Math.hypot(other.x - place.x, other.y - place.y) < NEAR,
+          ),
+        );
+      const of = view.at([place.x, place.y]);
+      const at: XY = [of[0] + before.length * (2 * RADIUS + 2), of[1] - OVER];
+      return { finding, number: i + 1, at, of };
+    }),
+  );
+}
+
+/** What marks take of a drawing. */
+export const boxesOf = (marks: FindingMark[]): Box[] =>
+  marks.map(({ at }) => [...at, RADIUS, RADIUS]);
+
+interface Props {
+  marks: FindingMark[];
+  /** Whether the panel has one finding, which it does not number. */
+  single: boolean;
   lit: string | null;
   show: Screen["show"];
 }
 
 /** Where each finding is, by the number it has in the panel: either lights the other. */
-export function FindingMarks({ view, findings, lit, show }: Props) {
+export function FindingMarks({ marks, single, lit, show }: Props) {
   return (
     <g aria-hidden data-part="findings">
-      {findings.map((finding, i) =>
-        finding.places.map((place) => {
-          const [at, y] = view.at([place.x, place.y]);
-          // Several of one place stand side by side.
-          const before = findings
-            .slice(0, i)
-            .filter(({ places }) =>
-              places.some((other) => Math.hypot(other.x - place.x, other.y - place.y) < NEAR),
-            );
-          const x = at + before.length * (2 * RADIUS + 2);
-          const name = litBy(finding);
-          const on = lit === name;
-          const ink = INK[finding.severity];
-          return (
-            <g
-              key={`${i} ${place.name} ${place.x} ${place.y}`}
-              data-found={finding.code}
-              data-number={i + 1}
-              data-lit={on || undefined}
-              {...lights(show, name)}
+      {marks.map(({ finding, number, at, of: [x, y] }) => {
+        const name = litBy(finding);
+        const on = lit === name;
+        const ink = INK[finding.severity];
+        return (
+          <g
+            key={`${number} ${x} ${y}`}
+            data-found={finding.code}
+            data-number={number}
+            data-lit={on || undefined}
+            {...lights(show, name)}
+          >
+            <path d={path([at, [x, y - 4]], false)} stroke={ink} strokeWidth={on ? 3 : 1.5} />
+            <circle cx={at[0]} cy={at[1]} r={on ? RADIUS + 3 : RADIUS} fill={ink} />
+            <text
+              x={at[0]}
+              y={at[1]}
+              dy="0.36em"
+              textAnchor="middle"
+              fontSize={14}
+              fontWeight={700}
+              fill="var(--paper)"
             >
-              <path
-                d={`M${x},${y - OVER}L${at},${y - 4}`}
-                stroke={ink}
-                strokeWidth={on ? 3 : 1.5}
-              />
-              <circle cx={x} cy={y - OVER} r={on ? RADIUS + 3 : RADIUS} fill={ink} />
-              <text
-                x={x}
-                y={y - OVER}
-                dy="0.36em"
-                textAnchor="middle"
-                fontSize={14}
-                fontWeight={700}
-                fill="var(--paper)"
-              >
-                {findings.length > 1 ? i + 1 : "!"}
-              </text>
-            </g>
-          );
-        }),
-      )}
+              {single ? "!" : number}
+            </text>
+          </g>
+        );
+      })}
     </g>
   );
 }

@@ -15,6 +15,8 @@ interface Props {
   measured: boolean;
   /** Whether planes and places carry their figures. */
   labelled: boolean;
+  /** What is taken on the drawing by what is drawn later. */
+  taken: Box[];
   /** What is drawn over the floor and beneath its figures. */
   children?: ReactNode;
 }
@@ -22,7 +24,7 @@ interface Props {
 const INK = { stop: "var(--hazard)", caution: "var(--caution)" };
 
 /** The shower as shallow water: tints by depth, contours, folds, soundings, drain and entry. */
-export function Floor({ plan, solution, view, measured, labelled, children }: Props) {
+export function Floor({ plan, solution, view, measured, labelled, taken, children }: Props) {
   const id = useId();
   const surface = solution.surface;
   const { room_level, entry_level } = solution.figures;
@@ -111,6 +113,7 @@ export function Floor({ plan, solution, view, measured, labelled, children }: Pr
           view={view}
           rims={rims}
           outline={outline}
+          taken={taken}
         />
       )}
       {labelled && surface && (
@@ -257,12 +260,14 @@ function Soundings({
   view,
   rims,
   outline,
+  taken,
 }: {
   solution: Solution;
   surface: FloorSurface;
   view: View;
   rims: XY[][];
   outline: XY[];
+  taken: Box[];
 }) {
   const labels = surface.planes.filter((plane) => plane.labelled);
   const { section } = solution;
@@ -272,6 +277,7 @@ function Soundings({
     ...(section ? [[view.at(section.start), view.at(section.end)] as [XY, XY]] : []),
   ];
   const free = clearance([
+    ...taken,
     ...lines.flatMap(([a, b]) => along(a, b)),
     ...labels.map((plane): Box => [...view.at(plane.label_at), plane.text.length * 5 + 14, 18]),
     ...rims.map((rim): Box => {

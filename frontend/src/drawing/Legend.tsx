@@ -86,8 +86,15 @@ const LAYERS: readonly Layer[] = [
   },
   {
     id: "under",
-    label: "Timbers, waste and pipes under the floor",
-    sample: line("var(--entry)", undefined, 4),
+    label: "Under the floor: timbers, the waste (red, dashed: does not fit), other pipes",
+    sample: (
+      <>
+        <rect x={1} y={1} width={30} height={4} fill="var(--joist)" opacity={0.5} />
+        <path d="M1,8H15" stroke="var(--entry)" strokeWidth={2.2} />
+        <path d="M17,8H31" stroke="var(--hazard)" strokeWidth={2.2} strokeDasharray="6 3" />
+        <path d="M1,13H31" stroke="var(--hazard)" strokeWidth={2} strokeDasharray="10 3 2 3" />
+      </>
+    ),
   },
   {
     id: "spaces",
@@ -114,10 +121,27 @@ const LAYERS: readonly Layer[] = [
   },
   {
     id: "runoff",
-    label: "How the water runs, and where it stands",
-    sample: line("var(--sounding)", "7 5"),
+    label: "How the water runs: blue to the drain, red elsewhere",
+    sample: (
+      <>
+        <path d="M1,5H31" stroke="var(--sounding)" strokeWidth={2} strokeDasharray="7 5" />
+        <path d="M1,11H31" stroke="var(--hazard)" strokeWidth={2} strokeDasharray="7 5" />
+      </>
+    ),
   },
-  { id: "marks", label: "Pins, lines and places to mark", sample: line("var(--hazard)") },
+  {
+    id: "marks",
+    label: "What is marked: centre lines, entry, saw lines, membrane's edge, pins",
+    sample: (
+      <>
+        <path d="M1,2H31" stroke="var(--ink)" strokeWidth={1.5} strokeDasharray="14 4 3 4" />
+        <path d="M1,6H31" stroke="var(--entry)" strokeWidth={1.5} />
+        <path d="M1,10H31" stroke="var(--hazard)" strokeWidth={1.5} strokeDasharray="10 5" />
+        <path d="M1,14H24" stroke="var(--sounding)" strokeWidth={1.5} strokeDasharray="3 4" />
+        <circle cx={29} cy={13} r={2} fill="var(--ink)" />
+      </>
+    ),
+  },
   {
     id: "built",
     label: "Off the plan: red too high, blue too low",
@@ -128,10 +152,48 @@ const LAYERS: readonly Layer[] = [
       </>
     ),
   },
-  { id: "walls", label: "Studs", sample: area("var(--joist)", 0.7) },
-  { id: "membrane", label: "Pieces of the membrane", sample: line("var(--entry)", undefined, 3) },
-  { id: "heating", label: "Heating cable and sensor", sample: line("var(--hazard)") },
-  { id: "tile", label: "Tile joints", sample: line("var(--ink)", undefined, 1) },
+  {
+    id: "walls",
+    label: "Studs behind the finished walls: dashed",
+    sample: (
+      <>
+        {area("var(--ink)")}
+        <path d="M1,8H31" stroke="var(--paper)" strokeWidth={2} strokeDasharray="8 3" />
+      </>
+    ),
+  },
+  {
+    id: "membrane",
+    label: "Membrane: red is to lay, grey is laid, dashed its edge",
+    sample: (
+      <>
+        <rect x={1} y={2} width={15} height={8} fill="var(--hazard)" opacity={0.45} />
+        <rect x={16} y={2} width={15} height={8} fill="var(--ink)" opacity={0.18} />
+        <path d="M1,14H31" stroke="var(--sounding)" strokeWidth={2} strokeDasharray="9 5" />
+      </>
+    ),
+  },
+  {
+    id: "heating",
+    label: "Heating: the cable, dashed to its sensor",
+    sample: (
+      <>
+        <path d="M1,5H31" stroke="var(--hazard)" strokeWidth={2.4} />
+        <path d="M1,12H31" stroke="var(--ink)" strokeWidth={2} strokeDasharray="3 4" />
+      </>
+    ),
+  },
+  {
+    id: "tile",
+    label: "Tile: hatched is cut, red is a sliver",
+    sample: (
+      <>
+        <path d="M1,2H10V14H1Z" stroke="var(--ink)" strokeWidth={0.9} />
+        <path d="M12,2H21V14H12ZM12,14L21,5M12,8L18,2" stroke="var(--ink)" strokeWidth={0.9} />
+        <path d="M24,2H30V14H24ZM24,8L30,14M24,2L30,8" stroke="var(--hazard)" strokeWidth={1.6} />
+      </>
+    ),
+  },
 ];
 
 interface Props {
@@ -155,12 +217,14 @@ export function Legend({ chart, hidden, onHide }: Props) {
       >
         {open ? <X size={18} aria-hidden /> : <Eye size={18} aria-hidden />}
       </button>
-      {open && <Listed chart={chart} hidden={hidden} onHide={onHide} />}
+      {open && (
+        <Listed chart={chart} hidden={hidden} onHide={onHide} close={() => setOpen(false)} />
+      )}
     </>
   );
 }
 
-function Listed({ chart, hidden, onHide }: Props) {
+function Listed({ chart, hidden, onHide, close }: Props & { close: () => void }) {
   const [there, setThere] = useState<readonly Layer[]>([]);
   // What is drawn is what is listed: each step draws its own.
   useLayoutEffect(() => {
@@ -175,6 +239,7 @@ function Listed({ chart, hidden, onHide }: Props) {
     <fieldset
       className="absolute left-13 top-0 z-20 w-68 max-w-[70vw] max-h-[min(26rem,48vh)] overflow-y-auto rounded-box border border-base-300 bg-base-100 px-2 py-1"
       data-legend
+      onKeyDown={(event) => event.key === "Escape" && close()}
     >
       <legend className="sr-only">What the chart shows</legend>
       {there.map(({ id, label, sample }) => {

@@ -1,7 +1,10 @@
 import { Maximize, Minus, Plus } from "lucide-react";
 import { type KeyboardEvent, type ReactNode, useId, useMemo } from "react";
 import type { Plan, Solution } from "../api/client";
+import type { Finding } from "../api/generated/solution";
+import type { Screen } from "../job/context";
 import { Fade } from "./Fade";
+import { boxesOf, FindingMarks, marksOf } from "./FindingMarks";
 import { Floor } from "./Floor";
 import { Legend, useHidden } from "./Legend";
 import { Room } from "./Room";
@@ -55,9 +58,12 @@ interface Props {
   onMoved: (handle: Handle, from: XY, to: XY) => void;
   /** A finger touched a handle and did not hold it. */
   onTouched: (handle: Handle) => void;
+  /** What is found and marked on it, and what is pointed at. */
+  findings: Finding[];
+  lit: string | null;
   /** What of it is not shown. */
   hidden: readonly string[];
-  onHide: (hidden: string[]) => void;
+  show: Screen["show"];
 }
 
 // The section's letters stand beyond the lengths that are written along the sides.
@@ -82,8 +88,10 @@ export function PlanChart({
   onHold,
   onMoved,
   onTouched,
+  findings,
+  lit,
   hidden,
-  onHide,
+  show,
 }: Props) {
   const [box, { width, height }] = useSize<SVGSVGElement>();
   const title = useId();
@@ -108,6 +116,7 @@ export function PlanChart({
     onTouched,
   });
   const view = drag?.view ?? live;
+  const marks = marksOf(view, findings, lit);
   useHidden(box, hidden);
 
   function nudge(handle: Handle, event: KeyboardEvent) {
@@ -176,6 +185,7 @@ export function PlanChart({
                 view={view}
                 measured={focus === "shower" && labelled}
                 labelled={labelled}
+                taken={boxesOf(marksOf(view, findings, null))}
               >
                 {overlay?.(view)}
               </Floor>
@@ -183,6 +193,7 @@ export function PlanChart({
             {over?.(view)}
             {picked && <Picked at={view.at(picked)} />}
             {ends && !ground && <SectionLine ends={ends} />}
+            <FindingMarks marks={marks} single={findings.length === 1} lit={lit} show={show} />
             {(ground ? solution.survey.floor : solution.surface) && (
               <text
                 x={aside ? width - 12 : 12}
@@ -293,7 +304,7 @@ export function PlanChart({
             <Icon size={18} aria-hidden />
           </button>
         ))}
-        <Legend chart={box} hidden={hidden} onHide={onHide} />
+        <Legend chart={box} hidden={hidden} onHide={(next) => show({ hidden: next })} />
       </div>
     </>
   );

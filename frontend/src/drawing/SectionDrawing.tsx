@@ -123,14 +123,19 @@ function Cut({
   const shownRecess = crossesShower && recess.value !== null && recess.value > 0;
   const chip = `recess ${recess.text}`;
   const chipWidth = chip.length * 9.2 + 20;
-  // Under the build-up, and beside the drain that comes down through it.
-  const beside = chipWidth / 2 + 8;
-  const wanted = !crossesDrain
-    ? dx
-    : dim < section.drain[0]
-      ? Math.min(dx, at([section.drain[0], 0])[0] - beside)
-      : Math.max(dx, at([section.drain[1], 0])[0] + beside);
-  const chipX = Math.max(left + chipWidth / 2, Math.min(wanted, width - right - chipWidth / 2));
+  // Under the build-up, and beside the drain that comes down through it: on the dimension's side
+  // where there is room.
+  const half = chipWidth / 2;
+  const within = [left + half, width - right - half] as const;
+  const clear = (x: number) => Math.min(Math.max(x, within[0]), within[1]);
+  const beside = crossesDrain
+    ? [
+        Math.min(dx, at([section.drain[0], 0])[0] - half - 8),
+        Math.max(dx, at([section.drain[1], 0])[0] + half + 8),
+      ]
+    : [dx];
+  const sides = dim < section.drain[0] ? beside : beside.toReversed();
+  const chipX = clear(sides.find((x) => x >= within[0] && x <= within[1]) ?? dx);
   return (
     <>
       <defs>
@@ -149,6 +154,7 @@ function Cut({
       {section.bands.map((band, i) => (
         <path
           key={i}
+          data-band={band.kind}
           d={path(band.outline.map(at))}
           fill={
             band.kind === "finish" && finishes.indexOf(band) % 2

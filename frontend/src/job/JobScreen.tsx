@@ -3,7 +3,6 @@ import { type Dispatch, type SetStateAction, useEffect, useMemo, useRef, useStat
 import { Link, useNavigate, useParams } from "react-router";
 import { api, type Head, type Problem, type Solution } from "../api/client";
 import type { Section } from "../api/generated/solution";
-import { FindingMarks } from "../drawing/FindingMarks";
 import { type Handle, PlanChart, snapLines } from "../drawing/PlanChart";
 import { SectionDrawing } from "../drawing/SectionDrawing";
 import type { XY } from "../drawing/view";
@@ -277,21 +276,12 @@ function Chart({ step, cut, setCut }: CutProps & { step: Step }) {
         plan={plan}
         solution={solution}
         {...chart}
-        over={(view) => (
-          <>
-            {chart.over?.(view)}
-            <FindingMarks
-              view={view}
-              findings={ownOf(step, solution.findings)}
-              lit={shown.lit}
-              show={show}
-            />
-          </>
-        )}
+        findings={ownOf(step, solution.findings)}
+        lit={shown.lit}
+        show={show}
         handles={chart.ground ? chart.handles : [...chart.handles, ...laid]}
         labelled={!chart.bare}
         hidden={shown.hidden}
-        onHide={(hidden) => show({ hidden })}
         onMove={change}
         onHold={hold}
         onMoved={({ label, move }, from, to) => move && setMoved({ label, from, to })}

@@ -15,6 +15,7 @@ import { gravest, markOf, OPEN_PHASES, STEPS } from "../steps";
 import type { Mark, Phase, Step } from "../steps/step";
 import { keep, recall } from "../ui/storage";
 import { useScreen } from "./context";
+import { SAID } from "./findings";
 
 const ICONS: Record<Phase, LucideIcon> = {
   Measure: Ruler,
@@ -28,7 +29,6 @@ const DOT = {
   caution: "bg-warning rounded-full",
   clear: "bg-success rounded-full",
 };
-const WORD = { stop: "must fix", caution: "to check", clear: "fine" };
 
 /** Whether the rail shows pictures only. */
 const NARROW = "rail";
@@ -37,7 +37,7 @@ export function MarkDot({ mark, className = "" }: { mark: Mark | null; className
   if (!mark) return null;
   return (
     <span className={`size-3 shrink-0 ${DOT[mark]} ${className}`}>
-      <span className="sr-only">{WORD[mark]}</span>
+      <span className="sr-only">{SAID[mark]}</span>
     </span>
   );
 }
@@ -107,7 +107,7 @@ function PhaseSteps({ phase, current, narrow = false, tall = false }: StepsProps
       >
         <Icon size={18} className="shrink-0" aria-hidden />
         <span className={narrow ? "sr-only" : "flex-1"}>{phase}</span>
-        <span className="sr-only">{mark && WORD[mark]}</span>
+        <span className="sr-only">{mark && SAID[mark]}</span>
       </h2>
       <ul>
         {steps.map((step) => (

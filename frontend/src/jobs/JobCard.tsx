@@ -43,8 +43,7 @@ export function JobCard({ job, onCopy, onDelete }: Props) {
     staleTime: Number.POSITIVE_INFINITY,
   });
   const solution = solved.data?.solution;
-  const stops = solution?.findings.filter((finding) => finding.severity === "stop").length ?? 0;
-  const open = solution?.findings.length ?? 0;
+  const stops = solution?.findings.some((finding) => finding.severity === "stop");
   const action = "btn btn-ghost btn-square size-11";
   return (
     <li
@@ -63,13 +62,7 @@ export function JobCard({ job, onCopy, onDelete }: Props) {
               <span className="mt-1">
                 Recess <strong>{solution.figures.recess_needed.text}</strong>
               </span>
-              <span className={stops ? "text-error font-semibold" : ""}>
-                {open === 0
-                  ? "nothing open"
-                  : stops
-                    ? `${stops} must fix${open > stops ? `, ${open - stops} to check` : ""}`
-                    : `${open} to check`}
-              </span>
+              <span className={stops ? "text-error font-semibold" : ""}>{solution.summary}</span>
             </>
           )}
           <time

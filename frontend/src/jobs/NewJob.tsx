@@ -7,6 +7,7 @@ import { Labelled } from "../ui/Labelled";
 import { Modal } from "../ui/Modal";
 import { Refusal } from "../ui/Refusal";
 import { newKey } from "../ui/storage";
+import { sits, UserChoice } from "../ui/UserChoice";
 import { Pictures } from "./Pictures";
 
 const UNITS = [
@@ -15,14 +16,6 @@ const UNITS = [
   ["m", "metres"],
   ["in", "inches"],
   ["ft", "feet and inches"],
-] as const;
-
-const USERS = [
-  ["walks", "Walks"],
-  ["frame", "With a frame"],
-  ["carer", "Carer beside"],
-  ["chair", "In a chair"],
-  ["powered", "Powered chair"],
 ] as const;
 
 const NOTHING: Said = {
@@ -52,8 +45,7 @@ export function NewJob({ onClose }: { onClose: () => void }) {
   // One press of Start is one job, however often it is pressed or sent.
   const [press] = useState(newKey);
   const [error, setError] = useState<Problem | null>(null);
-  const imperial = length === "in" || length === "ft";
-  const chosen = rule ?? (imperial ? "us-dwelling" : "uk");
+  const chosen = rule ?? (length === "in" || length === "ft" ? "us-dwelling" : "uk");
   const at = (path: string) => error?.errors?.find((one) => one.path === path)?.message;
   const placed = error?.errors?.every((one) => FIELDS.includes(one.path));
 
@@ -72,13 +64,13 @@ export function NewJob({ onClose }: { onClose: () => void }) {
     }
   }
 
-  const size = (field: Size, label: string, usual: string) => (
+  const size = (field: Size, label: string) => (
     <Labelled label={label} error={at(`/${field}`)}>
       {(id, note) => (
         <input
           id={id}
           className={`input w-full h-11 text-lg ${note ? "input-error" : ""}`}
-          placeholder={usual}
+          placeholder="not measured yet"
           value={said[field]}
           maxLength={40}
           autoComplete="off"
@@ -89,9 +81,6 @@ export function NewJob({ onClose }: { onClose: () => void }) {
       )}
     </Labelled>
   );
-  const usual = (mm: number, inches: number) =>
-    imperial ? `${inches}"` : { mm: `${mm}`, cm: `${mm / 10}`, m: `${mm / 1000}` }[length];
-  const sits = said.users.some((user) => user === "chair" || user === "powered");
   return (
     <Modal title="New job" onClose={onClose} wide>
       <form className="mt-2 space-y-3" onSubmit={make} noValidate>
@@ -148,8 +137,8 @@ export function NewJob({ onClose }: { onClose: () => void }) {
           <fieldset>
             <legend className="font-semibold">Room, between its finished walls</legend>
             <div className="flex gap-3">
-              {size("wide", "Width", usual(2400, 96) ?? "")}
-              {size("deep", "Depth, door to back", usual(1800, 72) ?? "")}
+              {size("wide", "Width")}
+              {size("deep", "Depth, door to back")}
             </div>
           </fieldset>
           <fieldset>
@@ -160,9 +149,9 @@ export function NewJob({ onClose }: { onClose: () => void }) {
                   As wide as the room
                 </p>
               ) : (
-                size("across", "Shower width", usual(1200, 48) ?? "")
+                size("across", "Shower width")
               )}
-              {size("out", "Shower depth", usual(900, 36) ?? "")}
+              {size("out", "Shower depth")}
             </div>
           </fieldset>
           <Pictures
@@ -185,29 +174,8 @@ export function NewJob({ onClose }: { onClose: () => void }) {
           />
           <fieldset>
             <legend className="font-semibold mb-1">Who will use it</legend>
-            <div className="flex flex-wrap gap-1.5">
-              {USERS.map(([user, label]) => {
-                const on = said.users.includes(user);
-                return (
-                  <button
-                    key={user}
-                    type="button"
-                    aria-pressed={on}
-                    className={`btn h-11 px-3 font-medium ${on ? "btn-info" : ""}`}
-                    onClick={() =>
-                      say({
-                        users: on
-                          ? said.users.filter((other) => other !== user)
-                          : [...said.users, user],
-                      })
-                    }
-                  >
-                    {label}
-                  </button>
-                );
-              })}
-            </div>
-            {sits && (
+            <UserChoice users={said.users} onChange={(users) => say({ users })} />
+            {sits(said.users) && (
               <label className="flex items-center gap-3 min-h-11 mt-1">
                 <input
                   type="checkbox"

@@ -43,11 +43,9 @@ const PICTURES: Pictured = {
       />,
     ],
   ],
-} as const satisfies {
-  [K in "ground" | "where" | "drain"]: readonly [Said[K], string, ReactNode][];
 };
 
-interface Props<K extends keyof typeof PICTURES> {
+interface Props<K extends keyof Pictured> {
   legend: string;
   of: K;
   value: Said[K];

@@ -3,16 +3,15 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Finding } from "../api/generated/solution";
 import { lights, useScreen } from "../job/context";
-import { keyOf, litBy } from "../job/findings";
+import { keyOf, litBy, SAID } from "../job/findings";
 import { ownOf, stepOf } from "../steps";
 
 const LOOK = {
-  stop: { box: "border-error bg-error/10", icon: OctagonAlert, ink: "text-error", word: "Stop" },
+  stop: { box: "border-error bg-error/10", icon: OctagonAlert, ink: "text-error" },
   caution: {
     box: "border-warning bg-warning/10",
     icon: TriangleAlert,
     ink: "text-warning",
-    word: "Caution",
   },
 } as const;
 
@@ -117,7 +116,11 @@ function Others({ findings }: { findings: Finding[] }) {
               className="flex items-center gap-2 min-h-11 leading-tight hover:bg-base-100 rounded-field px-1"
               data-other={finding.code}
             >
-              <look.icon size={18} className={`shrink-0 ${look.ink}`} aria-label={look.word} />
+              <look.icon
+                size={18}
+                className={`shrink-0 ${look.ink}`}
+                aria-label={SAID[finding.severity]}
+              />
               <span className="flex-1 min-w-0 truncate">{finding.title}</span>
               <span className="text-sm font-semibold shrink-0">{owner?.label}</span>
             </Link>
@@ -161,7 +164,7 @@ function FindingCard({ finding, number, onCure }: CardProps) {
         className="w-full min-h-11 px-3 py-2 font-bold leading-tight flex gap-2 text-left"
         onClick={() => setOpen(!open)}
       >
-        <Icon size={20} className={`shrink-0 ${look.ink}`} aria-label={look.word} />
+        <Icon size={20} className={`shrink-0 ${look.ink}`} aria-label={SAID[finding.severity]} />
         <span className="flex-1">
           {number !== null && `${number}. `}
           {finding.title}

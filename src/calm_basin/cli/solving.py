@@ -8,6 +8,7 @@ from typing import BinaryIO, NoReturn, get_args
 
 import click
 
+from calm_basin.core.answer.build import SAID
 from calm_basin.core.answer.result import Part
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve as solve_plan
@@ -64,9 +65,7 @@ def _known(files: tuple[BinaryIO, ...]) -> dict[str, RuleSet]:
     help="Also work out the water's way, what is marked, walls, membrane, cable and tile, what to "
     "buy, the days or where the drain can go. May be given again.",
 )
-@click.option(
-    "--check", is_flag=True, help="Exit with 3 where a finding of severity “stop” is open."
-)
+@click.option("--check", is_flag=True, help="Exit with 3 while something must be fixed.")
 @_RULES
 def solve(
     plan: BinaryIO,
@@ -79,7 +78,7 @@ def solve(
     """Work out PLAN, a plan file (or - for standard input), and print the solution as JSON.
 
     Exit codes: 0 solved; 1 the falls cannot be worked out (a finding says why); 2 the plan or the
-    command was refused; 3 with --check, a finding of severity “stop” is open.
+    command was refused; 3 with --check, something must be fixed.
     """
     try:
         document = read_plan(plan.read(LARGEST_DOCUMENT + 1))
@@ -144,7 +143,7 @@ def _for_people(solution: Solution) -> str:
         lines += [f"  {item.name:<40} {item.text}" for item in solution.assumed.listed]
     lines += ["", f"Findings ({solution.rule_set})"]
     for finding in solution.findings:
-        lines += [f"  {finding.severity.upper()}: {finding.title}", f"    {finding.detail}"]
+        lines += [f"  {SAID[finding.severity].upper()}: {finding.title}", f"    {finding.detail}"]
         lines.append(f"    {finding.source}")
         for cure in finding.cures:
             lines.append(f"    → {cure.text}")

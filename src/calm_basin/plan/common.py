@@ -27,6 +27,9 @@ from calm_basin.units import MM_PER_INCH, LengthUnit
 
 Pair = tuple[float, float]
 
+POINT_RIM: Pair = (120.0, 4.75)
+"""How wide the rim of a point drain is, in mm and in inches."""
+
 FIXTURES: dict[FixtureName, tuple[Pair, Pair, Pair]] = {
     "WC": ((380, 15), (700, 28), (0, 0)),
     "basin": ((550, 22), (450, 18), (0, 0)),

@@ -9,7 +9,7 @@ from typing import Literal
 
 from calm_basin.plan.assumed import with_assumed
 from calm_basin.plan.base import Outline
-from calm_basin.plan.common import CommonSizes
+from calm_basin.plan.common import POINT_RIM, CommonSizes
 from calm_basin.plan.document import Plan
 from calm_basin.plan.job import DisplayChoice, Job
 from calm_basin.plan.reading import PlanError, Problem
@@ -68,10 +68,12 @@ def starting_plan(
     """
     common = CommonSizes(length)
     size = common.size
-    wide, deep = said.wide or size(2400, 96), said.deep or size(1800, 72)
-    usual = min(size(1200, 48), wide)
-    across = wide if said.where == "back" else said.across or usual
-    out = said.out or min(size(900, 36), common.whole(deep / 2))
+    wide = size(2400, 96) if said.wide is None else said.wide
+    deep = size(1800, 72) if said.deep is None else said.deep
+    across = min(size(1200, 48), wide) if said.across is None else said.across
+    if said.where == "back":
+        across = wide
+    out = min(size(900, 36), common.whole(deep / 2)) if said.out is None else said.out
     if problems := list(_too_small(wide, deep, across, out, common)):
         raise PlanError(problems)
     left = wide - across if said.where == "back right" else 0.0
@@ -80,7 +82,7 @@ def starting_plan(
     door = common.door(0, 0.0)
     spare = max(wide - door.width - size(100, 4), 0.0)
     door = door.model_copy(update={"offset": common.whole(min(size(1500, 60), spare))})
-    channel, rim = size(70, 2.75), size(120, 4.75)
+    channel, rim = size(70, 2.75), size(*POINT_RIM)
     plan = Plan(
         job=Job(name=name),
         display=DisplayChoice(length=length, fall="ratio"),

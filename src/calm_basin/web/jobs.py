@@ -99,11 +99,12 @@ def _said(document: Any, display: Display) -> Said:
     users = document.get("users") or []
     if not isinstance(users, list) or any(user not in get_args(User) for user in users):
         problems.append(Problem("/users", f"Choose among {', '.join(get_args(User))}."))
+    accessible = document.get("accessible", False)
+    if not isinstance(accessible, bool):
+        problems.append(Problem("/accessible", "Choose true or false."))
     if problems:
         raise PlanError(problems)
-    return Said(
-        **found, users=tuple(dict.fromkeys(users)), accessible=bool(document.get("accessible"))
-    )
+    return Said(**found, users=tuple(dict.fromkeys(users)), accessible=accessible)
 
 
 @blueprint.post("/jobs/import")

@@ -1,22 +1,11 @@
-import { Check } from "lucide-react";
-import type { Plan } from "../../api/generated/plan";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { FigureRows } from "../../ui/FigureRows";
+import { sits, UserChoice } from "../../ui/UserChoice";
 import { Compare } from "./Compare";
 import { OwnValues } from "./OwnValues";
 import { SpacesList } from "./SpacesList";
 import { Thresholds } from "./Thresholds";
-
-type User = Plan["users"][number];
-
-const USERS: { user: User; label: string }[] = [
-  { user: "walks", label: "Walks" },
-  { user: "frame", label: "With a frame" },
-  { user: "carer", label: "Carer beside" },
-  { user: "chair", label: "In a chair" },
-  { user: "powered", label: "Powered chair" },
-];
 
 /** Who will use the room, whether they get in, turn, reach and wash, and under which rules. */
 export function AccessStep() {
@@ -51,30 +40,11 @@ export function AccessStep() {
 
 function Users() {
   const { plan, set } = useScreen();
-  const sits = plan.users.includes("chair") || plan.users.includes("powered");
   return (
     <fieldset>
       <legend className="font-semibold mb-1">Who will use the room</legend>
-      <div className="flex flex-wrap gap-1.5">
-        {USERS.map(({ user, label }) => {
-          const on = plan.users.includes(user);
-          return (
-            <button
-              key={user}
-              type="button"
-              aria-pressed={on}
-              className={`btn h-11 text-base font-medium px-3 ${on ? "btn-info" : ""}`}
-              onClick={() =>
-                set("/users", on ? plan.users.filter((u) => u !== user) : [...plan.users, user])
-              }
-            >
-              {on && <Check size={18} aria-hidden />}
-              {label}
-            </button>
-          );
-        })}
-      </div>
-      {sits && (
+      <UserChoice users={plan.users} onChange={(users) => set("/users", users)} />
+      {sits(plan.users) && (
         <div className="mt-2">
           <Choice
             label="Changes over to the WC from its"

@@ -3,6 +3,7 @@ import { CircleAlert, CircleX } from "lucide-react";
 import { useState } from "react";
 import { api, type Compared, type Problem, type RuleSet } from "../../api/client";
 import { useScreen } from "../../job/context";
+import { SAID } from "../../job/findings";
 
 /** The same room under other rule sets: what each of them finds, and what is no longer found. */
 export function Compare() {
@@ -41,7 +42,13 @@ export function Compare() {
                 {one.name}
                 {i === 0 && " (this job's)"}
               </strong>
-              <span className={one.summary.includes("stop") ? "text-error font-semibold" : ""}>
+              <span
+                className={
+                  one.findings.some(({ severity }) => severity === "stop")
+                    ? "text-error font-semibold"
+                    : ""
+                }
+              >
                 {one.summary}
               </span>
             </p>
@@ -49,11 +56,15 @@ export function Compare() {
               {one.findings.map((finding) => (
                 <li key={`${finding.title} ${finding.source}`} className="flex gap-1.5 items-start">
                   {finding.severity === "stop" ? (
-                    <CircleX size={16} aria-label="Stop" className="text-error mt-0.5 shrink-0" />
+                    <CircleX
+                      size={16}
+                      aria-label={SAID.stop}
+                      className="text-error mt-0.5 shrink-0"
+                    />
                   ) : (
                     <CircleAlert
                       size={16}
-                      aria-label="Caution"
+                      aria-label={SAID.caution}
                       className="text-warning mt-0.5 shrink-0"
                     />
                   )}

@@ -3,7 +3,7 @@ import type { Step } from "../step";
 import { DepthStep } from "./DepthStep";
 
 /** What is typed where the layers are; all else of the build-up is the system's. */
-const LAYERED = /^\/(room|shower\/layers|shower\/former\/lower)/;
+const LAYERED = /^\/(room|survey|shower\/layers|shower\/former\/lower)/;
 
 export const depth: Step = {
   id: "depth",
@@ -18,6 +18,7 @@ export const depth: Step = {
     "/shower/bevel",
     "/room/layers",
     "/room/laid",
+    "/survey/correction/cover",
   ],
   view: (field) => `?view=${LAYERED.test(field) ? "build-up" : "system"}`,
   part: "ways",

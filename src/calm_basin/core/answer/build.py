@@ -27,6 +27,9 @@ NOT_SOLVED = "—"
 TO_SIGN = "engineer_has_to_sign"
 """The stop that stays until an engineer has signed: a change for one is offered all the same."""
 
+SAID: dict[Severity, str] = {"stop": "must fix", "caution": "check"}
+"""How grave a finding is, as users read it."""
+
 ORDER: dict[Severity, int] = {"stop": 0, "caution": 1}
 
 

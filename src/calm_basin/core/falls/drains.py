@@ -29,6 +29,7 @@ from calm_basin.core.falls.even import above
 from calm_basin.core.falls.limits import fitting
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan import Plan
+from calm_basin.plan.common import POINT_RIM
 from calm_basin.plan.shower import (
     LinearDrain,
     PointDrain,
@@ -40,7 +41,7 @@ from calm_basin.rules import Limit, RuleSet, usual_family
 CHANNEL_WIDTH = 70.0
 """Width of the channel, in mm, that is offered in place of a point drain."""
 
-POINT_WIDTH = 120.0
+POINT_WIDTH = POINT_RIM[0]
 """Rim of the point drain, in mm, that is offered in place of a channel."""
 
 ChannelSide = Literal["back", "left", "right", "entry", "middle"]

@@ -76,8 +76,8 @@ def falls(case: Case) -> list[Found]:
             f"for {limit.applies_to}",
             detail=f"The {names} {'plane falls' if len(planes) == 1 else 'planes fall'} "
             f"{words.fall_off(fall, limit.value)}"
-            f"{'' if len(planes) == 1 else ' at worst'}; at "
-            f"{'most' if steep else 'least'} {words.fall_limit(limit.value)} is "
+            f"{'' if len(planes) == 1 else ' at worst'}; "
+            f"{'no more than' if steep else 'at least'} {words.fall_limit(limit.value)} is "
             f"{asked_of(limit)}. Over its run that is "
             f"{words.length(off)} too {'much' if steep else 'little'}. {limit.note}".strip(),
             value=fall,

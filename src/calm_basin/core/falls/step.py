@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -13,6 +14,7 @@ from calm_basin.core.falls import (
 )
 from calm_basin.core.geometry.surface import SAME_PLACE, Array, Surface
 from calm_basin.plan import Plan
+from calm_basin.plan.shower import Shower
 
 
 def step_of(plan: Plan, surface: Surface) -> float:
@@ -42,15 +44,12 @@ def entry_steps(plan: Plan, surface: Surface) -> list[tuple[Array, Array]]:
     list of (places, steps)
         Shapes (n, 2) and (n,), in order along the side; between them a step changes evenly.
     """
-    known, name = surface.remembered, ("entry steps", plan.shower)
-    if name not in known:
-        known[name] = _entry_steps(plan, surface)
-    steps: list[tuple[Array, Array]] = known[name]
-    return steps
+    return _entry_steps(plan.shower, surface)
 
 
-def _entry_steps(plan: Plan, surface: Surface) -> list[tuple[Array, Array]]:
-    ring, shower = ring_of(plan.shower), plan.shower
+@lru_cache(maxsize=64)
+def _entry_steps(shower: Shower, surface: Surface) -> list[tuple[Array, Array]]:
+    ring = ring_of(shower)
     corners = np.vstack([facet.corners[:, :2] for facet in surface.zone("shower")])
     found = []
     for i in sorted(ring.entries):

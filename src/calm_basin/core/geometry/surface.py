@@ -7,11 +7,10 @@ starts from (0: the shower's edge, or the doors of a wet room in two zones), up 
 
 from __future__ import annotations
 
-from collections.abc import Hashable
 from dataclasses import dataclass, replace
 from functools import cached_property
 from math import atan2, hypot, radians
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 import shapely
@@ -156,11 +155,6 @@ class Surface:
     drop: float
     edge: float = 0.0
     extended: float = 0.0
-
-    @cached_property
-    def remembered(self) -> dict[Hashable, Any]:
-        """What was worked out of this floor, by its name and what it hangs on besides."""
-        return {}
 
     @cached_property
     def rim(self) -> shapely.Geometry:

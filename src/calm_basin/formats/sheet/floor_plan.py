@@ -11,6 +11,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Spacer
 from shapely import LinearRing
 
+from calm_basin.core.answer.build import SAID
 from calm_basin.core.answer.result import XY
 from calm_basin.formats.sheet.page import Page, Sheet, scale_for
 from calm_basin.formats.sheet.style import PLAIN, SMALL, STRONG, font_for, text
@@ -304,8 +305,7 @@ def _to_mend(sheet: Sheet) -> list[Any]:
     """What to fix, and what to mind, the gravest first."""
     found = sheet.solution.findings
     told = [
-        text(f"{'STOP' if one.severity == 'stop' else 'Caution'}: {one.title}", STRONG)
-        for one in found[:MOST_SAID]
+        text(f"{SAID[one.severity].capitalize()}: {one.title}", STRONG) for one in found[:MOST_SAID]
     ]
     if len(found) > MOST_SAID:
         told.append(text(f"and {len(found) - MOST_SAID} more: see the findings."))

@@ -6,6 +6,7 @@ from typing import Any
 
 from reportlab.platypus import KeepTogether, Spacer
 
+from calm_basin.core.answer.build import SAID
 from calm_basin.core.answer.result import Figure, Finding
 from calm_basin.core.tile.result import TiledFloor
 from calm_basin.formats.sheet.page import Page, Sheet
@@ -59,7 +60,7 @@ def _own_values(sheet: Sheet) -> list[Any]:
 
 
 def _finding(finding: Finding) -> list[Any]:
-    word = {"stop": "STOP", "caution": "CAUTION"}[finding.severity]
+    word = SAID[finding.severity].upper()
     told = [text(f"{word}: {finding.title}", STRONG), text(finding.detail)]
     if finding.limit_text:
         told.append(text(f"Here {finding.measured_text}; {finding.limit_text}."))

@@ -7,6 +7,7 @@ from typing import Any
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.platypus import Spacer
 
+from calm_basin.core.answer.build import SAID
 from calm_basin.formats.sheet.floor_plan import FloorPlan
 from calm_basin.formats.sheet.page import Page, Sheet
 from calm_basin.formats.sheet.style import BOLD, PLAIN, table, text
@@ -43,7 +44,7 @@ def _wall(sheet: Sheet) -> list[Any]:
         *(text(one, MIDDLE) for one in solution.drawing.drains),
     ]
     stops = [one for one in solution.findings if one.severity == "stop"]
-    told += [text(f"STOP: {one.title}", LARGE) for one in stops[:3]]
+    told += [text(f"{SAID[one.severity].upper()}: {one.title}", LARGE) for one in stops[:3]]
     told += [text(f"! {one.text}", MIDDLE) for one in solution.cautions[:2]]
     spent = sum(one.wrap(sheet.width, sheet.height)[1] + one.getSpaceBefore() for one in told)
     drawn = FloorPlan(sheet, max(sheet.height - spent - BELOW, 120.0))
