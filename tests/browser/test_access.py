@@ -80,6 +80,15 @@ class MendingTest(AccessCase):
         told = {row.get_attribute("data-compared"): row.text for row in self.all("[data-compared]")}
         self.assertEqual(set(told), set(rule_sets()))
         self.assertIn("all fine", told["us-accessible"])
+        # What must be fixed under a rule set is seen at once, not only read.
+        red = {
+            row.get_attribute("data-compared"): bool(
+                row.find_elements(By.CSS_SELECTOR, "span.text-error.font-semibold")
+            )
+            for row in self.all("[data-compared]")
+        }
+        self.assertEqual(red, {name: "must fix" in text for name, text in told.items()})
+        self.assertIn(True, red.values())
         self.assertIn("only here", told["germany"])
         self.assertIn("only here", told["uk"])
         self.assertNotEqual(told["germany"], told["uk"])

@@ -234,24 +234,32 @@ def standing(plan: Plan, field: str) -> float:
 
 class SumTest(unittest.TestCase):
     def test_the_recess_is_the_sum_that_its_working_shows(self) -> None:
-        """By what is printed alone: the parts add up to the recess, and each that names a field is
-        the value that stands there."""
+        """By what is printed alone, in mm and in inches: the parts add up to the recess, and each
+        that names a field is the value that stands there."""
         summed = 0
         plans = [*demo_plans(), *map(chance_plan, range(some(60)))]
-        for plan in plans:
-            mm = plan.model_copy(update={"display": DisplayChoice(length="mm")})
-            needed = answered(mm).figures.recess_needed
-            if needed.value is None:
-                continue
-            parts = needed.working.inputs
-            sizes = [float(part.text.removesuffix(" mm").replace("−", "-")) for part in parts]
-            # Each is printed to a tenth.
-            self.assertAlmostEqual(sum(sizes), needed.value, delta=0.05 * len(parts) + 1e-6)
-            for part, size in zip(parts, sizes, strict=True):
-                if part.field and not part.name.startswith("fall"):
-                    self.assertAlmostEqual(abs(size), abs(standing(mm, part.field)), delta=0.051)
-                    summed += 1
-        self.assertGreater(summed, 6 * len(plans))
+        # Each is printed to a tenth of a millimetre, or to a sixteenth of an inch.
+        for unit, finest in (("mm", 0.1), ("in", 25.4 / 16)):
+            for plan in plans:
+                shown = plan.model_copy(update={"display": DisplayChoice(length=unit)})  # type: ignore[arg-type]
+                needed = answered(shown).figures.recess_needed
+                if needed.value is None:
+                    continue
+                parts = needed.working.inputs
+                display = shown.display.shown
+                sizes = [
+                    parse_length(part.text.removeprefix("−"), display)
+                    * (-1 if part.text.startswith("−") else 1)
+                    for part in parts
+                ]
+                within = finest / 2 * len(parts) + 1e-6
+                self.assertAlmostEqual(sum(sizes), needed.value, delta=within)
+                for part, size in zip(parts, sizes, strict=True):
+                    if part.field and not part.name.startswith("fall"):
+                        value = abs(standing(shown, part.field))
+                        self.assertAlmostEqual(abs(size), value, delta=finest / 2 + 1e-3)
+                        summed += 1
+        self.assertGreater(summed, 12 * len(plans))
 
 
 class WaysTest(unittest.TestCase):

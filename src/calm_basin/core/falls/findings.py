@@ -79,7 +79,7 @@ def falls(case: Case) -> list[Found]:
             f"{'' if len(planes) == 1 else ' at worst'}; "
             f"{'no more than' if steep else 'at least'} {words.fall_limit(limit.value)} is "
             f"{asked_of(limit)}. Over its run that is "
-            f"{words.length(off)} too {'much' if steep else 'little'}. {limit.note}".strip(),
+            f"{words.length(off, 'up')} too {'much' if steep else 'little'}. {limit.note}".strip(),
             value=fall,
             limit=limit.value,
             binds=limit.binds,
