@@ -582,7 +582,7 @@ class ChartTest(DemoCase):
         for letter in letters:
             self.assertTrue(self.apart(caption, letter), f"{where}: {letter}")
         for recess in self.boxes("main [data-part=recess]"):
-            for left, _, right, *_ in self.boxes("main [data-band=drain]"):
+            for left, _, right, *_ in self.boxes("main [data-build-up=drain]"):
                 beside = recess[2] <= left + 1 or recess[0] >= right - 1
                 self.assertTrue(beside, f"{where}: the recess {recess} on the drain {left} {right}")
         return len(letters)

@@ -154,7 +154,7 @@ function Cut({
       {section.bands.map((band, i) => (
         <path
           key={i}
-          data-band={band.kind}
+          data-build-up={band.kind}
           d={path(band.outline.map(at))}
           fill={
             band.kind === "finish" && finishes.indexOf(band) % 2
