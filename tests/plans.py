@@ -9,9 +9,10 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Any
 
+from calm_basin.core.answer.result import Part
 from calm_basin.core.depth.result import Way
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import solve
+from calm_basin.core.solve import Worked
 from calm_basin.plan import Plan, plan_from
 from calm_basin.plan.starting import starting_plan
 from calm_basin.rules import rule_sets, usual_family
@@ -104,15 +105,32 @@ class _Written:
     plan: Plan = field(compare=False)
 
 
+@lru_cache(maxsize=24)
+def _worked(said: _Written, at: tuple[Any, ...], cut: tuple[Any, Any] | None) -> Worked:
+    return Worked(said.plan, at=at, cut=cut)
+
+
 @lru_cache(maxsize=64)
-def _solved(said: _Written, at: tuple[Any, ...], named: tuple[tuple[str, Any], ...]) -> Solution:
-    return solve(said.plan, at, **dict(named))
+def _solved(
+    said: _Written,
+    at: tuple[Any, ...],
+    cut: tuple[Any, Any] | None,
+    parts: tuple[Part, ...],
+    cures: bool,
+) -> Solution:
+    return _worked(said, at, cut).solution(parts, cures=cures)
 
 
-def offering(plan: Plan, at: Iterable[Any] = (), **named: Any) -> Solution:
+def offering(
+    plan: Plan,
+    at: Iterable[Any] = (),
+    *,
+    cut: tuple[Any, Any] | None = None,
+    parts: Iterable[Part] = (),
+    cures: bool = True,
+) -> Solution:
     """What follows from a plan, with the cures of what is found; asked again it is the same one."""
-    options = tuple((name, tuple(v) if name == "parts" else v) for name, v in named.items())
-    return _solved(_Written(plan.model_dump_json(), plan), tuple(at), options)
+    return _solved(_Written(plan.model_dump_json(), plan), tuple(at), cut, tuple(parts), cures)
 
 
 def answered(plan: Plan, at: Iterable[Any] = (), **named: Any) -> Solution:

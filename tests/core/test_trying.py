@@ -2,6 +2,7 @@
 
 import random
 import unittest
+from unittest import mock
 
 from hypothesis import assume, given
 from hypothesis import strategies as st
@@ -10,7 +11,9 @@ from calm_basin.core.answer.build import TO_SIGN
 from calm_basin.core.answer.case import key_of
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.solution import Solution
+from calm_basin.core.solve import Worked, solve
 from calm_basin.core.systems.fitting import fitted
+from calm_basin.core.trying import looked_at
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import build_systems, drain_families
@@ -38,6 +41,35 @@ def stops(solution: Solution) -> dict[tuple[str, str, str], float]:
         for f in solution.findings
         if f.severity == "stop"
     }
+
+
+class GoesOnTest(unittest.TestCase):
+    """One answer after another to the same plan is as each of them alone."""
+
+    def test_of_plans_with_much_to_fix_and_of_one_without_a_floor(self) -> None:
+        outside = plan_from(document(drain=point(3000, 1350)))
+        self.assertFalse(answered(outside).complete)
+        for plan in (*broken_jobs(), outside):
+            worked = Worked(plan)
+            with mock.patch("calm_basin.core.solve.looked_at", side_effect=looked_at) as look:
+                answers = [
+                    worked.solution(parts, cures=cures)
+                    for parts, cures in (((), False), (("water",), True), (("days", "water"), True))
+                ]
+            self.assertEqual(look.call_count, 0 if plan is outside else 1, plan.job.name)
+            alone = [
+                solve(plan, cures=False),
+                solve(plan, parts=("water",)),
+                solve(plan, parts=("water", "days")),
+            ]
+            self.assertEqual(answers, alone)
+
+
+def broken_jobs() -> list[Plan]:
+    """The demo jobs that must be mended before they are built."""
+    jobs = [plan for plan in demo_plans() if stops(answered(plan))]
+    assert len(jobs) > 1
+    return jobs
 
 
 @st.composite

@@ -27,9 +27,15 @@ SLACK = 1e-6
 """Share by which a figure may differ without having changed."""
 
 
-def with_cures(case: Case, checks: Sequence[Check]) -> list[Finding]:
-    """All findings of a plan, each with the cures that hold."""
-    told = [(check, found) for check in checks for found in check(case)]
+def looked_at(case: Case, checks: Sequence[Check]) -> list[tuple[Check, Found]]:
+    """All that the checks find on a plan, each beside the check that found it."""
+    return [(check, found) for check in checks for found in check(case)]
+
+
+def with_cures(
+    case: Case, checks: Sequence[Check], told: Sequence[tuple[Check, Found]]
+) -> list[Finding]:
+    """All that was found on a plan, each with the cures that hold."""
     bench = _Bench(case, checks, {key_of(found.finding): found.finding for _, found in told})
     # The gravest are mended first: there is an end to how much is tried for one answer.
     order = sorted(range(len(told)), key=lambda i: ORDER[told[i][1].finding.severity])
@@ -148,7 +154,7 @@ def made_on(plan: Plan, rules: RuleSet, cure: Cure) -> Case | None:
 
 def after(case: Case, checks: Sequence[Check]) -> list[Finding]:
     """Everything that the checks find, without cures."""
-    return [found.finding for check in checks for found in check(case)]
+    return [found.finding for _, found in looked_at(case, checks)]
 
 
 def opened(before: dict[Key, Finding], now: Iterable[Finding]) -> list[Finding]:

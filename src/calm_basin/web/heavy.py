@@ -32,6 +32,9 @@ MARKS: tuple[Part, ...] = ("marks",)
 ORDER: tuple[Part, ...] = ("order",)
 DAYS: tuple[Part, ...] = ("days",)
 
+_LAST: list[Any] = []
+"""What this process was asked last, and the plan as it is worked out."""
+
 Rules = tuple[str, ...]
 """The rule sets of one's own, as the TOML that they are kept as."""
 
@@ -44,11 +47,15 @@ def solution(
     parts: tuple[Part, ...],
     cures: bool,
 ) -> Iterator[str]:
-    """The solution of a plan, as JSON text."""
-    from calm_basin.core.solve import solve
+    """The solution of a plan, as JSON text. Asked again for the plan that it answered last, it goes
+    on from there."""
+    from calm_basin.core.solve import Worked
 
-    found = solve(plan, at, cut=cut, parts=parts, known=with_own(own), cures=cures)
-    yield found.model_dump_json()
+    asked = (plan, own, at, cut)
+    if not _LAST or _LAST[0] != asked:
+        _LAST[:] = [asked, Worked(plan, with_own(own), tuple(at), cut)]
+    worked: Worked = _LAST[1]
+    yield worked.solution(parts, cures=cures).model_dump_json()
 
 
 def comparison(plan: Plan, own: Rules, names: list[str]) -> Iterator[list[dict[str, Any]]]:

@@ -202,7 +202,6 @@ export interface Corridor {
   places: [number, number][];
   stride: number;
   fits: boolean;
-  nearest: Cure | null;
   source: string;
 }
 /**
@@ -235,22 +234,6 @@ export interface Span {
   now: number;
   text: string;
   inside: boolean;
-}
-/**
- * A change that mends a finding. ``opens`` names the cautions that it brings with it, and the
- * stops that it leaves worse than they were.
- */
-export interface Cure {
-  text: string;
-  changes: Change[];
-  opens: string[];
-}
-/**
- * Sets the value at a JSON pointer of the plan.
- */
-export interface Change {
-  path: string;
-  value: unknown;
 }
 /**
  * A vertical cut through the room, from ``start`` to ``end`` on plan.
@@ -374,6 +357,13 @@ export interface Arrangement {
   changes: Change[];
 }
 /**
+ * Sets the value at a JSON pointer of the plan.
+ */
+export interface Change {
+  path: string;
+  value: unknown;
+}
+/**
  * Something to change or to know, with what was measured against which limit.
  */
 export interface Finding {
@@ -414,6 +404,15 @@ export interface Place {
   y: number;
   measured: number;
   text: string;
+}
+/**
+ * A change that mends a finding. ``opens`` names the cautions that it brings with it, and the
+ * stops that it leaves worse than they were.
+ */
+export interface Cure {
+  text: string;
+  changes: Change[];
+  opens: string[];
 }
 /**
  * The system that the plan was filled from, with its instructions for the installer.

@@ -6,11 +6,13 @@ const INK = { stop: "text-error", caution: "text-warning", note: "text-info" };
 
 /** Asked, comes out, allowed: every plane and fold between too flat and too steep. */
 export function CorridorPanel() {
-  const { solution, shown, show, apply } = useScreen();
+  const { solution, offered, shown, show, apply } = useScreen();
   const corridor = solution?.corridor;
   if (!corridor) return null;
   const steepest = Math.max(...corridor.planes.map((p) => Math.max(p.gradient, p.most ?? 0)));
-  const { nearest } = corridor;
+  const [nearest] = solution.findings
+    .filter(({ severity, unit }) => severity === "stop" && unit === "rise_per_run")
+    .flatMap(({ cures }) => cures);
   const canMove = corridor.stride > 0;
   return (
     <section aria-label="Corridor of falls">
@@ -48,6 +50,7 @@ export function CorridorPanel() {
         <button
           type="button"
           className="btn btn-outline w-full min-h-11 h-auto py-1.5 mt-2 justify-start text-left border-base-content/30"
+          disabled={!offered}
           onClick={() => apply(nearest.changes)}
         >
           Nearest change that fits: {nearest.text}

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 import numpy as np
 
 from calm_basin.core.answer.case import Case
-from calm_basin.core.answer.result import XY, Cure, Finding, Severity
+from calm_basin.core.answer.result import XY, Severity
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import floors_by_rim, rim_of, ring_of
 from calm_basin.core.falls.cures import Asked
@@ -27,11 +27,8 @@ LEAST_RIM = 40.0
 """Smallest rim that is tried, mm."""
 
 
-def corridor(case: Case, found: tuple[Finding, ...]) -> Corridor:
-    """Every plane and fold against the required limits, and the ranges in which all of them fit.
-
-    ``found`` are the plan's findings: where nothing fits, the nearest change is a cure of theirs.
-    """
+def corridor(case: Case) -> Corridor:
+    """Every plane and fold against the required limits, and the ranges in which all of them fit."""
     plan, rules, words, surface = case.plan, case.rules, case.words, case.surface
     shower = plan.shower
     planes = [
@@ -73,16 +70,9 @@ def corridor(case: Case, found: tuple[Finding, ...]) -> Corridor:
         spans=tuple(spans),
         places=places,
         stride=stride,
-        nearest=_nearest(found),
         fits=not any(plane.severity == "stop" for plane in planes),
         source="; ".join(dict.fromkeys(limit.source for limit in _required(rules))),
     )
-
-
-def _nearest(found: tuple[Finding, ...]) -> Cure | None:
-    broken = (f for f in found if f.unit == "rise_per_run" and f.severity == "stop" and f.cures)
-    finding = next(broken, None)
-    return finding.cures[0] if finding else None
 
 
 def _required(rules: RuleSet) -> list[Limit]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from calm_basin.core.answer.result import XY, Change, Cure, Result, Severity
+from calm_basin.core.answer.result import XY, Change, Result, Severity
 
 SpotKind = Literal["corner", "rim", "grid", "asked"]
 
@@ -116,7 +116,6 @@ class Corridor(Result):
     places: tuple[XY, ...]
     stride: float
     fits: bool
-    nearest: Cure | None
     source: str
 
 

@@ -19,7 +19,7 @@ def _answer(asked: Question) -> Answer:
     return {
         "arrangements": arrangements(asked.plan, asked.words),
         "surface": case and floor_surface(case),
-        "corridor": case and corridor(case, asked.findings),
+        "corridor": case and corridor(case),
         "asked": asked_levels(asked),
     }
 
