@@ -28,7 +28,12 @@ function keptFiles(): Plugin {
 }
 
 export default defineConfig({
-  plugins: [react(), tailwindcss(), keptFiles()],
+  plugins: [
+    // Compiled, a part whose values did not change is not drawn again.
+    react({ compiler: true }),
+    tailwindcss(),
+    keptFiles(),
+  ],
   build: {
     outDir: "../src/calm_basin/web/static",
     emptyOutDir: true,
