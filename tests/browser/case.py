@@ -3,20 +3,10 @@ empty database and a window of its own for each test."""
 
 from __future__ import annotations
 
-import json
-import os
-import re
-import shutil
-import signal
-import subprocess
-import sys
-import tempfile
 import time
 import unittest
-import urllib.request
 import warnings
-from collections.abc import Callable, Iterable
-from contextlib import closing
+from collections.abc import Callable
 from functools import cache, partial
 from pathlib import Path
 from typing import Any, ClassVar, TypeVar
@@ -30,9 +20,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
-from calm_basin.plan import Plan
-from calm_basin.store import jobs
-from calm_basin.store.database import connect
+from tests.browser.server import Server, new_server
 from tests.ending import at_end
 
 T = TypeVar("T")
@@ -124,79 +112,9 @@ PATIENCE = 30
 """So long a test waits for what has to come, s: it is far more than it takes."""
 
 
-class Server:
-    """The application in a process of its own, over a database in a folder of its own."""
-
-    def __init__(self, database: Path, *options: str) -> None:
-        self.database, self.port, self.options = database, 0, options
-        self.start()
-
-    def start(self) -> None:
-        command = ["serve", "--database", str(self.database), "--port", str(self.port)]
-        command += self.options
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "calm_basin.cli", *command],
-            stdout=subprocess.PIPE,
-            text=True,
-            env={**os.environ, "PYTHONUNBUFFERED": "1"},
-        )
-        assert self.process.stdout is not None
-        line = self.process.stdout.readline()
-        found = re.search(r":(\d+)/", line)
-        assert found, f"the server did not start: {line}"
-        self.port = int(found[1])
-
-    def kill(self) -> None:
-        if self.process.poll() is None:
-            self.process.send_signal(signal.SIGKILL)
-            self.process.communicate()
-
-    def end(self) -> None:
-        """End it, with its workers and all that was in its folder."""
-        self.kill()
-        shutil.rmtree(self.database.parent)
-
-    def emptied(self) -> None:
-        """Make its database and its folder as they were at the start."""
-        if self.process.poll() is not None:
-            self.start()
-        with closing(connect(self.database)) as db:
-            tables = db.execute(
-                "SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite%'"
-            ).fetchall()
-            db.execute("PRAGMA foreign_keys = OFF")
-            db.execute("BEGIN IMMEDIATE")
-            for (name,) in tables:
-                db.execute(f"DELETE FROM {name}")
-            db.execute("COMMIT")
-        for other in self.database.parent.iterdir():
-            if other.is_dir():
-                shutil.rmtree(other)
-            elif not other.name.startswith(self.database.name):
-                other.unlink()
-
-    def fill(self, plans: Iterable[Plan]) -> list[str]:
-        """Put jobs into its database and return their ids."""
-        with closing(connect(self.database)) as db:
-            return [jobs.create(db, plan).job_id for plan in plans]
-
-    def call(self, method: str, path: str, body: object = None) -> Any:
-        request = urllib.request.Request(
-            f"http://127.0.0.1:{self.port}/api{path}",
-            method=method,
-            data=None if body is None else json.dumps(body).encode(),
-        )
-        with urllib.request.urlopen(request, timeout=30) as answer:
-            return json.loads(answer.read() or "null")
-
-
-def _server() -> Server:
-    return Server(Path(tempfile.mkdtemp(prefix="calm-basin-test-")) / "jobs.sqlite3")
-
-
 @cache
 def _shared_server() -> Server:
-    server = _server()
+    server = new_server()
     at_end(server.end)
     return server
 
@@ -241,7 +159,7 @@ class BrowserCase(unittest.TestCase):
     def setUp(self) -> None:
         self.driver = _browser()
         if self.own_server:
-            self.server = _server()
+            self.server = new_server()
             self.addCleanup(self.server.end)
         else:
             self.server = _shared_server()
