@@ -8,7 +8,7 @@ import uuid
 from contextlib import suppress
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any, NamedTuple
 
 from pydantic import ValidationError
@@ -176,12 +176,20 @@ def _read(db: sqlite3.Connection, job_id: str, number: int) -> _Revision | None:
             "SELECT plan, parent, made_at FROM revision WHERE id = ? AND job_id = ?",
             (number, job_id),
         ).fetchone()
-        document = upgraded(json.loads(row["plan"]))
+        document = json.loads(_as_written_now(row["plan"]))
     except (sqlite3.DatabaseError, ValueError, TypeError):
         return None
+    return _Revision(document, row["parent"], row["made_at"])
+
+
+@lru_cache(maxsize=8)
+def _as_written_now(text: str) -> str:
+    """A plan's text as this version writes it, or as it was stored where that breaks a limit made
+    since. Raises ValueError or TypeError where it is no plan's."""
+    document = upgraded(json.loads(text))
     with suppress(PlanError):
         document = plan_from(document).model_dump(mode="json")
-    return _Revision(document, row["parent"], row["made_at"])
+    return json.dumps(document)
 
 
 def _sound(db: sqlite3.Connection, job_id: str, before: int) -> tuple[int, str] | None:
