@@ -12,7 +12,7 @@ from typing import Any
 from calm_basin.core.answer.result import Part
 from calm_basin.core.depth.result import Way
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import Worked
+from calm_basin.core.worked import Worked
 from calm_basin.plan import Plan, plan_from
 from calm_basin.plan.starting import starting_plan
 from calm_basin.rules import rule_sets, usual_family

@@ -154,10 +154,10 @@ class FixtureTest(AccessCase):
 
     def test_the_floor_beyond_a_door_is_assumed_until_it_is_typed(self) -> None:
         self.start(roomy("us-accessible"), "room")
-        self.click("The floor beyond door 1")
+        self.click("The floor outside door 1")
         self.saved()
         self.assertIn("/room/doors/0/outside", self.plan()["assumed"])
-        self.type("Finished floor beyond, above the deck", "12")
+        self.type("Floor outside, above the deck", "12")
         self.saved()
         self.assertNotIn("/room/doors/0/outside", self.plan()["assumed"])
         self.step("access")

@@ -132,7 +132,7 @@ class LooksTest(DemoCase):
     def test_axe_finds_nothing_in_views_and_comparisons_by_day_and_by_night(self) -> None:
         # A plan filled from a system, view by view, and all systems compared.
         self.at(self.jobs[1], "depth")
-        for view in ("Build-up", "Ways", "Cards", "System"):
+        for view in ("Build-up", "Options", "Instructions", "System"):
             self.view(view)
             self.saved()
             self.axe(view, framed=False)
@@ -194,7 +194,7 @@ class LooksTest(DemoCase):
     def test_on_a_phone_no_view_is_cut_off_or_too_small_for_a_thumb(self) -> None:
         self.size(390, 844)
         self.at(self.jobs[1], "depth")
-        for view in ("System", "Build-up", "Ways", "Cards"):
+        for view in ("System", "Build-up", "Options", "Instructions"):
             self.view(view)
             self.saved()
             wide = self.driver.execute_script("return document.documentElement.scrollWidth")
@@ -488,8 +488,8 @@ class LegendTest(DemoCase):
         self.until(lambda: self.one('[data-part="drain-map"] *'), "the map")
         self.until(lambda: not self.shown("tints"), "no tints under it")
         self.one('[title="What the chart shows"]').click()
-        self.until(lambda: "Where the drain clears the floor" in self.names(), "it is named")
-        self.click_label("Where the drain clears the floor")
+        self.until(lambda: "Drain places clear of the floor" in self.names(), "it is named")
+        self.click_label("Drain places clear of the floor")
         self.until(lambda: self.shown("tints"), "the tints are back")
 
 
@@ -651,13 +651,13 @@ class ChartTest(DemoCase):
     def test_what_gathers_and_its_mark_light_up_together(self) -> None:
         self.open(f"/jobs/{self.jobs[5]}/water")
         self.ready()
-        said = self.one('[aria-label="Where the water goes"] li span')
+        said = self.one('[aria-label="Water on the floor"] li span')
         ActionChains(self.driver, duration=60).move_to_element(said).perform()
         self.until(lambda: self.one("[data-part=runoff] [data-lit]"), "its mark is lit")
         mark = self.driver.find_elements(By.CSS_SELECTOR, "[data-part=runoff] g circle")[-1]
         ActionChains(self.driver, duration=60).move_to_element(mark).perform()
         last = self.driver.find_elements(
-            By.CSS_SELECTOR, '[aria-label="Where the water goes"] li span'
+            By.CSS_SELECTOR, '[aria-label="Water on the floor"] li span'
         )[-1]
         self.until(lambda: "bg-info" in last.get_attribute("class"), "its words are lit")
 

@@ -22,7 +22,7 @@ class MouseTest(BrowserCase):
         self.step("drain")
         self.one('[data-choice="point"]').click()
         self.until(lambda: self.one('[aria-label^="Drain."]'), "the point drain")
-        self.type("Fall asked for", "1:60")
+        self.type("Planned fall", "1:60")
         before = self.figure("Drop at drain")
         handle = self.one('[data-handle="drain"]')
         ActionChains(self.driver, duration=60).click_and_hold(handle).move_by_offset(
@@ -244,7 +244,7 @@ class MishapTest(BrowserCase):
             self.server.call(
                 "PUT", f"/jobs/{job_id}/plan", {"base": head["revision"], "plan": theirs}
             )
-            self.type("Fall asked for", "1:70")
+            self.type("Planned fall", "1:70")
             self.click(choice)
             self.saved()
             stands = self.server.call("GET", f"/jobs/{job_id}")
@@ -293,7 +293,7 @@ class MishapTest(BrowserCase):
         none = slow | {"latency": 0}
         self.addCleanup(self.emulate, "Network.emulateNetworkConditions", none)
         edits = (
-            lambda: self.type("Fall asked for", "1:50"),
+            lambda: self.type("Planned fall", "1:50"),
             lambda: self.one('[data-handle="drain"]').send_keys(Keys.ARROW_LEFT),
             lambda: self.click("Undo"),
             lambda: self.click("Turn to a channel across the entry"),

@@ -157,7 +157,7 @@ class DrainStepTest(StepCase):
         self.begin("drain")
         self.field("Centre, up").send_keys(Keys.ARROW_UP)
         self.field("Centre, up").send_keys(Keys.SHIFT, Keys.ARROW_UP)
-        self.field("Fall asked for").send_keys(Keys.ARROW_UP)
+        self.field("Planned fall").send_keys(Keys.ARROW_UP)
         plan = self.plan()
         self.assertEqual(plan["shower"]["drain"]["centre"], [750, 1361])
         self.assertAlmostEqual(plan["shower"]["fall"]["asked"], 1 / 59)
@@ -300,7 +300,7 @@ class DepthStepTest(StepCase):
     def test_a_way_is_put_into_the_plan_and_levels_say_why(self) -> None:
         self.begin("depth", former={"kind": "bed", "least_thickness": 30})
         self.until(lambda: "short" in self.one('[data-figure="Recess needed"]').text, "short")
-        self.view("Ways")
+        self.view("Options")
         self.saved()
         self.one('[data-way="raise_room"] button').click()
         self.saved()
@@ -383,9 +383,9 @@ class JobsTest(StepCase):
 
     def test_undo_survives_a_restart(self) -> None:
         self.begin("drain")
-        self.type("Fall asked for", "1:50")
+        self.type("Planned fall", "1:50")
         self.saved()
-        self.type("Fall asked for", "1:70")
+        self.type("Planned fall", "1:70")
         self.saved()
         self.server.kill()
         self.server.start()

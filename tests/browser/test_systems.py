@@ -65,7 +65,7 @@ class SystemTest(SystemCase):
         # Its sizes are only usual: they do not look measured.
         field = self.field("Tray's edge thickness")
         self.assertEqual(field.get_attribute("data-assumed"), "true")
-        self.view("Cards")
+        self.view("Instructions")
         self.assertIn("1/4 × 1/4 in", self.one('[data-card^="Bedding"]').text)
         self.assertIn("What goes wrong", self.one('[data-view="cards"]').text)
         self.click("Undo")
@@ -128,7 +128,7 @@ class SystemTest(SystemCase):
         self.start(document())
         self.pick("Channel at the back wall with slope")
         self.assertEqual(self.one("[data-panels]").get_attribute("data-panels"), "4")
-        self.view("Cards")
+        self.view("Instructions")
         chain = self.one('[data-chain^="Lengths"]').text
         self.assertIn("1495.2 mm", chain)
         # One of its ends lies at a wall: the studs are behind that by the board.
@@ -136,7 +136,7 @@ class SystemTest(SystemCase):
         self.click("Add usual layers")
         self.saved()
         self.step("depth")
-        self.view("Cards")
+        self.view("Instructions")
         self.until(
             lambda: "from the stud to the open end" in self.one('[data-chain^="Lengths"]').text,
             "from the stud",
@@ -174,7 +174,7 @@ class DepthTest(SystemCase):
         doc["room"]["doors"][0] |= {"outside": 18, "swing": "out", "width": 920, "offset": 1400}
         doc["shower"]["fall"]["asked"] = 1 / 50
         self.start(doc)
-        self.view("Ways")
+        self.view("Options")
         self.saved()
         self.assertIn("door", self.one('[data-way="raise_room"]').text)
         self.take('[data-way="raise_room"] button')

@@ -122,7 +122,7 @@ class ClashTest(UnderCase):
                 deck_thickness=30,
             )
         )
-        self.tab_to("Where the drain can go. Arrow keys walk")
+        self.tab_to("Places for the drain. Arrow keys step")
         self.press(Keys.ARROW_LEFT)
         reason = self.until(lambda: self.one('[data-part="map-reason"]').text, "a reason")
         self.assertNotIn("Point at", reason)

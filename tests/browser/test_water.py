@@ -18,12 +18,12 @@ class FallsTest(WaterCase):
     def test_the_corridor_and_where_the_drain_fits(self) -> None:
         outline = [[0, 900], [1100, 900], [1100, 1800], [0, 1800]]
         self.begin("drain", outline=outline, drain=point(550, 1350), fall={"asked": 1 / 54})
-        self.says("What keeps every plane in it")
-        self.assertIn("Fall to ask for", self.aside())
+        self.says("Within the limits")
+        self.assertIn("Fall to plan", self.aside())
         self.click("Show on the chart where the drain fits")
         self.until(lambda: self.all('[data-part="places"] rect'), "places on the chart")
         before = len(self.all('[data-part="places"] rect'))
-        self.type("Fall asked for", "1:60")
+        self.type("Planned fall", "1:60")
         self.until(lambda: len(self.all('[data-part="places"] rect')) != before, "they follow")
 
     def test_the_corner_that_hides_and_the_cure_by_two_drains(self) -> None:
@@ -188,7 +188,7 @@ class MarksTest(WaterCase):
     def test_pins_are_listed_drawn_and_saved(self) -> None:
         self.begin("marks")
         self.group("pin")
-        self.says("No neighbours are turned round")
+        self.says("Rounding never reverses the fall")
         rows = len(self.all("[data-mark]"))
         self.assertEqual(len(self.all('[data-part="pins"] g[data-pin]')), rows)
         self.type("Between pins", "800")
@@ -272,7 +272,7 @@ class KeyboardTest(WaterCase):
             self.until(lambda at=step: self.one(f'[data-panel="{at}"]'), step)  # type: ignore[misc]
         self.tab_to("Screed pins")
         self.press(Keys.ENTER)
-        self.says("No neighbours are turned round")
+        self.says("Rounding never reverses the fall")
         self.tab_to("pin 1: marked")
         self.press(Keys.SPACE)
         self.until(lambda: len(self.plan()["setting_out"]["marked"]) == 1, "noted by keyboard")

@@ -35,7 +35,7 @@ class SolveCommandTest(unittest.TestCase):
         self.assertIn("Every drop reaches the drain", result.stdout)
         self.assertIn("6.6 L", result.stdout)
         self.assertRegex(result.stdout, r"(?m)^ +pin 2: rim, cut to 16,")
-        self.assertIn("No neighbours are turned round", result.stdout)
+        self.assertIn("Rounding never reverses the fall", result.stdout)
         self.assertNotIn("Water\n", run("--text", text=json.dumps(document())).stdout)
         self.assertEqual(run("--with", "ponds", text="{}").exit_code, 2)
 
@@ -46,7 +46,7 @@ class SolveCommandTest(unittest.TestCase):
         self.assertEqual(result.exit_code, 3)
         self.assertRegex(result.stdout, r"hole +lies on joist \d")
         self.assertIn("Riser: Plain drain with a bonded flange", result.stdout)
-        self.assertIn("Where the drain can go: No place works on a 25 mm grid", result.stdout)
+        self.assertIn("Places for the drain: No place works on a 25 mm grid", result.stdout)
         self.assertIn("drain_on_timber", run(text=json.dumps(doc)).stdout)
         doc["shower"]["drain"]["centre"] = [800, 1350]
         self.assertIn("The waste gets away", run("--text", text=json.dumps(doc)).stdout)

@@ -35,7 +35,7 @@ def square(**more: Any) -> Document:
 class SpansTest(unittest.TestCase):
     def test_the_falls_that_fit_are_those_that_a_solve_finds_to_fit(self) -> None:
         doc = square(drain=point(550, 1350), fall={"asked": 1 / 60})
-        fits = span(doc, "Fall to ask for")
+        fits = span(doc, "Fall to plan")
         for asked, good in (
             (fits.low * 1.001, True),
             (fits.high * 0.999, True),
@@ -47,7 +47,7 @@ class SpansTest(unittest.TestCase):
 
     def test_the_drop_follows_the_fall(self) -> None:
         doc = square(drain=point(550, 1350))
-        fall, drop = span(doc, "Fall to ask for"), span(doc, "Drop at drain")
+        fall, drop = span(doc, "Fall to plan"), span(doc, "Drop at drain")
         self.assertAlmostEqual(drop.low / drop.now, fall.low / fall.now)
         self.assertAlmostEqual(drop.high / drop.now, fall.high / fall.now)
 
@@ -82,8 +82,8 @@ class SpansTest(unittest.TestCase):
         doc = document(outline=[[0, 900], [2300, 900], [2300, 1500], [0, 1500]])
         doc["shower"]["drain"] = point(1150, 1200)
         found = {s.label: s for s in corridor(doc).spans}
-        self.assertEqual(found["Fall to ask for"].text, "none fits")
-        self.assertIsNone(found["Fall to ask for"].low)
+        self.assertEqual(found["Fall to plan"].text, "none fits")
+        self.assertIsNone(found["Fall to plan"].low)
         self.assertEqual(found["Drain, down to up"].text, "nowhere on this line")
         self.assertEqual(corridor(doc).places, ())
         self.assertFalse(corridor(doc).fits)
@@ -144,7 +144,7 @@ class PlanesTest(unittest.TestCase):
         self.assertAlmostEqual(rows["round the zone"].least, 1 / 100)
         self.assertAlmostEqual(rows["entry"].least, 1 / 50)
         self.assertIsNone(rows["entry"].most)
-        fall = span(wet_room(), "Fall to ask for")
+        fall = span(wet_room(), "Fall to plan")
         self.assertIsNone(fall.high)
         self.assertTrue(fall.text.endswith("or more"))
 
@@ -167,7 +167,7 @@ class PlanesTest(unittest.TestCase):
         drain = channel(200, 1765, 1500, 1765) | {"strips": 1 / 30}
         found = corridor(document(drain=drain, fall={"asked": 1 / 48}))
         self.assertEqual(found.places, ())
-        self.assertTrue(next(s for s in found.spans if s.label == "Fall to ask for").inside)
+        self.assertTrue(next(s for s in found.spans if s.label == "Fall to plan").inside)
         rows = {plane.name: plane.asked_text for plane in found.planes}
         self.assertEqual((rows["entry"], rows["left strip"]), ("1:48", "1:30"))
 

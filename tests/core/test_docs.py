@@ -43,6 +43,19 @@ UNSPOKEN = (
     "to stop for",
     "thereof",
     "is advised",
+    "asked for",
+    "fall asked",
+    "in the corridor",
+    "the corridor of",
+    "follows when",
+    "not looked at",
+    "its middle",
+    "floor beyond",
+    "take another",
+    "turned round",
+    "where the depth",
+    "can go",
+    "read a file",
 )
 """What no sentence says: the voice has another word for each."""
 

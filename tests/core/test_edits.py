@@ -176,7 +176,7 @@ class AdditionTest(unittest.TestCase):
             return add(add(plan, "tray"), what, side=0)
         if what == "stock tray":
             return add(add(plan, "tray"), what)
-        if what == "floor beyond":
+        if what == "floor outside":
             return add(plan, what, side=0)
         if what == "other joist":
             return add(plan, what, side=1)

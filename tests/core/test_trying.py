@@ -11,9 +11,10 @@ from calm_basin.core.answer.build import TO_SIGN
 from calm_basin.core.answer.case import key_of
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.solution import Solution
-from calm_basin.core.solve import Worked, solve
+from calm_basin.core.solve import solve
 from calm_basin.core.systems.fitting import fitted
 from calm_basin.core.trying import looked_at
+from calm_basin.core.worked import Worked
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import build_systems, drain_families
@@ -51,7 +52,7 @@ class GoesOnTest(unittest.TestCase):
         self.assertFalse(answered(outside).complete)
         for plan in (*broken_jobs(), outside):
             worked = Worked(plan)
-            with mock.patch("calm_basin.core.solve.looked_at", side_effect=looked_at) as look:
+            with mock.patch("calm_basin.core.worked.looked_at", side_effect=looked_at) as look:
                 answers = [
                     worked.solution(parts, cures=cures)
                     for parts, cures in (((), False), (("water",), True), (("days", "water"), True))

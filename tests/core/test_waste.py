@@ -385,7 +385,7 @@ class FindingsTest(unittest.TestCase):
         told = answered(plan_from(under(document()))).waste
         assert told is not None
         self.assertIn("Measure where the stack or branch is", told.missing[0])
-        self.assertIn("Not looked at yet", told.verdict)
+        self.assertIn("not checked yet", told.verdict)
         told = answered(plan_from(self.plan())).waste
         assert told is not None
         self.assertEqual(len(told.missing), 1)

@@ -210,7 +210,7 @@ class NonsenseTest(ApiCase):
                 self.assertEqual(answer.status_code, 422, (url, number))
 
     def test_a_fault_of_the_program_shows_no_trace(self) -> None:
-        broken = mock.patch("calm_basin.core.solve.Worked", side_effect=RuntimeError("secret"))
+        broken = mock.patch("calm_basin.core.worked.Worked", side_effect=RuntimeError("secret"))
         with broken, self.assertLogs("calm_basin.web.problems", "ERROR"):
             answer = self.problem(self.client.post("/api/solve", json={"plan": document()}), 500)
         self.assertNotIn("secret", json.dumps(answer))

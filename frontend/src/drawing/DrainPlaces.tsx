@@ -102,7 +102,7 @@ export function DrainPlaces({ map, stale, view, place, look, take }: Props) {
       opacity={stale ? 0.4 : 1}
       role="button"
       tabIndex={0}
-      aria-label="Where the drain can go. Arrow keys walk from place to place, Enter puts the drain there."
+      aria-label="Places for the drain. Arrow keys step from place to place, Enter puts the drain there."
       className="outline-none focus-visible:[filter:drop-shadow(0_0_3px_var(--ink))]"
       onKeyDown={walk}
       onPointerMove={(event) => event.pointerType === "mouse" && look(at(event))}

@@ -73,10 +73,10 @@ const LAYERS: readonly Layer[] = [
     ),
   },
   { id: "section", label: "Line of the section", sample: line("var(--ink)", "14 4 2 4", 1.2) },
-  { id: "places", label: "Where the drain keeps all falls", sample: area("var(--entry)", 0.42) },
+  { id: "places", label: "Drain places that keep all falls", sample: area("var(--entry)", 0.42) },
   {
     id: "drain-map",
-    label: "Where the drain clears the floor",
+    label: "Drain places clear of the floor",
     sample: (
       <>
         <rect x={1} y={2} width={15} height={12} fill="var(--entry)" opacity={0.32} />

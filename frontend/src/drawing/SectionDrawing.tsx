@@ -65,7 +65,7 @@ export function SectionDrawing({
       )}
       {!section && width > 0 && (
         <text x={width / 2} y={height / 2} textAnchor="middle" fontSize={16} fill="var(--ink)">
-          The section follows when the falls can be worked out.
+          The section is drawn once the falls can be worked out.
         </text>
       )}
     </svg>

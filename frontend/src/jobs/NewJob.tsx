@@ -161,7 +161,7 @@ export function NewJob({ onClose }: { onClose: () => void }) {
             onChange={(ground) => say({ ground })}
           />
           <Pictures
-            legend="Where it goes, seen from the door"
+            legend="Place, seen from the door"
             of="where"
             value={said.where}
             onChange={(where) => say({ where })}

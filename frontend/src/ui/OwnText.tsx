@@ -69,7 +69,7 @@ export function OwnText({ of, called, from, onKept, help, empty = "" }: Props) {
             <input
               type="file"
               accept=".toml"
-              aria-label={`Read a file with a ${called}`}
+              aria-label={`Upload a ${called}`}
               className="file-input w-full h-11"
               onChange={async (event) => {
                 const file = event.currentTarget.files?.[0];

@@ -26,7 +26,7 @@ def of_database(command: Callable[..., Any]) -> Callable[..., Any]:
         type=click.Path(path_type=Path),
         default=_usual,
         show_default="in your own data folder",
-        help="Where jobs are kept.",
+        help="The file that jobs are kept in.",
     )(command)
 
 

@@ -63,7 +63,7 @@ def _known(files: tuple[BinaryIO, ...]) -> dict[str, RuleSet]:
     multiple=True,
     type=click.Choice(get_args(Part)),
     help="Also work out the water's way, what is marked, walls, membrane, cable and tile, what to "
-    "buy, the days or where the drain can go. May be given again.",
+    "buy, the days or the places for the drain. May be given again.",
 )
 @click.option("--check", is_flag=True, help="Exit with 3 while something must be fixed.")
 @_RULES
@@ -160,7 +160,7 @@ def _depth(solution: Solution) -> list[str]:
     if solution.system:
         lines += ["", f"Built with: {solution.system.name}"]
     if solution.depth:
-        lines += ["", "Where the depth goes, from the room's floor down"]
+        lines += ["", "Build-up, from the room's floor down"]
         lines += [f"  {part.name:<42} {part.text}" for part in solution.depth.segments]
         lines += [f"  {one.solved} ({one.given}): {one.text}" for one in solution.depth.flush]
     if solution.panels:
@@ -313,7 +313,7 @@ def _under(solution: Solution) -> list[str]:
     if waste.riser:
         lines += ["", f"Riser: {waste.riser.title}", *(f"  {said}" for said in waste.riser.said)]
     if places:
-        lines += ["", f"Where the drain can go: {places.summary}"]
+        lines += ["", f"Places for the drain: {places.summary}"]
         lines += [f"  {one.text}" for one in (places.best, places.nearest) if one]
     return lines
 

@@ -21,9 +21,7 @@ def rules_page() -> str:
     """All rule sets as Markdown."""
     parts = [HEAD]
     for rules in rule_sets().values():
-        layer = (
-            f" Where a job is to be accessible, `{rules.layer}` is added." if rules.layer else ""
-        )
+        layer = f" Accessible jobs add `{rules.layer}`." if rules.layer else ""
         parts.append(
             f"## {rules.name} (`{rules.id}`)\n\nEntered {rules.entered.isoformat()}. "
             f"{rules.deference}{layer}\n\n| topic | value | for | weight | source | note |\n"

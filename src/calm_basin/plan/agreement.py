@@ -130,7 +130,7 @@ def check_under(room: Room, floor: Floor, waste: Waste) -> None:
     if waste.branch is not None and waste.branch >= 0:
         raise ContradictionError(
             ("waste", "branch"),
-            "The branch lies above the deck or slab. Enter how far its middle is below the top, "
+            "The branch lies above the deck or slab. Enter how far its centre is below the top, "
             "with a minus, such as -180.",
         )
     family = waste.family

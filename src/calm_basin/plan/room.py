@@ -62,7 +62,7 @@ class Door(Part):
     )
     outside: Coordinate | None = Field(
         default=None,
-        description="the finished floor beyond it, above the existing deck; null: not measured",
+        description="the finished floor outside it, above the existing deck; null: not measured",
     )
     ramp: Offset = Field(default=0.0, description="length of a ramp beyond it; 0: none")
 

@@ -49,7 +49,7 @@ def solution(
 ) -> Iterator[str]:
     """The solution of a plan, as JSON text. Asked again for the plan that it answered last, it goes
     on from there."""
-    from calm_basin.core.solve import Worked
+    from calm_basin.core.worked import Worked
 
     asked = (plan, own, at, cut)
     if not _LAST or _LAST[0] != asked:

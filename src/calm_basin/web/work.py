@@ -45,7 +45,7 @@ class BusyError(WorkError):
     """More work waits than can be done soon."""
 
     def __init__(self) -> None:
-        super().__init__("Too much is being worked out at once. Wait a few seconds and try again.")
+        super().__init__("Too much to work out at once. Wait a few seconds and try again.")
 
 
 class OverrunError(WorkError):

@@ -19,7 +19,7 @@ export type Addition =
   | "head"
   | "screen"
   | "curtain"
-  | "floor beyond"
+  | "floor outside"
   | "bevel"
   | "bed"
   | "tray"

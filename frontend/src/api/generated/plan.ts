@@ -93,7 +93,7 @@ export interface Door {
    */
   leaf_and_stop: number | null;
   /**
-   * the finished floor beyond it, above the existing deck; null: not measured
+   * the finished floor outside it, above the existing deck; null: not measured
    */
   outside: number | null;
   /**

@@ -15,7 +15,7 @@ export function AccessStep() {
     <div className="space-y-5">
       <Users />
       {solution && !solution.complete && (
-        <p>Where a chair can turn follows when the falls can be worked out.</p>
+        <p>The turning circle is checked once the falls can be worked out.</p>
       )}
       {!plan.users.length && (
         <p>

@@ -8,7 +8,7 @@ export function CardsPanel() {
   return (
     <>
       {system ? (
-        <section aria-label="Cards of the system" className="space-y-3">
+        <section aria-label="System instructions" className="space-y-3">
           <h2 className="text-lg font-bold leading-tight">{system.name}</h2>
           {system.cards.map((card) => (
             <article

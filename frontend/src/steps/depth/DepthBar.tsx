@@ -26,9 +26,9 @@ export function DepthBar() {
   const below = Math.max(bar.below, 0);
   const cheapest = solution.ways?.cheapest ?? [];
   return (
-    <section aria-label="Where the depth went" className="space-y-2">
+    <section aria-label="Build-up" className="space-y-2">
       <h2 className="font-semibold">
-        Where the depth went: <span className="font-bold">{bar.total_text}</span>
+        Build-up: <span className="font-bold">{bar.total_text}</span>
       </h2>
       <div className="flex gap-3">
         <div

@@ -9,8 +9,8 @@ import { WaysPanel } from "./WaysPanel";
 const VIEWS = [
   { id: "system", label: "System", Panel: SystemPanel },
   { id: "build-up", label: "Build-up", Panel: BuildUp },
-  { id: "ways", label: "Ways", Panel: WaysPanel },
-  { id: "cards", label: "Cards", Panel: CardsPanel },
+  { id: "ways", label: "Options", Panel: WaysPanel },
+  { id: "cards", label: "Instructions", Panel: CardsPanel },
 ] as const;
 
 /** By which system it is built, how deep that goes, where the depth can come from, how it is put in. */

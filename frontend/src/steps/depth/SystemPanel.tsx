@@ -48,7 +48,7 @@ export function SystemPanel() {
                 own: listed ? !listed.ships : false,
               }
             }
-            help="Change what its own text says otherwise, or read a file."
+            help="Change what its own text says otherwise, or upload a file."
             onKept={(id) => pick(id)}
           />
         </div>

@@ -26,7 +26,7 @@ export function WaysPanel() {
       className={ways ? "" : "opacity-60"}
       data-ways={ways ? "" : undefined}
     >
-      <h2 className="font-semibold">Where the depth can come from</h2>
+      <h2 className="font-semibold">Options for more depth</h2>
       <p className="text-sm">Each is solved: these are the figures of the plan that it makes.</p>
       <ul className="divide-y divide-base-300 border-y border-base-300 mt-1">
         {shown.listed.map((way) => (

@@ -4,7 +4,7 @@ import { useScreen } from "../../job/context";
 
 const INK = { stop: "text-error", caution: "text-warning", note: "text-info" };
 
-/** Asked, comes out, allowed: every plane and fold between too flat and too steep. */
+/** Planned, actual, limits: every plane and fold between too flat and too steep. */
 export function CorridorPanel() {
   const { solution, offered, shown, show, apply } = useScreen();
   const corridor = solution?.corridor;
@@ -15,17 +15,17 @@ export function CorridorPanel() {
     .flatMap(({ cures }) => cures);
   const canMove = corridor.stride > 0;
   return (
-    <section aria-label="Corridor of falls">
+    <section aria-label="Fall limits">
       <h2 className="font-semibold mb-1">
-        {corridor.fits ? "Every plane is in the corridor" : "Out of the corridor"}
+        {corridor.fits ? "Every plane is within the fall limits" : "Too steep or too flat"}
       </h2>
       <table className="w-full">
         <thead>
           <tr className="text-sm text-left">
             <th className="font-normal">plane</th>
-            <th className="font-normal pr-2">asked</th>
-            <th className="font-normal pr-2 leading-tight">comes out</th>
-            <th className="font-normal">allowed</th>
+            <th className="font-normal pr-2">planned</th>
+            <th className="font-normal pr-2 leading-tight">actual</th>
+            <th className="font-normal">limits</th>
           </tr>
         </thead>
         <tbody>
@@ -56,7 +56,7 @@ export function CorridorPanel() {
           Nearest change that fits: {nearest.text}
         </button>
       )}
-      <h3 className="font-semibold mt-3">What keeps every plane in it</h3>
+      <h3 className="font-semibold mt-3">Within the limits</h3>
       <ul className="divide-y divide-base-300 border-y border-base-300">
         {corridor.spans.map((span) => (
           <li key={span.label} className="flex items-center gap-2 py-1.5">

@@ -95,7 +95,7 @@ function FallFields() {
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Fall</legend>
       <MeasureField
-        label="Fall asked for"
+        label="Planned fall"
         kind="fall"
         path="/shower/fall/asked"
         hint="1:48, 2.1 % or 1/4 in per ft"

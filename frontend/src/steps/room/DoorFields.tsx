@@ -82,13 +82,13 @@ function DoorField({ number: i }: { number: number }) {
         </div>
       )}
       {door.outside === null ? (
-        <AddButton what="floor beyond" side={i}>
-          The floor beyond door {i + 1}
+        <AddButton what="floor outside" side={i}>
+          The floor outside door {i + 1}
         </AddButton>
       ) : (
         <div className="flex gap-2 items-end">
           <MeasureField
-            label="Finished floor beyond, above the deck"
+            label="Floor outside, above the deck"
             path={`${path}/outside`}
             hint={`this room's: ${solution?.figures.room_level.text ?? "—"}`}
           />

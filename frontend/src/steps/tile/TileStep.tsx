@@ -38,8 +38,8 @@ export function TileStep() {
         <Pieces key={floor.name} floor={floor} />
       ))}
       {tile && tile.meets.length > 0 && (
-        <section aria-label="Where the tile meets">
-          <h2 className="font-semibold mb-1">Where the tile meets</h2>
+        <section aria-label="Tile edges">
+          <h2 className="font-semibold mb-1">Tile edges</h2>
           <ul className="divide-y divide-base-300 border-y border-base-300">
             {tile.meets.map((row) => (
               <li key={row.name} className="py-1.5">

@@ -43,7 +43,7 @@ export function Sheet() {
   const hole = solution?.structure?.bodies.find((body) => body.part === "hole");
   return (
     <section aria-label="Deck cut sheet" className="space-y-2">
-      <h2 className="font-semibold">Where the deck is cut</h2>
+      <h2 className="font-semibold">Deck cut</h2>
       <DeckSheet sheet={sheet} hole={hole ? hole.outline : null} />
       <table className="w-full text-sm">
         <thead>

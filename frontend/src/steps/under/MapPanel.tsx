@@ -12,9 +12,9 @@ export function MapPanel() {
   const reason = map && looked !== null ? map.reasons[map.reason[looked] ?? 0] : null;
   const open = map && looked !== null && map.verdict[looked] === "open";
   return (
-    <section aria-label="Where the drain can go">
+    <section aria-label="Places for the drain">
       <div className="flex items-center gap-2 mb-1">
-        <h2 className="font-semibold flex-1">Where the drain can go</h2>
+        <h2 className="font-semibold flex-1">Places for the drain</h2>
         <button
           type="button"
           aria-pressed={shown.map}
@@ -26,9 +26,7 @@ export function MapPanel() {
       </div>
       {!map ? (
         <p>
-          {solution?.complete
-            ? "Being worked out…"
-            : "It follows when the falls can be worked out."}
+          {solution?.complete ? "Being worked out…" : "It is worked out once the falls can be."}
         </p>
       ) : (
         <>

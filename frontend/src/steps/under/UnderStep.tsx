@@ -56,7 +56,8 @@ export function UnderStep() {
 function Verdict() {
   const { solution } = useScreen();
   const { structure, waste } = solution ?? {};
-  if (!structure || !waste) return <p>What lies under the floor follows when the falls do.</p>;
+  if (!structure || !waste)
+    return <p>The view under the floor is drawn once the falls can be worked out.</p>;
   const met = [...new Set(structure.bodies.flatMap((body) => body.meets))];
   const rows = [
     {

@@ -39,7 +39,7 @@ export function WasteFields() {
       {branch !== null ? (
         <div className="flex gap-2 items-end">
           <MeasureField
-            label="Its middle, from the deck or slab top"
+            label="Branch centre, from the deck or slab top"
             path="/waste/branch"
             hint="below it with a minus"
           />

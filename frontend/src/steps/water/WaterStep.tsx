@@ -14,7 +14,7 @@ export function WaterStep() {
   const { solution } = useScreen();
   const water = solution?.water;
   if (solution && !solution.complete) {
-    return <p>Where the water runs follows when the falls can be worked out.</p>;
+    return <p>The water is worked out once the falls can be.</p>;
   }
   if (!water) return <p aria-busy>Letting water run over the floor…</p>;
   return (
@@ -43,7 +43,7 @@ function Verdict({ water }: { water: WaterResult }) {
   const Icon = bad ? TriangleAlert : CircleCheck;
   return (
     <section
-      aria-label="Where the water goes"
+      aria-label="Water on the floor"
       className={`border-l-4 rounded-r-box p-3 ${bad ? "border-error bg-error/10" : "border-success bg-success/10"}`}
     >
       <h2 className="font-bold text-lg flex gap-2 items-center">

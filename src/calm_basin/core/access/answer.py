@@ -58,8 +58,7 @@ def access(asked: Question) -> Answer:
             thresholds=_thresholds(case),
             asked=_asked(case, found),
             unmeasured=tuple(
-                f"The floor beyond door {i + 1} is not measured: whether there is a step at it is "
-                "not known."
+                f"Measure the floor outside door {i + 1} to check this threshold."
                 for i, door in enumerate(doors)
                 if door.outside is None
             ),
@@ -167,7 +166,7 @@ def _ways(case: Case, ground: Ground) -> tuple[tuple[Way, ...], list[Figure]]:
     enough = gets_in(case, number, asked) and opens
     line = shortest(floor, best, goal, min(need, wide)) if wide > 0 else None
     tight = narrows(floor, best, goal, wide) if wide > 0 else None
-    note = "Where it is narrowest is marked on the chart." if tight is not None else ""
+    note = "The chart marks the narrowest place." if tight is not None else ""
     if enough and wide < need - 2 * ON_EDGE:
         note += (
             f" {words.limit(asked.narrow)} is enough over one stretch of no more than "

@@ -124,6 +124,6 @@ def _notch(
     which = f"panel {first + 1}" if first == last else f"panels {first + 1} and {last + 1}"
     words = case.words
     return ((at - hole / 2, 0.0), (at + hole / 2, deep)), [
-        f"Notch {which} for the outlet, its middle {words.length(at)} from the left, "
+        f"Notch {which} for the outlet, centred {words.length(at)} from the left, "
         f"{words.length(hole, 'up')} wide and {words.length(deep, 'up')} deep."
     ]

@@ -174,7 +174,7 @@ def _order(case: Case, cut: list[TrayMark], short: list[TrayMark]) -> tuple[str,
     if short:
         return (
             "Do not cut yet: the tray does not reach every side from this riser. Move the riser, "
-            "turn the tray, take another size, or extend it.",
+            "turn the tray, choose another size, or extend it.",
         )
     edge = "each side"
     if framed(case.plan) != case.plan.shower:

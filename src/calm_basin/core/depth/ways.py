@@ -1,4 +1,4 @@
-"""Where the depth can come from: every way that applies, worked out in full, side by side."""
+"""Options for more depth: every way that applies, worked out in full, side by side."""
 
 from __future__ import annotations
 

@@ -137,7 +137,7 @@ def _falls_and_drops(plan: Plan, rules: RuleSet, words: Words, surface: Surface)
         )
 
     panels = isinstance(shower.former, SlopePanels)
-    label = "Fall of the panels" if panels else "Fall to ask for"
+    label = "Fall of the panels" if panels else "Fall to plan"
     found = [span(label, flattest, 1.0, words.fall)]
     fold = min((fold.gradient for fold in gathering(surface)), default=0.0)
     if least is not None and 0 < fold < flattest * (1 - TOLERANCE):

@@ -30,12 +30,12 @@ def figures(asked: Question) -> dict[str, Figure]:
     planes = sloped(surface) if surface else []
     drop, built = drop_of(asked), plan.shower.built_fall
     how = _run_in_words(plan)
-    of_what = "the panels' fall" if isinstance(plan.shower.former, SlopePanels) else "fall asked"
+    of_what = "the panels' fall" if isinstance(plan.shower.former, SlopePanels) else "planned fall"
     inputs = [
         (f"{facet.name} plane over {words.length(facet.run)}", fall_text(words, facet))
         for facet in {facet.name: facet for facet in planes}.values()
     ]
-    asked_at = "/shower/fall/asked" if of_what == "fall asked" else ""
+    asked_at = "/shower/fall/asked" if of_what == "planned fall" else ""
     stated = isinstance(former := plan.shower.former, Tray) and former.stated is not None
     asked_for = f"asked {words.fall(plan.shower.fall.asked)}"
     told = "as the tray's maker states" if stated else asked_for

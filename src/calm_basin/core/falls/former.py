@@ -305,7 +305,7 @@ def panels(case: Case) -> list[Found]:
             "the panels, and every figure here is worked out for them.",
             value=former.fall,
             limit=asked,
-            asked=f"{words.fall(asked)} asked for",
+            asked=f"{words.fall(asked)} planned",
             unit="rise_per_run",
             applies_to="the slope panels",
             source=GEOMETRY,

@@ -59,7 +59,7 @@ TITLES: dict[MarkKind, tuple[str, str]] = {
         "Centre lines",
         "They stay on the walls when the floor is opened: the drain centre is where the two cross.",
     ),
-    "entry": ("Entry line", "Where one walks or rolls in."),
+    "entry": ("Entry line", "The side where people walk or roll in."),
     "edge": ("Open edges", "Sides of the shower where no wall stands."),
     "saw line": ("Saw lines", "Find wires, pipes and heating under the boards before sawing."),
     "cleat": ("Cleats and blocking", "Each by its ends, its top to the height at its line."),

@@ -241,7 +241,7 @@ def _cost(
             f"{words.fall(planned)}."
         )
     if not turned:
-        return said + " No neighbours are turned round: the lower one by plan is never the higher."
+        return said + " Rounding never reverses the fall between two pins."
     names = ", ".join(f"{a} and {b}" for a, b in turned[:MOST_NAMED])
     more = f" and {len(turned) - MOST_NAMED} more" if len(turned) > MOST_NAMED else ""
     return said + (

@@ -118,11 +118,10 @@ def _notes(plan: Plan) -> list[str]:
                 f"How far {name} may span and where they may be drilled is in the maker's table."
             )
         elif joists.span is None:
-            found.append("The joists' span is not measured: how far they bend is not looked at.")
+            found.append("Measure the joists' span to check how far they bend.")
         if joists.joist == "sawn" and joists.span is not None and joists.bearing is None:
             found.append(
-                "Where the span begins is not measured: where along the joists holes may "
-                "be is not looked at."
+                "Measure where the joists' span begins to check where along them holes are allowed."
             )
     return found
 

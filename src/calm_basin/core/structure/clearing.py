@@ -204,7 +204,7 @@ def other_families(plan: Plan, least: Callable[[DrainFamily], float]) -> Iterato
     ]
     for family in sorted(others, key=least)[:MOST_FAMILIES]:
         yield Cure(
-            text=f"Take another drain: {family.name.lower()}",
+            text=f"Swap the drain: {family.name.lower()}",
             changes=(Change(path="/waste/family", value=family.model_dump(mode="json")),),
         )
 

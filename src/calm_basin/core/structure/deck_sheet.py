@@ -186,7 +186,7 @@ def _hole(case: Case) -> str:
         else f"{words.bare(family.hole_width)} × {words.length(family.hole_length)}"
     )
     outlet = outlet_of(case.plan.shower.drain)
-    return f"Hole {size} {family.hole}, its middle {_taped(case, outlet)}"
+    return f"Hole {size} {family.hole}, centred {_taped(case, outlet)}"
 
 
 def _taped(case: Case, place: Array) -> str:

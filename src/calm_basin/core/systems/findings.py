@@ -49,7 +49,7 @@ def other_floor(case: Case) -> list[Found]:
             "system_left",
             "caution",
             f"The falls are made by {FORMS[plan.shower.former.kind]}, not as the system has it",
-            f"{system.name} makes them by {FORMS[system.former.kind]}: its cards no longer belong "
+            f"{system.name} makes them by {FORMS[system.former.kind]}: its instructions no longer match "
             "to this plan.",
             applies_to="the build system",
             source=system.former.source,
@@ -134,7 +134,7 @@ def wide_centres(case: Case) -> list[Found]:
             title=f"This system asks for a thicker deck than "
             f"{words.length(joists.deck_thickness, 'down')}",
             detail=f"{system.name} asks for a deck of {words.limit(least.deck)} or more. Add a "
-            "layer of boards, or take another system.",
+            "layer of boards, or choose another system.",
             value=joists.deck_thickness,
             limit=least.deck,
             binds="at_least",
@@ -178,7 +178,7 @@ def trims(case: Case) -> list[Found]:
             code="system_trim",
             severity="stop",
             title=f"{words.length(width)} is cut off the tray's {side} side",
-            detail=f"{system.name} {_where_cut(system.former)}. Move the riser, or take another "
+            detail=f"{system.name} {_where_cut(system.former)}. Move the riser, or choose another "
             "size or system.",
             value=width,
             limit=0.0,

@@ -61,26 +61,22 @@ def _missing(plan: Plan) -> list[str]:
         found.append("Choose the drain: its trap says at which level the pipe starts.")
     if plan.waste.stack is None:
         found.append(
-            "Measure where the stack or branch is. Until then it is not looked at whether the pipe "
-            "gets away."
+            "Measure where the stack or branch is to check that the pipe reaches it with its fall."
         )
     elif any(path.startswith("/waste/stack/") for path in plan.assumed):
         found.append("Measure the place of the stack or branch: it is only assumed.")
     if "/waste/branch" in plan.assumed:
         found.append("Measure how low the branch is: it is only assumed.")
     if plan.waste.branch is None:
-        found.append(
-            "Measure how low the branch is. Until then it is not looked at whether the pipe still "
-            "falls to it."
-        )
+        found.append("Measure how low the branch is to check that the pipe still falls to it.")
     return found
 
 
 def _verdict(case: Case, site: Site | None, way: Run | None, missing: tuple[str, ...]) -> str:
     if site is None:
-        return "Not looked at yet where the waste goes"
+        return "Waste run not checked yet"
     if site.in_timber:
-        return "Where the waste goes follows when the drain is clear of the floor"
+        return "The waste run is worked out once the drain is clear of the floor"
     told = NO_WAY if way is None else _held_up(case, site, way)
     return told or "The waste gets away" + (", as far as it is measured" if missing else "")
 
@@ -137,7 +133,7 @@ def _figures(case: Case, site: Site, way: Run) -> list[Figure]:
             note="From the existing deck or slab top.",
         ),
         figure(
-            "Pipe's middle at the stack",
+            "Pipe's centre at the stack",
             way.end,
             words.length(way.end),
             "level at the trap − fall × length − steps down before holes",

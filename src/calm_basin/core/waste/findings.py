@@ -35,7 +35,7 @@ def family(case: Case) -> list[Found]:
         "family_other_drain",
         "caution",
         f"{chosen.name} is not for a {wanted}",
-        "Its hole, body and riser are not looked at. Choose one that is.",
+        "Choose one that is, to check its hole, body and riser.",
         applies_to="drain",
         source=chosen.source,
         field="/waste/family",
@@ -197,7 +197,7 @@ def _timbers(case: Case, way: Run) -> list[Found]:
                 code="pipe_meets_timber",
                 severity="stop",
                 title=f"The waste cannot pass {timber.name}: {why}",
-                detail=f"Its middle lies {depth} below the deck there. "
+                detail=f"Its centre is {depth} below the deck there. "
                 + (
                     "Holes in I-joists are their maker's; flanges are never cut. "
                     if timber.made == "i_joist"

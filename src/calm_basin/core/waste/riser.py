@@ -111,9 +111,9 @@ def _height(case: Case, family: DrainFamily, on: str) -> list[str]:
 
 def _hole(words: Words, family: DrainFamily, on: str) -> str:
     if family.hole == "round":
-        return f"Hole in the {on}: {words.length(family.hole_width)} round, the pipe in its middle."
+        return f"Hole in the {on}: {words.length(family.hole_width)} round, the pipe centred in it."
     size = f"{words.length(family.hole_width)} × {words.length(family.hole_length)}"
-    return f"Hole in the {on}: {size}, the pipe in its middle."
+    return f"Hole in the {on}: {size}, the pipe centred in it."
 
 
 def _cut_when(school: str) -> str:

@@ -75,7 +75,7 @@ def _depth(sheet: Sheet) -> list[Any]:
     ways, bar = sheet.solution.ways, sheet.solution.depth
     if ways is None or bar is None:
         return []
-    parts: list[list[Any]] = [["Where the depth goes", ""]]
+    parts: list[list[Any]] = [["Build-up", ""]]
     parts += [[part.name, text(part.text, STRONG)] for part in bar.segments]
     parts.append(["in all, from the room's floor down", text(bar.total_text, STRONG)])
     rows: list[list[Any]] = [["Way", "Recess", "Steps: entry, door", "Takes", "Watch"]]
@@ -109,5 +109,5 @@ def shares(sheet: Sheet, *shares: float) -> list[float]:
 FIGURES = Page("figures", "Key figures, each with its working", _figures)
 ASSUMED = Page("assumed", "What is only assumed", _assumed)
 FINDINGS = Page("findings", "Findings", _findings)
-DEPTH = Page("depth", "Where the depth can come from", _depth, part="ways")
+DEPTH = Page("depth", "Options for more depth", _depth, part="ways")
 CAUTIONS = Page("cautions", "Before you cut", _cautions)

@@ -56,7 +56,7 @@ def _tile(sheet: Sheet) -> list[Any]:
         Spacer(1, 6),
         table(bought, shares(sheet, 0.2, 0.3, 0.5)),
         Spacer(1, 6),
-        text("Where the tile meets", STRONG),
+        text("Tile edges", STRONG),
         *(text(f"• {row.name}: {row.text}.") for row in tile.meets),
         *(text(note) for note in tile.notes),
         *_walls(sheet, tile),

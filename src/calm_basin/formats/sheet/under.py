@@ -182,6 +182,6 @@ def _riser(sheet: Sheet) -> list[Any]:
     ]
 
 
-DECK = Page("deck", "Where the deck is cut", _deck)
+DECK = Page("deck", "Deck cut", _deck)
 WASTE = Page("waste", "The waste under the floor", _waste)
 RISER = Page("riser", "Riser card", _riser)

@@ -27,7 +27,7 @@ Addition = Literal[
     "slab",
     "door",
     FixtureName,
-    "floor beyond",
+    "floor outside",
     "bevel",
     "bed",
     "tray",
@@ -120,7 +120,7 @@ def add(plan: Plan, what: str, side: int | None = None, layer: Layer = NEW_LAYER
             return put(plan, "/floor", floor, chosen="/floor/kind")
         case "door":
             return appended(plan, "/room/doors", common.door(0, 0.0))
-        case "floor beyond":
+        case "floor outside":
             doors = plan.room.doors
             need(side is not None and 0 <= side < len(doors), "/side", "Say beyond which door.")
             level = sum(layer.thickness for layer in plan.room.layers)
