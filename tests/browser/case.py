@@ -86,7 +86,8 @@ TABBED = """
     const nameOf = (at) => {
       const labels = [...(at.labels ?? [])].map((one) => one.textContent);
       return [at.getAttribute("aria-label") ?? "", ...labels,
-              at.matches("section") ? "" : at.textContent].join("|").slice(0, 80);
+              at.matches("section") ? "" : at.textContent].join("|").slice(0, 80)
+        .replaceAll("\u00a0", " ");
     };
     const tabbed = { there: false, seen: [] };
     const moved = (event) => {
@@ -274,7 +275,9 @@ class BrowserCase(unittest.TestCase):
         return self.driver.find_element(By.CSS_SELECTOR, css)
 
     def button(self, text: str) -> WebElement:
-        inner = f'//*[self::button or self::a][contains(normalize-space(.), "{text}")]'
+        # What does not part where a line ends is a space all the same.
+        own = "normalize-space(translate(., '\u00a0', ' '))"
+        inner = f'//*[self::button or self::a][contains({own}, "{text}")]'
         named = f'//*[self::button or self::a][@aria-label="{text}"]'
         return self.until(
             lambda: self.driver.find_element(By.XPATH, f"{named} | {inner}"), f"button {text}"

@@ -231,6 +231,13 @@ class FrameTest(DemoCase):
           "[data-panel] :is(input, select, [data-choice], [aria-pressed])");
         return field?.getBoundingClientRect().bottom ?? null;
     """
+    PARTED = """
+        return [...document.querySelectorAll("[data-code], [data-figure]")]
+          .map((one) => one.textContent)
+          .filter((text) => /\\d [0-9]+\\/[0-9]|\\d["']? (mm|cm|m|in|ft)\\b/.test(text));
+    """
+    """Findings and figures in which a number may part from its fraction or its unit."""
+
     FAINT = """
         const small = [];
         for (const element of document.querySelectorAll("body *")) {
@@ -269,6 +276,7 @@ class FrameTest(DemoCase):
             self.assertEqual(self.small(), [], where)
             self.assertEqual(self.driver.execute_script(self.FAINT), [], where)
             self.first_field(844 - 64, where)
+            self.assertEqual(self.driver.execute_script(self.PARTED), [], where)
             self.size(1280, 800)
             self.settled()
             self.assertEqual(self.driver.execute_script(self.FAINT), [], where)

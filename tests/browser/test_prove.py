@@ -168,7 +168,8 @@ class HandOverTest(LogCase):
     def downloaded(self, folder: Path) -> Path:
         end = time.monotonic() + PATIENCE
         while time.monotonic() < end:
-            found = [file for file in folder.iterdir() if file.suffix == ".zip"]
+            # A zip ends with the list of its files: until then it is on its way.
+            found = [file for file in folder.glob("*.zip") if zipfile.is_zipfile(file)]
             if found:
                 return found[0]
             time.sleep(0.05)

@@ -392,12 +392,12 @@ class JobsTest(StepCase):
         self.driver.refresh()
         self.ready()
         self.click("Undo")
-        self.until(lambda: "asked 1:50" in self.one('[data-figure="Falls"]').text, "one back")
+        self.until(lambda: "planned 1:50" in self.one('[data-figure="Falls"]').text, "one back")
         self.click("Undo")
-        self.until(lambda: "asked 1:60" in self.one('[data-figure="Falls"]').text, "two back")
+        self.until(lambda: "planned 1:60" in self.one('[data-figure="Falls"]').text, "two back")
         self.assertTrue(self.button("Undo").get_attribute("disabled"))
         self.click("Redo")
-        self.until(lambda: "asked 1:50" in self.one('[data-figure="Falls"]').text, "one on")
+        self.until(lambda: "planned 1:50" in self.one('[data-figure="Falls"]').text, "one on")
 
 
 class AssumedTest(StepCase):

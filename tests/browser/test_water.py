@@ -98,7 +98,7 @@ class FallsTest(WaterCase):
         self.type("Thick edge", "28.75")
         self.says("The panels fall 1:64, not 1:48")
         self.saved()
-        self.cure("Ask for the panels' own fall of 1:64")
+        self.cure("Plan the panels' own fall of 1:64")
         self.until(lambda: not self.all('[data-code="panel_fall"]'), "asked is what is built")
 
 
@@ -166,7 +166,7 @@ class WaterTest(WaterCase):
 
     def test_hidden_falls_say_what_to_wait_for(self) -> None:
         self.begin("water", drain=point(-500, 1350))
-        self.says("follows when the falls can be worked out")
+        self.says("worked out once the falls can be")
         self.press("4")
         self.says("The order is worked out once")
         self.press(".")

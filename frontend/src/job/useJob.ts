@@ -9,6 +9,7 @@ import {
   type Solution,
 } from "../api/client";
 import type { Change } from "../api/generated/solution";
+import { unbrokenIn } from "../api/unbroken";
 import { recalled, remember } from "../ui/cabinet";
 import { type Ask, isLater, type Read, type Waiting } from "./asks";
 import type { Found } from "./draft";
@@ -160,7 +161,7 @@ export function useJob(first: Head, found: Found, question: Question): Job {
         const late = !anew && covers(now.current.answered, soon) ? now.current.last : null;
         const question = anew ? soon : late ? { ...whole, parts: [] } : whole;
         try {
-          const found = await api.solve(asked, question);
+          const found = unbrokenIn(await api.solve(asked, question));
           const solution = anew
             ? withPlaces(found, now.current.last)
             : late

@@ -2,6 +2,7 @@ import { ArrowRight, ChevronDown, OctagonAlert, TriangleAlert } from "lucide-rea
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Finding } from "../api/generated/solution";
+import { unbroken } from "../api/unbroken";
 import { lights, useScreen } from "../job/context";
 import { keyOf, litBy, SAID } from "../job/findings";
 import { ownOf, stepOf } from "../steps";
@@ -167,12 +168,12 @@ function FindingCard({ finding, number, onCure }: CardProps) {
         <Icon size={20} className={`shrink-0 ${look.ink}`} aria-label={SAID[finding.severity]} />
         <span className="flex-1">
           {number !== null && `${number}. `}
-          {finding.title}
+          {unbroken(finding.title)}
         </span>
         <ChevronDown size={20} className={`shrink-0 ${open ? "rotate-180" : ""}`} aria-hidden />
       </button>
       <div className="px-3 space-y-1.5">
-        {open && <p className="leading-snug">{finding.detail}</p>}
+        {open && <p className="leading-snug">{unbroken(finding.detail)}</p>}
         {first && <CureButton cure={first} onCure={onCure} />}
         {open && more.map((cure) => <CureButton key={cure.text} cure={cure} onCure={onCure} />)}
         {open && <p className="text-sm">{finding.source}</p>}
@@ -193,10 +194,10 @@ function CureButton({ cure, onCure }: { cure: Finding["cures"][number]; onCure: 
     >
       <ArrowRight size={18} className="shrink-0" aria-hidden />
       <span>
-        {cure.text}
+        {unbroken(cure.text)}
         {cure.opens.map((title) => (
           <span key={title} className="block text-sm font-normal">
-            Then: {title}
+            Also causes: {unbroken(title)}
           </span>
         ))}
       </span>

@@ -76,7 +76,7 @@ function One({ way }: { way: Way }) {
           </p>
           {way.opens.length > 0 && (
             <p className="text-sm mt-1 text-error">
-              <strong>Then: </strong>
+              <strong>Also causes: </strong>
               {way.opens.join(" · ")}
             </p>
           )}

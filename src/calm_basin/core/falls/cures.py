@@ -49,7 +49,7 @@ def ask_for(words: Words, fall: float, asked: Asked, *, steeper: bool) -> Cure |
     if not 1 / steepest_floor().value - 1e-6 <= run <= 200:
         return None
     return Cure(
-        text=f"Ask for a fall of {words.fall(1 / run)}"
+        text=f"Plan a fall of {words.fall(1 / run)}"
         + (" in the rest of the room" if "rest" in asked.path else ""),
         changes=(Change(path=asked.path, value=1 / run),),
     )

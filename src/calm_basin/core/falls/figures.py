@@ -37,7 +37,7 @@ def figures(asked: Question) -> dict[str, Figure]:
     ]
     asked_at = "/shower/fall/asked" if of_what == "planned fall" else ""
     stated = isinstance(former := plan.shower.former, Tray) and former.stated is not None
-    asked_for = f"asked {words.fall(plan.shower.fall.asked)}"
+    asked_for = f"planned {words.fall(plan.shower.fall.asked)}"
     told = "as the tray's maker states" if stated else asked_for
     steepest, flattest = (
         figure(

@@ -312,7 +312,7 @@ def panels(case: Case) -> list[Found]:
             field="/shower/former/thick_edge",
         )
         as_they_are = Cure(
-            text=f"Ask for the panels' own fall of {words.fall(former.fall)}",
+            text=f"Plan the panels' own fall of {words.fall(former.fall)}",
             changes=(Change(path="/shower/fall/asked", value=former.fall),),
         )
         found.append(Found(finding, lambda: [as_they_are, thicker_panels(plan, words, asked)]))

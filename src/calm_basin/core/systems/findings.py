@@ -49,8 +49,8 @@ def other_floor(case: Case) -> list[Found]:
             "system_left",
             "caution",
             f"The falls are made by {FORMS[plan.shower.former.kind]}, not as the system has it",
-            f"{system.name} makes them by {FORMS[system.former.kind]}: its instructions no longer match "
-            "to this plan.",
+            f"{system.name} makes them by {FORMS[system.former.kind]}: its instructions no longer "
+            "match this plan.",
             applies_to="the build system",
             source=system.former.source,
             field="/system",

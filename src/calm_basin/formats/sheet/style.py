@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from itertools import groupby
 from pathlib import Path
@@ -36,8 +37,12 @@ SMALL = ParagraphStyle("small", fontName=PLAIN, fontSize=SMALL_SIZE, leading=10.
 
 
 def text(words: str, style: ParagraphStyle = BODY) -> Paragraph:
-    """A paragraph of plain words."""
-    return Paragraph(_marked(words, style.fontName), style)
+    """A paragraph of plain words, in which no number parts from its fraction or its unit where a
+    line ends."""
+    return Paragraph(_marked(_UNBROKEN.sub("\\1\u00a0", words), style.fontName), style)
+
+
+_UNBROKEN = re.compile(r"(\d[\"']?) (?=\d+/\d|(?:mm|cm|m|in|ft|per|L|gal|kg|lb|W|V|A|h|min|s)\b)")
 
 
 def _marked(words: str, font: str) -> str:
