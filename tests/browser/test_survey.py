@@ -90,7 +90,7 @@ class SurveyTest(StepCase):
         self.assertEqual([level["height"] for level in levels], [0, -4, -9])
         self.assertLess(levels[0]["x"], levels[1]["x"])
         self.assertLess(levels[2]["y"], levels[0]["y"])
-        self.until(lambda: "High to low" in self.one("aside").text, "the floor")
+        self.until(lambda: "Highest to lowest" in self.one("aside").text, "the floor")
         self.click("Remove reading 3")
         self.until(lambda: "Fewer than three" in self.one("aside").text, "a doubt is told")
 

@@ -56,6 +56,7 @@ UNSPOKEN = (
     "where the depth",
     "can go",
     "read a file",
+    "high to low",
 )
 """What no sentence says: the voice has another word for each."""
 

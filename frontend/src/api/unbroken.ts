@@ -1,5 +1,6 @@
-/** A number before its fraction or its unit. */
-const NUMBER = /(\d["']?) (?=\d+\/\d|(?:mm|cm|m|in|ft|per|L|gal|kg|lb|W|V|A|h|min|s)\b)/g;
+/** A number before its fraction or its unit, and what times joins. */
+const NUMBER =
+  /(\d["']?|×) (?=×|\d+\/\d|(?<=× )\d|(?:mm|cm|m|in|ft|per|L|gal|kg|lb|W|V|A|h|min|s)\b)/g;
 /** A word before the number that it goes by. */
 const NAMED = /\b([Dd]rain|[Dd]oor|[Jj]oist|[Ss]ide|[Ww]all|[Pp]in|[Ss]tep) (?=\d)/g;
 

@@ -139,30 +139,32 @@ export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise
             )}
           </div>
         ))}
-        <Labelled label="By" error={errors.by}>
-          {(id, note) => (
-            <input
-              id={id}
-              className={`input w-full h-11 text-lg px-2.5 ${errors.by ? "input-error" : ""}`}
-              maxLength={40}
-              value={by}
-              aria-invalid={errors.by ? true : undefined}
-              aria-describedby={note}
-              onChange={(event) => setBy(event.currentTarget.value)}
-            />
-          )}
-        </Labelled>
-        <Labelled label="At" error={errors.at}>
-          {(id) => (
-            <input
-              id={id}
-              type="datetime-local"
-              className="input w-full h-11 px-2.5"
-              value={at ?? rightNow()}
-              onChange={(event) => setAt(event.currentTarget.value.slice(0, 16) || null)}
-            />
-          )}
-        </Labelled>
+        <div className="col-span-2 grid grid-cols-[1fr_14rem] gap-2">
+          <Labelled label="By" error={errors.by}>
+            {(id, note) => (
+              <input
+                id={id}
+                className={`input w-full h-11 text-lg px-2.5 ${errors.by ? "input-error" : ""}`}
+                maxLength={40}
+                value={by}
+                aria-invalid={errors.by ? true : undefined}
+                aria-describedby={note}
+                onChange={(event) => setBy(event.currentTarget.value)}
+              />
+            )}
+          </Labelled>
+          <Labelled label="At" error={errors.at}>
+            {(id) => (
+              <input
+                id={id}
+                type="datetime-local"
+                className="input w-full h-11 px-2.5"
+                value={at ?? rightNow()}
+                onChange={(event) => setAt(event.currentTarget.value.slice(0, 16) || null)}
+              />
+            )}
+          </Labelled>
+        </div>
       </div>
       <div className="flex items-center gap-3">
         <button type="button" className="btn btn-info h-12 px-5" onClick={() => void add()}>

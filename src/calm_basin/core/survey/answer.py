@@ -79,7 +79,7 @@ def _floor_result(plan: Plan, words: Words, ground: SubFloor, base: Base) -> Flo
         high=(ground.high.x, ground.high.y),
         low=(ground.low.x, ground.low.y),
         range=figure(
-            "High to low",
+            "Highest to lowest",
             -ground.low.height,
             words.length(-ground.low.height, "up"),
             "highest reading − lowest reading",

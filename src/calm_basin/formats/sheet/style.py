@@ -42,7 +42,9 @@ def text(words: str, style: ParagraphStyle = BODY) -> Paragraph:
     return Paragraph(_marked(_UNBROKEN.sub("\\1\u00a0", words), style.fontName), style)
 
 
-_UNBROKEN = re.compile(r"(\d[\"']?) (?=\d+/\d|(?:mm|cm|m|in|ft|per|L|gal|kg|lb|W|V|A|h|min|s)\b)")
+_UNBROKEN = re.compile(
+    r"(\d[\"']?|×) (?=×|\d+/\d|(?<=× )\d|(?:mm|cm|m|in|ft|per|L|gal|kg|lb|W|V|A|h|min|s)\b)"
+)
 
 
 def _marked(words: str, font: str) -> str:
