@@ -45,7 +45,8 @@ export function MeasureField({
   const into: Into | null = path === undefined ? (stretches ?? null) : { path };
   const waits = waitingAt(screen.waits, into);
   const waiting = waits?.ask.what === "measure" ? waits.ask.text : null;
-  const solved = own.text ?? (path && solution?.plan_texts[path]) ?? "";
+  // In a field it is text to be edited: there nothing is kept from parting.
+  const solved = (own.text ?? (path && solution?.plan_texts[path]) ?? "").replaceAll("\u00a0", " ");
   const shown = waiting ?? (refused && taken?.value === value ? taken.text : solved);
   const refusal = path && refused?.errors.find((problem) => problem.path === path)?.message;
 
