@@ -72,6 +72,7 @@ class DaysTest(BrowserCase):
         self.type("Ends at, h", "8")
         self.until(lambda: "half an hour" in self.one("aside").text, "named")
         self.assertEqual(self.days(job_id)["end"], 16.5)
+        self.settled()
         self.click("Back to the last good plan")
         self.saved()
         self.seen("[data-task]", "the tasks are back")

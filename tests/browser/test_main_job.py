@@ -200,6 +200,8 @@ class MishapTest(BrowserCase):
         self.view("Build-up")
         self.type("Shower, from the tile down: thickness of tile", "-5")
         self.until(lambda: "or more" in self.alert(), "told why")
+        # What says that it is not saved pushes the button down: it stands by now.
+        self.settled()
         self.click("Back to the last good plan")
         self.saved()
         self.step("room")
@@ -217,6 +219,7 @@ class MishapTest(BrowserCase):
         self.until(lambda: "crosses" in self.alert(), "the self-crossing is named")
         stands = self.server.call("GET", f"/jobs/{job_id}")["plan"]["room"]["outline"]
         self.assertEqual(stands[1], [2400, 0])
+        self.settled()
         self.click("Back to the last good plan")
         self.ready()
 

@@ -123,6 +123,7 @@ class FixtureTest(StepCase):
         self.assertEqual((fixture["name"], fixture["centre"][0]), ("vanity", 2000))
         self.assertIn("vanity", self.one("main svg").text)
         self.type("vanity, up", "5 m")
+        self.settled()
         self.click("Back to the last good plan")
         self.click("Remove vanity")
         self.assertEqual(self.plan()["room"]["fixtures"], [])
