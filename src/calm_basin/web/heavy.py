@@ -52,10 +52,12 @@ def solution(
     from calm_basin.core.worked import Worked
 
     asked = (plan, own, at, cut)
-    if not _LAST or _LAST[0] != asked:
-        _LAST[:] = [asked, Worked(plan, with_own(own), tuple(at), cut)]
-    worked: Worked = _LAST[1]
-    yield worked.solution(parts, cures=cures).model_dump_json()
+    # Taken out and put back as one: where threads share it each answers its own plan.
+    last: tuple[Any, Worked] | None = _LAST[0] if _LAST else None
+    if last is None or last[0] != asked:
+        last = (asked, Worked(plan, with_own(own), tuple(at), cut))
+        _LAST[:] = [last]
+    yield last[1].solution(parts, cures=cures).model_dump_json()
 
 
 def comparison(plan: Plan, own: Rules, names: list[str]) -> Iterator[list[dict[str, Any]]]:
