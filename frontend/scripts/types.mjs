@@ -1,4 +1,4 @@
-// Writes the TypeScript types of plan, solution, parts, additions and trial from their JSON Schemas.
+// Writes the TypeScript types of what comes in and goes out from their JSON Schemas.
 // Usage: node scripts/types.mjs OUT_FOLDER
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
@@ -25,6 +25,7 @@ for (const name of [
   "solution",
   "part",
   "addition",
+  "card",
   "trial",
   "as-built",
   "best-origin",

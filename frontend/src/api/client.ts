@@ -2,6 +2,7 @@ import { newKey } from "../ui/storage";
 import type { Addition } from "./generated/addition";
 import type { AsBuilt } from "./generated/as-built";
 import type { BestOrigin } from "./generated/best-origin";
+import type { Card } from "./generated/card";
 import type { Handover } from "./generated/hand-over";
 import type { Part } from "./generated/part";
 import type { DisplayChoice, Plan } from "./generated/plan";
@@ -10,6 +11,7 @@ import type { TrialResult } from "./generated/trial";
 import type { Log, LogEntry, LogForm, LogWriting } from "./log";
 import type { Outlines } from "./outlines";
 import type { Beginning } from "./said";
+import type { Comings, PutBack, StoreState } from "./store";
 
 export type { Plan, Solution };
 
@@ -28,39 +30,16 @@ export interface Write {
   writer: string;
   write: number;
 }
-/** What is wrong with the store; the newest copy that is whole. */
-export interface Trouble {
-  kind: "damaged" | "not writable";
-  detail: string;
-  copy: string | null;
-}
-export interface StoreState {
-  trouble: Trouble | null;
-  /** Why what is done every day was not done, as a sentence; empty where it was. */
-  undone: string;
-  copies: { name: string; made_at: string; size: number; whole: boolean }[];
-  folder: string;
-  kept: {
-    days: number;
-    weeks: number;
-    deleted_days: number;
-    every_step_days: number;
-    every_hour_days: number;
-  };
-}
-/** What was put in the place of all jobs, in words. */
-export interface PutBack {
-  told: string;
-}
-export interface Comings {
-  sessions: { key: string; made_at: string; address: string; browser: string; this: boolean }[];
-  events: { at: string; kind: string; address: string; detail: string }[];
-}
 export interface JobRow {
   id: string;
   name: string;
   made_at: string;
   changed_at: string;
+}
+/** A job in the list with how it looked when it was last worked out, and whether that still holds. */
+export interface ListedJob extends JobRow {
+  card: Card | null;
+  current: boolean;
 }
 /** A limit, a space or a fact of a rule set, in words. */
 export interface Rule {
@@ -283,7 +262,7 @@ export const shelf = (of: Shelf) => ({
 });
 
 export const api = {
-  jobs: () => call<{ jobs: JobRow[] }>("GET", "/jobs").then((answer) => answer.jobs),
+  jobs: () => call<{ jobs: ListedJob[] }>("GET", "/jobs").then((answer) => answer.jobs),
   /** The pages that the job sheet may have, and the papers it may be on. */
   sheetPages: () =>
     call<{ pages: { name: string; title: string; alone: boolean }[]; papers: string[] }>(
@@ -333,6 +312,7 @@ export const api = {
   remove: (id: string) => call<void>("DELETE", `/jobs/${id}`),
   restore: (id: string) => call<Head>("POST", `/jobs/${id}/restore`),
   head: (id: string) => call<Head>("GET", `/jobs/${id}`),
+  card: (id: string) => call<Card>("GET", `/jobs/${id}/card`),
   save: (id: string, base: number, plan: Plan, write: Write, keepalive = false) =>
     call<Head>("PUT", `/jobs/${id}/plan`, JSON.stringify({ base, plan, ...write }), { keepalive }),
   step: (id: string, base: number, way: "undo" | "redo", write: Write) =>

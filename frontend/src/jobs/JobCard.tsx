@@ -2,7 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { Copy, Download, History, Trash2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
-import { api, type JobRow, type Plan, type Solution } from "../api/client";
+import { api, type ListedJob } from "../api/client";
+import type { Card } from "../api/generated/card";
+import { unbroken } from "../api/unbroken";
 import { fitted, path } from "../drawing/view";
 
 const [WIDE, TALL] = [168, 132];
@@ -22,7 +24,7 @@ function ago(time: string): string {
 }
 
 interface Props {
-  job: JobRow;
+  job: ListedJob;
   onCopy: () => void;
   onDelete: () => void;
 }
@@ -30,20 +32,15 @@ interface Props {
 /** A job with a small drawing of its floor, what it needs and what is open. */
 export function JobCard({ job, onCopy, onDelete }: Props) {
   const { seen, box } = useSeen();
-  const solved = useQuery({
-    enabled: seen,
+  const worked = useQuery({
+    enabled: seen && !job.current,
     queryKey: ["card", job.id, job.changed_at],
-    queryFn: async () => {
-      const { plan } = await api.head(job.id);
-      return {
-        plan,
-        solution: await api.solve(plan, { parts: [], later: [], cures: false, cut: null }),
-      };
-    },
+    queryFn: () => api.card(job.id),
     staleTime: Number.POSITIVE_INFINITY,
   });
-  const solution = solved.data?.solution;
-  const stops = solution?.findings.some((finding) => finding.severity === "stop");
+  const current = job.current ? job.card : worked.data;
+  // What an older plan looked like is drawn pale, and none of its figures is told.
+  const drawn = current ?? job.card;
   const action = "btn btn-ghost btn-square size-11";
   return (
     <li
@@ -53,20 +50,29 @@ export function JobCard({ job, onCopy, onDelete }: Props) {
     >
       <Link to={`/jobs/${job.id}/room`} className="flex gap-4 p-3 flex-1 hover:bg-base-200">
         <svg width={WIDE} height={TALL} className="shrink-0" aria-hidden>
-          {solved.data && <Thumb {...solved.data} />}
+          {drawn && (
+            <g opacity={current ? 1 : 0.4}>
+              <Thumb card={drawn} />
+            </g>
+          )}
         </svg>
         <span className="min-w-0 flex flex-col">
           <span className="text-lg font-semibold leading-tight">{job.name}</span>
-          {solution && (
+          {current && (
             <>
               <span className="mt-1">
-                Recess <strong>{solution.figures.recess_needed.text}</strong>
+                Recess <strong>{unbroken(current.recess)}</strong>
               </span>
-              <span className={stops ? "text-error font-semibold" : ""}>{solution.summary}</span>
+              <span className={current.stops ? "text-error font-semibold" : ""}>
+                {current.summary}
+              </span>
             </>
           )}
+          {current?.note && (
+            <span className="text-sm leading-snug mt-1 line-clamp-3">{current.note}</span>
+          )}
           <time
-            className="text-sm mt-auto"
+            className="text-sm mt-auto pt-1"
             dateTime={job.changed_at}
             title={new Date(job.changed_at).toLocaleString()}
           >
@@ -132,21 +138,21 @@ function useSeen() {
 }
 
 /** The room with the shower's depths, as small as a stamp. */
-function Thumb({ plan, solution }: { plan: Plan; solution: Solution }) {
-  const view = fitted(plan.room.outline, WIDE, TALL, 6);
+function Thumb({ card }: { card: Card }) {
+  const view = fitted(card.room, WIDE, TALL, 6);
   return (
     <>
       <path
-        d={path(plan.room.outline.map(view.at))}
+        d={path(card.room.map(view.at))}
         fill="var(--land)"
         stroke="var(--ink)"
         strokeWidth={3}
       />
-      <path d={path(plan.shower.outline.map(view.at))} fill="var(--paper)" />
-      {solution.surface?.planes.map((plane) => (
+      <path d={path(card.shower.map(view.at))} fill="var(--paper)" />
+      {card.planes.map((plane) => (
         <path
-          key={String(plane.polygon)}
-          d={path(plane.polygon.map(view.at))}
+          key={String(plane)}
+          d={path(plane.map(view.at))}
           fill="var(--sounding)"
           fillOpacity={0.25}
           stroke="var(--sounding)"
@@ -154,15 +160,15 @@ function Thumb({ plan, solution }: { plan: Plan; solution: Solution }) {
         />
       ))}
       <path
-        d={path(plan.shower.outline.map(view.at))}
+        d={path(card.shower.map(view.at))}
         fill="none"
         stroke="var(--sounding)"
         strokeWidth={1.6}
       />
-      {solution.drawing.rims.map((rim) => (
+      {card.rims.map((rim) => (
         <path key={String(rim)} d={path(rim.map(view.at))} fill="var(--ink)" />
       ))}
-      {solution.drawing.entries.map(([a, b]) => (
+      {card.entries.map(([a, b]) => (
         <path
           key={String(a)}
           d={path([view.at(a), view.at(b)], false)}

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Archive, Moon, Plus, Scale, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, type JobRow, type Problem } from "../api/client";
+import { api, type JobRow, type ListedJob, type Problem } from "../api/client";
 import { dropDraftsBut } from "../job/draft";
 import { orLast } from "../ui/cabinet";
 import { FileButton } from "../ui/FileButton";
@@ -16,7 +16,7 @@ import { NewJob } from "./NewJob";
 const PAGE = 40;
 
 export function JobsList() {
-  const jobs = useQuery<JobRow[], Problem>({
+  const jobs = useQuery<ListedJob[], Problem>({
     queryKey: ["jobs"],
     queryFn: () => orLast("jobs", api.jobs),
     networkMode: "always",

@@ -11,6 +11,7 @@ from pydantic import TypeAdapter
 
 from calm_basin.core.answer.result import Part
 from calm_basin.core.as_built.result import AsBuilt
+from calm_basin.core.card import Card
 from calm_basin.core.site_log.handover import Handover
 from calm_basin.core.solution import Solution
 from calm_basin.core.tile.result import BestOrigin
@@ -26,6 +27,7 @@ def schemas() -> dict[str, str]:
         "solution.schema.json": Solution.model_json_schema(mode="serialization"),
         "part.schema.json": TypeAdapter(Part).json_schema(),
         "addition.schema.json": TypeAdapter(Addition).json_schema(),
+        "card.schema.json": Card.model_json_schema(mode="serialization"),
         "hand-over.schema.json": Handover.model_json_schema(mode="serialization"),
         "as-built.schema.json": AsBuilt.model_json_schema(mode="serialization"),
         "best-origin.schema.json": BestOrigin.model_json_schema(mode="serialization"),

@@ -25,6 +25,9 @@ OF_THIS_MACHINE = ("passphrase", "session", "event", "believed")
 """Tables that say who may come in here and who did, and what day it is: they stay when other jobs
 are put in."""
 
+WORKED_OUT = ("card",)
+"""Tables of what can be worked out again: what a file from elsewhere says of it is not believed."""
+
 WITH_PHOTOS = 10
 """Since this version of the tables copies may hold photos."""
 

@@ -10,6 +10,7 @@ from pathlib import Path
 from calm_basin.store import photos
 from calm_basin.store.backup import (
     OF_THIS_MACHINE,
+    WORKED_OUT,
     BackupError,
     Contents,
     beside,
@@ -97,7 +98,7 @@ def _carried_over(file: Path, part: Path) -> Contents:
                 here.execute("PRAGMA foreign_keys = OFF")
                 with transaction(here):
                     for table in _tables(here):
-                        if table not in OF_THIS_MACHINE:
+                        if table not in (*OF_THIS_MACHINE, *WORKED_OUT):
                             _rows_over(there, here, table, file)
                     # A step follows one of its own job before it: nothing else is a history.
                     here.execute(

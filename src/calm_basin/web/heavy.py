@@ -23,6 +23,7 @@ if TYPE_CHECKING:
     from calm_basin.core.as_built.result import AsBuilt
     from calm_basin.core.days.result import DaysResult
     from calm_basin.core.water.settings import TrialSettings
+    from calm_basin.core.worked import Worked
     from calm_basin.formats.outline_dxf import Unit
     from calm_basin.formats.photos import Photo
     from calm_basin.store.job_file import Beside, Revised
@@ -49,6 +50,17 @@ def solution(
 ) -> Iterator[str]:
     """The solution of a plan, as JSON text. Asked again for the plan that it answered last, it goes
     on from there."""
+    yield _worked(plan, own, at, cut).solution(parts, cures=cures).model_dump_json()
+
+
+def card(plan: Plan, own: Rules) -> Iterator[str]:
+    """How the list shows a job, as JSON text."""
+    from calm_basin.core.card import card_of
+
+    yield card_of(plan, _worked(plan, own, [], None).solution((), cures=False)).model_dump_json()
+
+
+def _worked(plan: Plan, own: Rules, at: list[XY], cut: tuple[XY, XY] | None) -> Worked:
     from calm_basin.core.worked import Worked
 
     asked = (plan, own, at, cut)
@@ -57,7 +69,7 @@ def solution(
     if last is None or last[0] != asked:
         last = (asked, Worked(plan, with_own(own), tuple(at), cut))
         _LAST[:] = [last]
-    yield last[1].solution(parts, cures=cures).model_dump_json()
+    return last[1]
 
 
 def comparison(plan: Plan, own: Rules, names: list[str]) -> Iterator[list[dict[str, Any]]]:

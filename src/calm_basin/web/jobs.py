@@ -5,28 +5,37 @@ from __future__ import annotations
 import json
 import re
 import shutil
+import sqlite3
 import tempfile
 from collections.abc import Callable
+from contextlib import suppress
+from functools import cache
+from hashlib import sha256
+from pathlib import Path
 from typing import Any, get_args
 
 from flask import Blueprint, Response, current_app, jsonify, request
 
+import calm_basin
 from calm_basin.plan import PlanError, Problem, plan_from, read_plan
 from calm_basin.plan.reading import upgraded
 from calm_basin.plan.starting import DrainKind, Ground, Said, Where, starting_plan
 from calm_basin.plan.users import User
 from calm_basin.plan.water import Water
 from calm_basin.rules import usual_family
-from calm_basin.store import events, job_file, jobs, photos, record
+from calm_basin.store import cards, events, job_file, jobs, photos, record
+from calm_basin.store.rule_sets import own_texts
 from calm_basin.units import Display, UnitError, parse_length
 from calm_basin.web import heavy
 from calm_basin.web.requests import (
     address,
+    answered,
     body,
     database,
     field,
     head_json,
     known,
+    own_rules,
     press,
     store,
     waits_no_more,
@@ -36,12 +45,19 @@ from calm_basin.web.work import OverrunError, Work
 
 blueprint = Blueprint("jobs", __name__)
 
+PACKAGE = Path(calm_basin.__file__).parent
+
 UNITS = ("mm", "cm", "m", "in", "ft")
 
 
 @blueprint.get("/jobs")
 def list_jobs() -> Response:
-    return jsonify({"jobs": [vars(row) for row in jobs.list_jobs(database())]})
+    """All jobs, each with the card that was kept when it was last worked out, if there is one, and
+    whether that is of the job as it stands."""
+    kept = cards.cards(database(), _besides())
+    none = cards.Kept(None, False)
+    rows = jobs.list_jobs(database())
+    return jsonify({"jobs": [vars(row) | kept.get(row.id, none)._asdict() for row in rows]})
 
 
 @blueprint.post("/jobs")
@@ -150,6 +166,35 @@ def list_deleted() -> Response:
 @blueprint.get("/jobs/<job_id>")
 def show(job_id: str) -> Response:
     return jsonify(head_json(jobs.head(database(), job_id)))
+
+
+@blueprint.get("/jobs/<job_id>/card")
+def show_card(job_id: str) -> Response:
+    """The card of a job as it stands, worked out; it is kept for the next list."""
+    head, besides = jobs.head(database(), job_id), _besides()
+    text: str = answered(heavy.card, head.plan, own_rules())
+    # A store that cannot be written to still shows its jobs.
+    with suppress(sqlite3.Error):
+        cards.keep(database(), job_id, head.revision, besides, text)
+    return Response(text, mimetype="application/json")
+
+
+def _besides() -> str:
+    """What an answer hangs on besides the plan: this version of the product, and the rule sets of
+    one's own."""
+    digest = sha256(_program().encode())
+    for text in own_texts(database()):
+        digest.update(sha256(text.encode()).digest())
+    return digest.hexdigest()
+
+
+@cache
+def _program() -> str:
+    digest = sha256()
+    for file in sorted(PACKAGE.rglob("*")):
+        if file.suffix in (".py", ".toml") and file.is_file():
+            digest.update(file.read_bytes())
+    return digest.hexdigest()
 
 
 @blueprint.delete("/jobs/<job_id>")

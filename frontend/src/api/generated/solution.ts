@@ -302,6 +302,7 @@ export interface Assumed {
 export interface Assumption {
   name: string;
   text: string;
+  fields: string[];
 }
 /**
  * A limit that the job keeps at a value of its own; ``note`` says in whose place, and why.
