@@ -10,7 +10,8 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
 from calm_basin.demo import demo_plans
-from calm_basin.plan import Plan
+from calm_basin.plan import Plan, plan_from
+from calm_basin.plan.edits.additions import add
 from tests.browser.case import BrowserCase
 from tests.plans import answered, channel, document, point
 
@@ -344,6 +345,32 @@ class JobsTest(StepCase):
         self.assertEqual(self.field("Name of the job").get_attribute("value"), "Cellar bath")
         self.assertEqual(len(self.server.call("GET", "/jobs")["jobs"]), 2)
 
+    def test_the_list_shows_what_was_worked_out_last_and_never_an_old_figure(self) -> None:
+        self.begin("room")
+        self.field("What this job is about").send_keys("Bath comes out.", Keys.TAB)
+        self.saved()
+        self.assertEqual(self.plan()["job"]["note"], "Bath comes out.")
+        card = f'[data-job="{self.job_id}"]'
+        self.open("/")
+        self.until(lambda: "Recess 14.3 mm" in self.one(card).text, "what it needs")
+        self.assertIn("Bath comes out.", self.one(card).text)
+        # Once it is known nothing is worked out for the list.
+        self.emulate("Network.enable", {})
+        self.emulate("Network.setBlockedURLs", {"urls": ["*/card"]})
+        self.driver.refresh()
+        self.until(lambda: "Recess 14.3 mm" in self.one(card).text, "as it was kept")
+        head = self.server.call("GET", f"/jobs/{self.job_id}")
+        head["plan"]["shower"]["set_down"] = 3
+        asked = {"base": head["revision"], "plan": head["plan"]}
+        self.server.call("PUT", f"/jobs/{self.job_id}/plan", asked)
+        self.driver.refresh()
+        self.seen(f"{card} svg g[opacity='0.4'] path", "the drawing of before, pale")
+        self.assertNotIn("Recess", self.one(card).text)
+        self.emulate("Network.setBlockedURLs", {"urls": []})
+        self.driver.refresh()
+        self.until(lambda: "Recess 17.3 mm" in self.one(card).text, "as it is now")
+        self.seen(f"{card} svg g[opacity='1'] path", "and its drawing")
+
     def test_jobs_are_found_copied_deleted_and_brought_back(self) -> None:
         self.begin("room")
         self.open("/")
@@ -425,7 +452,7 @@ class AssumedTest(StepCase):
         self.type("Deck thickness", "18")
         self.assertEqual(self.assumed(), count - 2)
         # What decides between a hit and a miss is confirmed by itself.
-        self.click("Confirm all else of this step")
+        self.click("Confirm all else here")
         self.saved()
         marked = "[data-panel] [data-assumed]"
         self.assertEqual(len(self.driver.find_elements(By.CSS_SELECTOR, marked)), 1)
@@ -439,6 +466,114 @@ class AssumedTest(StepCase):
         self.click("Redo")
         for step in ("drain", "depth", "under"):
             self.step(step)
-            self.click("Confirm all of this step")
+            self.click("Confirm all here")
             self.saved()
         self.assertEqual(self.assumed(), 0)
+
+    def test_all_that_is_assumed_of_a_new_job_and_its_parts_has_a_field(self) -> None:
+        for length, ground, drain in (("in", "joists", "linear"), ("mm", "slab", "point")):
+            said = {"ground": ground, "drain": drain, "users": ["chair"]}
+            asked = {"name": "Upstairs", "length": length, "rule_set": "uk", "said": said}
+            head = self.server.call("POST", "/jobs", asked)
+            plan = plan_from(head["plan"])
+            for what in (
+                "WC",
+                "basin",
+                "bar",
+                "head",
+                "bench",
+                "floor outside",
+                "stack",
+                "heating",
+            ):
+                plan = add(plan, what, 0)
+            document = plan.model_dump(mode="json")
+            left = {one.name: set(one.fields) for one in answered(plan).assumed.listed}
+            self.assertGreater(len(left), 40)
+            self.job(document, "room")
+            for step in ("room", "drain", "depth", "under", "access", "water", "heating"):
+                self.step(step)
+                tabs = [one.text for one in self.all('[data-panel] [role="tab"]')]
+                for tab in tabs or [""]:
+                    if tab:
+                        self.view(tab)
+                    there = self.driver.execute_script(
+                        "return [...document.querySelectorAll('[data-panel] [data-field]')]"
+                        ".flatMap((one) => one.dataset.field.split(' '))"
+                    )
+                    left = {name: of for name, of in left.items() if not of & set(there)}
+            self.assertEqual(left, {})
+
+    def walk(self) -> str:
+        """The field at which the walk over what is assumed stands; it has the keyboard."""
+        at = "return document.querySelector('[data-walk]')?.dataset.walk"
+        has = (
+            "return (document.activeElement.dataset.field ?? '').split(' ').includes(arguments[0])"
+        )
+
+        def standing() -> str:
+            field: str = self.driver.execute_script(at)
+            assert self.driver.execute_script(has, field)
+            return field
+
+        return self.until(standing, "the next one has the keyboard")
+
+    def on(self, before: str) -> str:
+        """The same once it has gone on."""
+        return self.until(lambda: (at := self.walk()) != before and at, f"on from {before}")
+
+    def test_one_after_the_other_they_are_typed_with_enter_on_a_phone(self) -> None:
+        self.size(390, 844)
+        said = {"name": "Upstairs", "length": "in", "rule_set": "us-dwelling"}
+        self.job_id = self.server.call("POST", "/jobs", said)["job_id"]
+        self.open(f"/jobs/{self.job_id}/room")
+        self.ready()
+        self.click("Measure one by one")
+        at = self.walk()
+        self.assertEqual(at, "/room/outline/1/0")
+        self.press('100 1/2"', Keys.ENTER)
+        at = self.on(at)
+        self.assertEqual(at, "/room/outline/2/1")
+        # What cannot be read stays where it is, and so does the walk.
+        self.press("wide", Keys.ENTER)
+        self.seen("[data-panel] [aria-invalid]", "refused at its field")
+        self.assertEqual(self.walk(), at)
+        self.press(Keys.ESCAPE)
+        self.click("Skip it")
+        skipped, at = at, self.on(at)
+        self.assertEqual(at, "/room/doors/0/offset")
+        # Right as it is: by Enter, or by the press of what it is.
+        self.press(Keys.ENTER)
+        at = self.on(at)
+        self.assertEqual(at, "/room/doors/0/width")
+        self.one("[data-walk] button").click()
+        visited = [at]
+        steps = set()
+        while visited[-1] != skipped:
+            at = self.on(at)
+            visited.append(at)
+            steps.add(re.search(r"/jobs/\w+/(\w+)", self.driver.current_url)[1])  # type: ignore[index]
+            shown = self.driver.execute_script(
+                "const box = document.activeElement.getBoundingClientRect();"
+                "const bar = document.querySelector('[data-walk]').getBoundingClientRect();"
+                "return box.top >= 0 && box.bottom <= bar.top"
+            )
+            self.assertTrue(shown, f"{at} lies under the bar")
+            if at == skipped:
+                self.click("Stop measuring")
+            else:
+                self.one("[data-walk] button").click()
+        self.assertGreater(len(visited), 20)
+        self.assertEqual(len(visited), len(set(visited)))
+        self.assertLessEqual({"room", "depth", "under"}, steps)
+        self.saved()
+        self.assertEqual(self.plan()["assumed"], ["/room/outline/2/1", "/room/outline/3/1"])
+        self.step("room")
+        self.click("Measure one by one")
+        self.assertEqual(self.walk(), skipped)
+        self.press("72", Keys.ENTER)
+        self.until(lambda: "Nothing is assumed" in self.one("[data-walk]").text, "the end")
+        self.saved()
+        plan = self.plan()
+        self.assertEqual(plan["assumed"], [])
+        self.assertAlmostEqual(plan["room"]["outline"][1][0], 100.5 * 25.4)

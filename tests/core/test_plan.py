@@ -209,7 +209,7 @@ class AssumedTest(unittest.TestCase):
             listed = {item.name: item.text for item in told.listed}
             wide = {"mm": "2400 mm", "in": '96"'}[length]
             self.assertEqual((listed["room: width"], listed["floor: kind"]), (wide, "joists"))
-            self.assertEqual(listed["floor: direction"], "0°")
+            self.assertEqual(listed["floor: joist direction"], "0°")
             self.assertEqual(listed["drain: kind"], "Narrow channel on deck and board")
             self.assertLess(told.count, len(told.paths))
             values = {path for path, _, _ in quantities(plan)}

@@ -1,28 +1,43 @@
-import { CheckCheck } from "lucide-react";
+import { CheckCheck, Ruler } from "lucide-react";
 import { useScreen } from "./context";
+import { leftToMeasure } from "./Walk";
 
-/** What of the open step is only assumed, and one press that confirms it, but for what decides
-between a hit and a miss: that is confirmed by itself. */
+/** What of the open step is only assumed: the way through all of it, and one press that confirms it,
+ * but for what decides between a hit and a miss: that is confirmed by itself. */
 export function AssumedBar() {
-  const { solution, step, confirm } = useScreen();
+  const { plan, solution, step, confirm, show, shown, reach } = useScreen();
   const { paths = [], alone = [] } = solution?.assumed ?? {};
   const mine = (path: string) => step.fields.some((field) => path.startsWith(field));
   const own = (path: string) => mine(path) && !alone.includes(path);
   const decisive = alone.some(mine);
   if (!paths.some(mine)) return null;
+  const left = leftToMeasure(plan, solution).flatMap(({ fields }) => fields);
+  const begin = () => {
+    const first = left.find(mine) ?? left[0];
+    if (!first) return;
+    show({ walk: first });
+    reach(first);
+  };
   return (
-    <div className="flex items-center gap-2 border-2 border-dashed border-warning rounded-box p-2">
-      <p className="flex-1 text-sm leading-snug">
-        What is dashed here is assumed. Type what you measured, or confirm it.
+    <div className="border-2 border-dashed border-warning rounded-box p-2 space-y-2">
+      <p className="text-sm leading-snug">
+        What is dashed is assumed. Type what you measured, or confirm it.
         {decisive &&
-          " Joist and stack positions decide what is in the way: confirm each in its own field, with Enter."}
+          " Where joists and stack are decides what is in the way: confirm each by itself."}
       </p>
-      {paths.some(own) && (
-        <button type="button" className="btn h-11 px-3" onClick={() => confirm(own)}>
-          <CheckCheck size={18} aria-hidden />{" "}
-          {decisive ? "Confirm all else of this step" : "Confirm all of this step"}
-        </button>
-      )}
+      <div className="flex flex-wrap gap-2">
+        {shown.walk === null && (
+          <button type="button" className="btn h-11 px-3 btn-info" onClick={begin}>
+            <Ruler size={18} aria-hidden /> Measure one by one
+          </button>
+        )}
+        {paths.some(own) && (
+          <button type="button" className="btn h-11 px-3" onClick={() => confirm(own)}>
+            <CheckCheck size={18} aria-hidden />{" "}
+            {decisive ? "Confirm all else here" : "Confirm all here"}
+          </button>
+        )}
+      </div>
     </div>
   );
 }

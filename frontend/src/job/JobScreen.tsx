@@ -26,6 +26,7 @@ import { Rail } from "./Rail";
 import { SkipLinks } from "./SkipLinks";
 import { type Job, useJob } from "./useJob";
 import { useReach } from "./useReach";
+import { Walk } from "./Walk";
 
 const calm = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
 
@@ -149,6 +150,7 @@ function OpenJob({ head, found }: Opened) {
     newest: false,
     zero: "",
     readTo: "",
+    walk: null,
     hidden: [],
   }));
   const reach = useReach(head.job_id);
@@ -235,10 +237,11 @@ function OpenJob({ head, found }: Opened) {
                     className="relative p-3 lg:p-4 space-y-5"
                     data-panel={step.id}
                   >
-                    <Panel />
                     <AssumedBar />
+                    <Panel />
                   </section>
                 </section>
+                <Walk />
               </aside>
             </div>
           </main>

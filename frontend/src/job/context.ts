@@ -22,6 +22,8 @@ export interface Shown {
   newest: boolean;
   zero: string;
   readTo: string;
+  /** Of the walk over what is assumed: the field that it stands at, "" at its end, null without one. */
+  walk: string | null;
   /** What the chart does not show. */
   hidden: readonly string[];
 }

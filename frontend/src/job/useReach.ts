@@ -21,7 +21,7 @@ export function useReach(jobId: string) {
     let timer: ReturnType<typeof setTimeout>;
     function look() {
       const found = document.querySelector<HTMLElement>(
-        `[data-panel] [data-field="${CSS.escape(field ?? "")}"]`,
+        `[data-panel] [data-field~="${CSS.escape(field ?? "")}"]`,
       );
       if (found) give(found);
       else if (Date.now() < end) timer = setTimeout(look, 30);

@@ -33,6 +33,7 @@ export function Choice<Value extends string>(props: Props<Value>) {
             name={group}
             aria-label={option.label}
             className="btn join-item flex-1 h-11 min-h-11 text-base font-medium px-2 checked:bg-info! checked:text-info-content!"
+            data-field={option.value === value ? path : undefined}
             checked={option.value === value}
             onChange={() => onChange(option.value)}
             // Chosen again as it stands, it is known all the same.

@@ -103,10 +103,11 @@ export function MeasureField({
           id={id}
           className={`input w-full h-11 text-lg pl-2.5 ${unit ? "pr-9" : "pr-2.5"} ${waits ? "italic border-2 border-info" : assumed ? "border-dashed border-2 border-warning italic" : "font-semibold"} ${message ? "input-error" : ""}`}
           data-assumed={assumed || undefined}
-          data-field={path}
+          data-field={path ?? (covers.join(" ") || undefined)}
           title={assumed ? "Assumed: type what you measured, or confirm it" : undefined}
           value={typed ?? shown}
           autoComplete="off"
+          enterKeyHint={screen.shown.walk === null ? undefined : "next"}
           data-typing={typed === null ? undefined : "yes"}
           spellCheck={false}
           aria-invalid={message ? true : undefined}

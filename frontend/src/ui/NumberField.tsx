@@ -19,8 +19,12 @@ export function NumberField({ label, path, hint, step = [1, 15], bare }: Props) 
   const [typed, setTyped] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
   const value = Number(valueAt(plan, path));
-  function commit() {
-    if (typed === null) return;
+  function commit(entered = false) {
+    if (typed === null) {
+      // Entered as it stands, it is known all the same.
+      if (entered) confirm((of) => of === path);
+      return;
+    }
     const next = Number(typed.replace("°", "").replace(",", ".").trim() || Number.NaN);
     if (Number.isFinite(next)) {
       setTyped(null);
@@ -46,9 +50,9 @@ export function NumberField({ label, path, hint, step = [1, 15], bare }: Props) 
         aria-describedby={message || hint ? `${id}-note` : undefined}
         onFocus={(event) => event.currentTarget.select()}
         onChange={(event) => setTyped(event.currentTarget.value)}
-        onBlur={commit}
+        onBlur={() => commit()}
         onKeyDown={(event) => {
-          if (event.key === "Enter") commit();
+          if (event.key === "Enter") commit(true);
           else if (event.key === "Escape") {
             setTyped(null);
             setError(null);

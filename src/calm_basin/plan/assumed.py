@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterable
 from calm_basin.plan.document import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.quantities import quantities
+from calm_basin.plan.room import WITH_HEIGHT
 
 CHOICES = re.compile(r"/floor/kind|/room/doors/\d+/(hinge|swing)|/waste/family/id")
 """Choices that tell what is there, as a measure does."""
@@ -36,10 +37,16 @@ def with_assumed(plan: Plan, *parts: str) -> Plan:
 
 def assumable(plan: Plan, within: tuple[str, ...] = ("",)) -> Iterable[tuple[str, object]]:
     """What may be assumed of a plan, as (JSON pointer, value), of the fields ``within``."""
-    # The sizes of a drain's family are its maker's: what is assumed is which one it is.
+    # What does not count as things are cannot be assumed; the sizes of a drain's family are its maker's: what is assumed is which one it is.
     built = ["/waste/family/", "/system/"]
     if isinstance(plan.floor, JoistFloor):
         built += [f"/floor/{name}" for name in OF_JOISTS[plan.floor.joist]]
+    built += [f"/room/doors/{i}/ramp" for i, d in enumerate(plan.room.doors) if d.outside is None]
+    built += [
+        f"/room/fixtures/{i}/height"
+        for i, fixture in enumerate(plan.room.fixtures)
+        if fixture.kind not in WITH_HEIGHT
+    ]
     measured = (
         (path, value) for path, _, value in quantities(plan, within) if not BOUND.search(path)
     )
@@ -48,8 +55,9 @@ def assumable(plan: Plan, within: tuple[str, ...] = ("",)) -> Iterable[tuple[str
         yield "/waste/family/id", plan.waste.family.id
     yield "/floor/kind", plan.floor.kind
     for i, door in enumerate(plan.room.doors):
-        yield f"/room/doors/{i}/hinge", door.hinge
-        yield f"/room/doors/{i}/swing", door.swing
+        if door.kind == "hinged":
+            yield f"/room/doors/{i}/hinge", door.hinge
+            yield f"/room/doors/{i}/swing", door.swing
     for i, head in enumerate(plan.water.heads):
         yield f"/water/heads/{i}/flow_l_min", head.flow_l_min
     yield "/water/drain_l_min", plan.water.drain_l_min

@@ -96,6 +96,18 @@ OFF_THE_FLOOR: tuple[FixtureKind, ...] = ("folding seat", "bar", "control", "hea
 """What leaves the floor under it free, folded or hung as it is."""
 
 
+WITH_HEIGHT: tuple[FixtureKind, ...] = (
+    "seat",
+    "folding seat",
+    "bench",
+    "half wall",
+    "bar",
+    "control",
+    "head",
+)
+"""What has a height above the finished floor that matters."""
+
+
 class Fixture(Part):
     """What stands or hangs in the room: a rectangle, ``width`` along ``turn``.
 

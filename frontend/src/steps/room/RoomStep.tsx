@@ -6,12 +6,14 @@ import { OutlineFields } from "../OutlineFields";
 import { DoorFields } from "./DoorFields";
 import { DrawingFile } from "./DrawingFile";
 import { FixtureFields } from "./FixtureFields";
+import { NoteField } from "./NoteField";
 import { TapeFields } from "./TapeFields";
 
 /** What was measured: walls, doors, the floor that is there, and where the shower goes. */
 export function RoomStep() {
   return (
     <div className="space-y-5">
+      <NoteField />
       <OutlineFields of="room" title="Room" />
       <TapeFields />
       <DrawingFile />

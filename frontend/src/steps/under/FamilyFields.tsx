@@ -23,6 +23,7 @@ export function FamilyFields() {
         <select
           className={`select w-full h-11 text-base mt-1 ${assumed ? "border-dashed border-2 border-warning italic" : ""}`}
           data-assumed={assumed || undefined}
+          data-field="/waste/family/id"
           value={chosen?.id ?? ""}
           onChange={(event) => {
             const id = event.currentTarget.value;

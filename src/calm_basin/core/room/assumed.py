@@ -26,6 +26,7 @@ def assumed(plan: Plan, words: Words) -> Assumed:
     document = plan.model_dump(mode="json") if there else {}
     paths = tuple(path for path in plan.assumed if path in there)
     named: dict[str, str] = {}
+    fields: dict[str, list[str]] = {}
     for path in paths:
         name, value = _named(document, path), there[path]
         if match := re.fullmatch(r"/(room|shower)/outline/\d+/(\d)", path):
@@ -35,8 +36,9 @@ def assumed(plan: Plan, words: Words) -> Assumed:
                 name = f"{match[1]}: {('width', 'depth')[axis]}"
                 value = box[1][axis] - box[0][axis]
         if path == "/waste/family/id" and plan.waste.family is not None:
-            named["drain: kind"] = plan.waste.family.name
-        elif isinstance(value, str):
+            name, value = "drain: kind", plan.waste.family.name
+        fields.setdefault(name, []).append(path)
+        if isinstance(value, str):
             named[name] = value
         elif isinstance(value, int | float):
             named[name] = _printed(words, kinds.get(path), value)
@@ -50,7 +52,10 @@ def assumed(plan: Plan, words: Words) -> Assumed:
     return Assumed(
         paths=paths,
         alone=tuple(path for path in paths if DECIDES.fullmatch(path)),
-        listed=tuple(Assumption(name=name, text=text) for name, text in named.items()),
+        listed=tuple(
+            Assumption(name=name, text=text, fields=tuple(fields[name]))
+            for name, text in named.items()
+        ),
         count=len(named),
         text=f"rests on {' and '.join(counts)}" if counts else "",
     )
@@ -64,8 +69,24 @@ def _printed(words: Words, kind: QuantityKind | None, value: float) -> str:
     return f"{value:g}°" if kind == "angle" else f"{value:g}"
 
 
-SAID = {"0": "right", "1": "up", "flow_l_min": "flow, L/min", "drain_l_min": "drain takes, L/min"}
+SAID = {
+    "0": "right",
+    "1": "up",
+    "flow_l_min": "flow, L/min",
+    "drain_l_min": "drain takes, L/min",
+    "offset": "from the wall's first corner",
+}
 """Steps of a pointer that are called otherwise than they are written."""
+
+
+OF_FLOOR = {
+    "direction": "joist direction",
+    "centres": "joist centres",
+    "width": "joist width",
+    "depth": "joist depth",
+    "first_offset": "first joist from origin",
+}
+"""The same under ``/floor``."""
 
 
 def _named(document: dict[str, Any], path: str) -> str:
@@ -79,7 +100,8 @@ def _named(document: dict[str, Any], path: str) -> str:
         elif step.isdigit() and isinstance(value, dict | list):
             words[-1] = f"{words[-1].removesuffix('s')} {int(step) + 1}"
         else:
-            words.append(SAID.get(step, step.replace("_", " ")))
+            said = SAID | OF_FLOOR if path.startswith("/floor/") else SAID
+            words.append(said.get(step, step.replace("_", " ")))
     if path.startswith(("/survey/", "/water/heads/", "/room/doors/", "/room/fixtures/")):
         words = words[1:]
     return f"{words[0]}: {', '.join(words[1:])}" if len(words) > 1 else words[0]

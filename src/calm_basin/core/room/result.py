@@ -16,6 +16,7 @@ class Assumption(Result):
 
     name: str
     text: str
+    fields: tuple[str, ...]
 
 
 class Assumed(Result):
