@@ -334,53 +334,7 @@ def bench_server(plans: list[Plan]) -> None:
 
         for plan in plans:
             report(plan.job.name, [timed(lambda p=p: ask(p)) for p in variants(plan)])
-        bench_screen(url.removesuffix("/api"), plans)
         server.kill()
-
-
-def bench_screen(address: str, plans: list[Plan]) -> None:
-    """An arrow key on a handle in headless Chromium, until the new answer is painted: on the drain
-    until its rim has moved, on a fixture until the spaces have."""
-    from selenium import webdriver
-    from selenium.webdriver.chrome.options import Options
-    from selenium.webdriver.chrome.service import Service
-    from tests.browser.case import ARGUMENTS
-
-    options = Options()
-    options.binary_location = "/usr/bin/chromium"
-    for argument in (*ARGUMENTS, "--window-size=1280,800"):
-        options.add_argument(argument)
-    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
-    script = """
-        const done = arguments[arguments.length - 1];
-        const [key, named, part] = arguments;
-        const handle = document.querySelector(`[data-handle="${named}"]`);
-        const cell = () => document.querySelector(`[data-part="${part}"]`).outerHTML;
-        const before = cell();
-        const start = performance.now();
-        const look = () => cell() === before && performance.now() - start < 5000
-          ? requestAnimationFrame(look)
-          : requestAnimationFrame(() => done(performance.now() - start));
-        handle.dispatchEvent(new KeyboardEvent("keydown",
-          {key, shiftKey: true, bubbles: true}));
-        look();
-    """
-    try:
-        print("\nEdit on screen: key pressed to new answer painted")
-        edits = [(plan, "drain", "drain", "rim") for plan in plans]
-        edits += [(plan, "access", "fixture-0", "spaces") for plan in plans if plan.users]
-        for plan, step, handle, part in edits:
-            body = json.dumps({"plan": plan.model_dump(mode="json")}).encode()
-            request = urllib.request.Request(f"{address}/api/jobs", body)
-            with urllib.request.urlopen(request) as answer:
-                job_id = json.loads(answer.read())["job_id"]
-            driver.get(f"{address}/jobs/{job_id}/{step}")
-            time.sleep(1.5)
-            keys = ["ArrowUp", "ArrowDown"] * 13
-            runs = [driver.execute_async_script(script, key, handle, part) / 1000 for key in keys]
-            report(f"{plan.job.name}, {handle}", runs[3:], "aim 100 ms")
-    finally:
-        driver.quit()
 
 
 def bench_first_load() -> None:

@@ -1,5 +1,5 @@
 import type { AsBuilt } from "../api/generated/as-built";
-import type { Look } from "../job/context";
+import type { Look } from "../job/shown";
 import { type Box, clearance, halfOf } from "./clear";
 import { HaloText } from "./HaloText";
 import { path, type View, type XY } from "./view";

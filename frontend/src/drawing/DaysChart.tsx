@@ -1,5 +1,5 @@
 import type { DaysResult, TaskSlot } from "../api/generated/solution";
-import { lights, type Screen } from "../job/context";
+import { useLights, useLit } from "../job/shown";
 import { useSize } from "./view";
 
 const DAY = 24 * 60;
@@ -14,12 +14,10 @@ interface Props {
   result: DaysResult;
   /** Minutes from midnight before the first day; null where no first day is agreed. */
   now: number | null;
-  lit: string | null;
-  show: Screen["show"];
 }
 
 /** The schedule: a bar for hands, a lighter one for waits, hold points as gates, and now. */
-export function DaysChart({ result, now, lit, show }: Props) {
+export function DaysChart({ result, now }: Props) {
   const [box, { width, height }] = useSize<HTMLDivElement>();
   const first = Math.floor(Math.min(0, ...result.tasks.map((slot) => slot.start)) / DAY);
   const last = Math.max(...result.tasks.map((slot) => Math.ceil(slot.free / DAY)), first + 1);
@@ -94,8 +92,6 @@ export function DaysChart({ result, now, lit, show }: Props) {
               row={row}
               left={left}
               width={width}
-              lit={lit === slot.task}
-              show={show}
             />
           ))}
           {now !== null && now > first * DAY && now < last * DAY && (
@@ -126,11 +122,11 @@ interface RowProps {
   row: number;
   left: number;
   width: number;
-  lit: boolean;
-  show: Screen["show"];
 }
 
-function Row({ slot, x, y, row, left, width, lit, show }: RowProps) {
+function Row({ slot, x, y, row, left, width }: RowProps) {
+  const lights = useLights();
+  const lit = useLit(slot.task);
   const middle = y + row / 2;
   const bar = Math.min(row - 8, 18);
   const ink =
@@ -142,7 +138,7 @@ function Row({ slot, x, y, row, left, width, lit, show }: RowProps) {
   const names = Math.floor((left - 20) / 7.2);
   const name = slot.name.length > names ? `${slot.name.slice(0, names - 1)}…` : slot.name;
   return (
-    <g data-bar={slot.task} {...lights(show, slot.task)}>
+    <g data-bar={slot.task} {...lights(slot.task)}>
       <rect
         x={0}
         y={y}

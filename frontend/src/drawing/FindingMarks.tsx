@@ -1,6 +1,6 @@
 import type { Finding, Place } from "../api/generated/solution";
-import { lights, type Screen } from "../job/context";
 import { litBy } from "../job/findings";
+import { useLights, useShown } from "../job/shown";
 import type { Box } from "./clear";
 import { path, type View, type XY } from "./view";
 
@@ -51,15 +51,17 @@ export const boxesOf = (marks: FindingMark[]): Box[] =>
   marks.map(({ at }) => [...at, RADIUS, RADIUS]);
 
 interface Props {
-  marks: FindingMark[];
-  /** Whether the panel has one finding, which it does not number. */
-  single: boolean;
-  lit: string | null;
-  show: Screen["show"];
+  view: View;
+  findings: Finding[];
 }
 
 /** Where each finding is, by the number it has in the panel: either lights the other. */
-export function FindingMarks({ marks, single, lit, show }: Props) {
+export function FindingMarks({ view, findings }: Props) {
+  const lights = useLights();
+  const lit = useShown((shown) => shown.lit);
+  const marks = marksOf(view, findings, lit);
+  // One alone has no number in the panel.
+  const single = findings.length === 1;
   return (
     <g aria-hidden data-part="findings">
       {marks.map(({ finding, number, at, of: [x, y] }) => {
@@ -72,7 +74,7 @@ export function FindingMarks({ marks, single, lit, show }: Props) {
             data-found={finding.code}
             data-number={number}
             data-lit={on || undefined}
-            {...lights(show, name)}
+            {...lights(name)}
           >
             <path d={path([at, [x, y - 4]], false)} stroke={ink} strokeWidth={on ? 3 : 1.5} />
             <circle cx={at[0]} cy={at[1]} r={on ? RADIUS + 3 : RADIUS} fill={ink} />

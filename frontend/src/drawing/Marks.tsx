@@ -1,6 +1,6 @@
 import type { Plan } from "../api/client";
 import type { Mark, MarksResult, Pin } from "../api/generated/solution";
-import { lights, type Screen } from "../job/context";
+import { useLights, useLit, useShown } from "../job/shown";
 import { notedAt } from "../steps/marks/noted";
 import { along, type Box, clearance, halfOf, short } from "./clear";
 import { HaloText } from "./HaloText";
@@ -52,13 +52,10 @@ interface Props {
   /** The group whose marks are drawn in full; the others are pale. */
   open: string | null;
   view: View;
-  /** What is pointed at, in the list or here. */
-  lit: string | null;
-  show: Screen["show"];
 }
 
 /** What is still to be marked, what was marked and holds no more, and the walls by their names. */
-export function Marks({ plan, result, open, view, lit, show }: Props) {
+export function Marks({ plan, result, open, view }: Props) {
   const left = result.groups.flatMap((group) =>
     group.marks.filter((mark) => notedAt(plan, mark) < 0),
   );
@@ -69,17 +66,10 @@ export function Marks({ plan, result, open, view, lit, show }: Props) {
       {left
         .filter((mark) => mark.kind !== "pin")
         .map((mark) => (
-          <Line
-            key={mark.name}
-            mark={mark}
-            strong={mark.kind === open || lit === mark.name}
-            lit={lit === mark.name}
-            view={view}
-            show={show}
-          />
+          <Line key={mark.name} mark={mark} open={mark.kind === open} view={view} />
         ))}
       {open === "pin" ? (
-        <Pins plan={plan} result={result} left={left} view={view} lit={lit} show={show} />
+        <Pins plan={plan} result={result} left={left} view={view} />
       ) : (
         result.pins.pins.map((pin) => (
           <circle
@@ -93,7 +83,7 @@ export function Marks({ plan, result, open, view, lit, show }: Props) {
         ))
       )}
       {result.stale.map(({ noted }, i) => (
-        <Gone key={i} places={noted.places} view={view} lit={lit === `was ${noted.name}`} />
+        <Gone key={i} name={`was ${noted.name}`} places={noted.places} view={view} />
       ))}
     </g>
   );
@@ -169,23 +159,14 @@ function CornerNames({ outline, view }: { outline: XY[]; view: View }) {
 }
 
 /** A line or a place that is marked; while it is pointed at, with the measures that check it. */
-function Line({
-  mark,
-  strong,
-  lit,
-  view,
-  show,
-}: {
-  mark: Mark;
-  strong: boolean;
-  lit: boolean;
-  view: View;
-  show: Screen["show"];
-}) {
+function Line({ mark, open, view }: { mark: Mark; open: boolean; view: View }) {
+  const lights = useLights();
+  const lit = useLit(mark.name);
+  const strong = open || lit;
   const style = LINE[mark.kind] ?? { ink: "var(--ink)" };
   const ends = mark.places.map((place) => view.at(place.at));
   return (
-    <g opacity={strong ? 1 : 0.3} data-line={mark.name} {...lights(show, mark.name)}>
+    <g opacity={strong ? 1 : 0.3} data-line={mark.name} {...lights(mark.name)}>
       {ends.length > 1 && (
         <>
           <path d={path(ends, false)} fill="none" stroke="transparent" strokeWidth={16} />
@@ -233,7 +214,8 @@ function Line({
 }
 
 /** Something that was marked and holds no more: crossed out. */
-function Gone({ places, view, lit }: { places: XY[]; view: View; lit: boolean }) {
+function Gone({ name, places, view }: { name: string; places: XY[]; view: View }) {
+  const lit = useLit(name);
   const ends = places.map(view.at);
   return (
     <g stroke="var(--hazard)" strokeWidth={lit ? 3 : 2} opacity={lit ? 1 : 0.8} data-part="gone">
@@ -251,7 +233,9 @@ interface PinsProps extends Omit<Props, "open"> {
 
 /** Screed pins with what they are cut to and, where there is room, their numbers; and the lines of
  * the check card. */
-function Pins({ plan, result, left, view, lit, show }: PinsProps) {
+function Pins({ plan, result, left, view }: PinsProps) {
+  const lights = useLights();
+  const lit = useShown((shown) => shown.lit);
   const names = new Set(left.map((mark) => mark.name));
   const nameOf = (pin: Pin) => `pin ${pin.number}`;
   const at = (pin: Pin) => view.at([pin.x, pin.y]);
@@ -286,7 +270,7 @@ function Pins({ plan, result, left, view, lit, show }: PinsProps) {
         const height = heights[i] ?? (own ? ([x, y - DOT - 14] as XY) : null);
         const number = numbers[i];
         return (
-          <g key={pin.number} data-pin={pin.number} {...lights(show, nameOf(pin))}>
+          <g key={pin.number} data-pin={pin.number} {...lights(nameOf(pin))}>
             <Light at={[x, y]} on={own} />
             <circle cx={x} cy={y} r={4.5} fill={PIN[pin.kind]} stroke="var(--paper)" />
             {height && (

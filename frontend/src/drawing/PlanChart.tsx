@@ -2,7 +2,7 @@ import { Maximize, Minus, Plus } from "lucide-react";
 import { type KeyboardEvent, type ReactNode, useId, useMemo } from "react";
 import type { Plan, Solution } from "../api/client";
 import type { Finding } from "../api/generated/solution";
-import type { Screen } from "../job/context";
+import { useShow, useShown } from "../job/shown";
 import { Fade } from "./Fade";
 import { boxesOf, FindingMarks, marksOf } from "./FindingMarks";
 import { Floor } from "./Floor";
@@ -10,6 +10,7 @@ import { Legend, useHidden } from "./Legend";
 import { Room } from "./Room";
 import { useGrip } from "./useGrip";
 import { useLens } from "./useLens";
+import { usePointed } from "./usePointed";
 import {
   edges,
   path,
@@ -58,12 +59,8 @@ interface Props {
   onMoved: (handle: Handle, from: XY, to: XY) => void;
   /** A finger touched a handle and did not hold it. */
   onTouched: (handle: Handle) => void;
-  /** What is found and marked on it, and what is pointed at. */
+  /** What is found and marked on it. */
   findings: Finding[];
-  lit: string | null;
-  /** What of it is not shown. */
-  hidden: readonly string[];
-  show: Screen["show"];
 }
 
 // The section's letters stand beyond the lengths that are written along the sides.
@@ -89,10 +86,9 @@ export function PlanChart({
   onMoved,
   onTouched,
   findings,
-  lit,
-  hidden,
-  show,
 }: Props) {
+  const hidden = useShown((shown) => shown.hidden);
+  const show = useShow();
   const [box, { width, height }] = useSize<SVGSVGElement>();
   const title = useId();
   const outline = plan[focus].outline;
@@ -116,8 +112,8 @@ export function PlanChart({
     onTouched,
   });
   const view = drag?.view ?? live;
-  const marks = marksOf(view, findings, lit);
   useHidden(box, hidden);
+  usePointed(box);
 
   function nudge(handle: Handle, event: KeyboardEvent) {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[
@@ -193,7 +189,7 @@ export function PlanChart({
             {over?.(view)}
             {picked && <Picked at={view.at(picked)} />}
             {ends && !ground && <SectionLine ends={ends} />}
-            <FindingMarks marks={marks} single={findings.length === 1} lit={lit} show={show} />
+            <FindingMarks view={view} findings={findings} />
             {(ground ? solution.survey.floor : solution.surface) && (
               <text
                 x={aside ? width - 12 : 12}

@@ -1,5 +1,5 @@
 import type { Solution } from "../api/client";
-import { lights, type Screen } from "../job/context";
+import { useLights, useShown } from "../job/shown";
 import { HaloText } from "./HaloText";
 import { Light } from "./Light";
 import { middleOf, path, type View } from "./view";
@@ -8,13 +8,12 @@ interface Props {
   solution: Solution;
   view: View;
   running: boolean;
-  /** The gathering or puddle that is pointed at. */
-  lit: string | null;
-  show: Screen["show"];
 }
 
 /** The ways of drops over the finished floor, where they gather, and hazards where water stands. */
-export function Runoff({ solution, view, running, lit, show }: Props) {
+export function Runoff({ solution, view, running }: Props) {
+  const lights = useLights();
+  const lit = useShown((shown) => shown.lit);
   const water = solution.water;
   if (!water) return null;
   const rim = solution.drawing.rims[0] ?? [];
@@ -45,7 +44,7 @@ export function Runoff({ solution, view, running, lit, show }: Props) {
         const away = Math.hypot(x - mx, y - my) || 1;
         const out = (28 + away) / away;
         return (
-          <g key={`${gathering.x},${gathering.y}`} {...lights(show, name)}>
+          <g key={`${gathering.x},${gathering.y}`} {...lights(name)}>
             <Light at={[x, y]} on={lit === name} />
             <circle cx={x} cy={y} r={4} fill="var(--sounding)" />
             <HaloText at={[mx + (x - mx) * out, my + (y - my) * out]} ink="var(--sounding)">
@@ -58,7 +57,7 @@ export function Runoff({ solution, view, running, lit, show }: Props) {
         const name = `puddle ${i}`;
         const [x, y] = view.at([puddle.x, puddle.y]);
         return (
-          <g key={`${puddle.x},${puddle.y}`} data-part="puddle" {...lights(show, name)}>
+          <g key={`${puddle.x},${puddle.y}`} data-part="puddle" {...lights(name)}>
             <Light at={[x, y]} on={lit === name} />
             <circle
               cx={x}

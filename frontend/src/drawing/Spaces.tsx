@@ -1,14 +1,12 @@
 import type { Solution } from "../api/client";
 import type { Space } from "../api/generated/solution";
-import { lights, type Screen } from "../job/context";
+import { useLights, useLit } from "../job/shown";
 import { HaloText } from "./HaloText";
 import { path, type View, type XY } from "./view";
 
 interface Props {
   solution: Solution;
   view: View;
-  lit: string | null;
-  show: Screen["show"];
 }
 
 /** Whether a space is enough; null: nothing is required. */
@@ -18,7 +16,9 @@ const DASHES = { true: undefined, false: "12 6", null: "2 6" };
 /** The spaces that its users need: a firm line where one is enough, else hazard dashes
  * and a cross; what would fit on too steep a floor is dotted. The way in is a line, barred where it
  * is narrowest. */
-export function Spaces({ solution, view, lit, show }: Props) {
+export function Spaces({ solution, view }: Props) {
+  const lights = useLights();
+  const onWay = useLit("way");
   const access = solution.access;
   if (!access) return null;
   return (
@@ -28,7 +28,7 @@ export function Spaces({ solution, view, lit, show }: Props) {
           const ink = INK[`${way.enough}`];
           const [a, b] = way.narrowest.map(view.at);
           return (
-            <g key={way.text} {...lights(show, "way")}>
+            <g key={way.text} {...lights("way")}>
               {/* Wider than it looks, to be pointed at. */}
               <path
                 d={path(way.line.map(view.at), false)}
@@ -40,12 +40,12 @@ export function Spaces({ solution, view, lit, show }: Props) {
                 d={path(way.line.map(view.at), false)}
                 fill="none"
                 stroke={ink}
-                strokeWidth={lit === "way" ? 5 : 2.5}
+                strokeWidth={onWay ? 5 : 2.5}
                 strokeDasharray="1 7"
                 strokeLinecap="round"
                 data-way={way.enough ? "clear" : "narrow"}
               />
-              {a && b && (!way.enough || lit === "way") && (
+              {a && b && (!way.enough || onWay) && (
                 <>
                   <path d={path([a, b], false)} stroke={ink} strokeWidth={2.5} />
                   <HaloText at={[(a[0] + b[0]) / 2, (a[1] + b[1]) / 2 - 8]} ink={ink}>
@@ -59,13 +59,7 @@ export function Spaces({ solution, view, lit, show }: Props) {
       </g>
       <g data-part="spaces">
         {access.spaces.map((space, i) => (
-          <Mark
-            key={i}
-            space={space}
-            view={view}
-            lit={lit === `space ${i}`}
-            lighting={lights(show, `space ${i}`)}
-          />
+          <Mark key={i} space={space} name={`space ${i}`} view={view} />
         ))}
       </g>
     </g>
@@ -78,11 +72,12 @@ const ROOMY = 46;
 interface MarkProps {
   space: Space;
   view: View;
-  lit: boolean;
-  lighting: ReturnType<typeof lights>;
+  name: string;
 }
 
-function Mark({ space, view, lit, lighting }: MarkProps) {
+function Mark({ space, name, view }: MarkProps) {
+  const lit = useLit(name);
+  const lighting = useLights()(name);
   const state = `${space.enough}` as keyof typeof INK;
   const ink = INK[state];
   const [x, y] = view.at([space.x, space.y]);

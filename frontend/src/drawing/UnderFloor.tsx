@@ -1,5 +1,5 @@
 import type { Solution } from "../api/client";
-import { lights, type Screen } from "../job/context";
+import { useLights, useShown } from "../job/shown";
 import { HaloText } from "./HaloText";
 import { middleOf, path, type View, type XY } from "./view";
 
@@ -7,14 +7,14 @@ interface Props {
   solution: Solution;
   stack: XY | null;
   view: View;
-  lit: string | null;
-  show: Screen["show"];
 }
 
 const INK = { hole: 2.5, body: 1.4, flange: 1, channel: 1.8 };
 
 /** What carries the floor, what the drain takes of it, what was found in it, and the waste's run. */
-export function UnderFloor({ solution, stack, view, lit, show }: Props) {
+export function UnderFloor({ solution, stack, view }: Props) {
+  const lights = useLights();
+  const lit = useShown((shown) => shown.lit);
   const { structure, waste } = solution;
   if (!structure) return null;
   const run = waste?.run;
@@ -28,7 +28,7 @@ export function UnderFloor({ solution, stack, view, lit, show }: Props) {
         const joist = timber.kind === "joist";
         const [x, y] = ends(corners);
         return (
-          <g key={i} {...lights(show, timber.name)}>
+          <g key={i} {...lights(timber.name)}>
             <path
               d={path(corners)}
               fill="var(--joist)"
@@ -55,7 +55,7 @@ export function UnderFloor({ solution, stack, view, lit, show }: Props) {
         );
       })}
       {structure.services.map((service, i) => (
-        <g key={i} {...lights(show, service.name)}>
+        <g key={i} {...lights(service.name)}>
           <path d={path(service.strip.map(view.at))} fill="var(--hazard)" fillOpacity={0.12} />
           <path
             d={path(service.points.map(view.at), false)}
@@ -72,7 +72,7 @@ export function UnderFloor({ solution, stack, view, lit, show }: Props) {
         </g>
       ))}
       {run && (
-        <g {...lights(show, "run")} data-run={run.fits ? "fits" : "does not fit"}>
+        <g {...lights("run")} data-run={run.fits ? "fits" : "does not fit"}>
           <path
             d={path(outline, false)}
             fill="none"

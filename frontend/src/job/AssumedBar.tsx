@@ -1,11 +1,14 @@
 import { CheckCheck, Ruler } from "lucide-react";
 import { useScreen } from "./context";
+import { useShow, useShown } from "./shown";
 import { leftToMeasure } from "./Walk";
 
 /** What of the open step is only assumed: the way through all of it, and one press that confirms it,
  * but for what decides between a hit and a miss: that is confirmed by itself. */
 export function AssumedBar() {
-  const { plan, solution, step, confirm, show, shown, reach } = useScreen();
+  const { plan, solution, step, confirm, reach } = useScreen();
+  const walks = useShown(({ walk }) => walk !== null);
+  const show = useShow();
   const { paths = [], alone = [] } = solution?.assumed ?? {};
   const mine = (path: string) => step.fields.some((field) => path.startsWith(field));
   const own = (path: string) => mine(path) && !alone.includes(path);
@@ -26,7 +29,7 @@ export function AssumedBar() {
           " Where joists and stack are decides what is in the way: confirm each by itself."}
       </p>
       <div className="flex flex-wrap gap-2">
-        {shown.walk === null && (
+        {!walks && (
           <button type="button" className="btn h-11 px-3 btn-info" onClick={begin}>
             <Ruler size={18} aria-hidden /> Measure one by one
           </button>

@@ -20,6 +20,7 @@ import { SheetDialog } from "./SheetDialog";
 import type { SaveState } from "./useJob";
 
 const SAVED: Record<SaveState, string> = {
+  opening: "Opening…",
   saved: "Saved",
   saving: "Saving…",
   conflict: "Not saved: changed elsewhere",

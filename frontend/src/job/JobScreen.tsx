@@ -14,7 +14,8 @@ import { KeyFigures } from "../ui/KeyFigures";
 import { Masthead } from "../ui/Masthead";
 import { Why, type Worked } from "../ui/Why";
 import { AssumedBar } from "./AssumedBar";
-import { ScreenContext, type Shown, useScreen } from "./context";
+import { type Answer, answerOf, lastAnswer } from "./answer";
+import { ScreenContext, useScreen } from "./context";
 import { type Found, findDraft } from "./draft";
 import { Header } from "./Header";
 import { Kept, Parted } from "./Keeping";
@@ -24,11 +25,10 @@ import { type Moved, MovedNote } from "./MovedNote";
 import { Panes } from "./Panes";
 import { Rail } from "./Rail";
 import { SkipLinks } from "./SkipLinks";
+import { ShownContext, useFirstShown } from "./shown";
 import { type Job, useJob } from "./useJob";
 import { useReach } from "./useReach";
 import { Walk } from "./Walk";
-
-const calm = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
 
 export function JobScreen() {
   const { jobId = "" } = useParams();
@@ -78,14 +78,17 @@ export function JobScreen() {
 interface Opened {
   head: Head;
   found: Found;
+  last: Answer | null;
 }
 
-/** Where a job stands, and what of it had not been saved. */
+/** Where a job stands, what of it had not been saved, and what was answered of it last. */
 async function opened(jobId: string): Promise<Opened> {
   await atRest(jobId);
   // Without a connection the job opens as this browser had it last.
+  const kept = lastAnswer(jobId);
   const head = await orLast(`job ${jobId}`, () => api.head(jobId));
-  return { head, found: await findDraft(head) };
+  const found = await findDraft(head);
+  return { head, found, last: answerOf(found.draft?.plan ?? head.plan, await kept) };
 }
 
 function useKeys(job: Job, jobId: string, current: Step, help: () => void) {
@@ -125,7 +128,7 @@ function useKeys(job: Job, jobId: string, current: Step, help: () => void) {
   }, [job, jobId, navigate, help]);
 }
 
-function OpenJob({ head, found }: Opened) {
+function OpenJob({ head, found, last }: Opened) {
   const { step: asked } = useParams();
   const step = STEPS.find((one) => one.id === asked) ?? (STEPS[0] as Step);
   const [cut, setCut] = useState<[XY, XY] | null>(null);
@@ -134,25 +137,11 @@ function OpenJob({ head, found }: Opened) {
     const later = step.later === true;
     return { parts: later ? [] : parts, later: later ? parts : [], cures: true, cut };
   }, [step, cut]);
-  const job = useJob(head, found, question);
+  const job = useJob(head, found, last, question);
   const [figure, setFigure] = useState<Worked | null>(null);
   const [helping, setHelping] = useState(false);
   const [picked, pick] = useState<[number, number] | null>(null);
-  const [shown, setShown] = useState<Shown>(() => ({
-    corridor: false,
-    running: !calm(),
-    map: true,
-    place: null,
-    lit: null,
-    group: null,
-    layer: "bed",
-    look: "difference",
-    newest: false,
-    zero: "",
-    readTo: "",
-    walk: null,
-    hidden: [],
-  }));
+  const shown = useFirstShown();
   const reach = useReach(head.job_id);
   useKeys(job, head.job_id, step, () => setHelping(true));
   useEffect(() => {
@@ -162,95 +151,95 @@ function OpenJob({ head, found }: Opened) {
   const { Panel } = step;
   const below = step.below?.(plan);
   return (
-    <ScreenContext.Provider
-      value={{
-        ...job,
-        why: setFigure,
-        reach,
-        jobId: head.job_id,
-        step,
-        picked,
-        pick,
-        shown,
-        show: (part) => setShown((old) => ({ ...old, ...part })),
-      }}
-    >
-      <div
-        className="min-h-full lg:h-full flex flex-col bg-base-100"
-        data-agrees={job.agrees ? "yes" : "no"}
+    <ShownContext.Provider value={shown}>
+      <ScreenContext.Provider
+        value={{
+          ...job,
+          why: setFigure,
+          reach,
+          jobId: head.job_id,
+          step,
+          picked,
+          pick,
+        }}
       >
-        <SkipLinks />
-        <Header jobId={head.job_id} onHelp={() => setHelping(true)} />
-        <div className="flex-1 min-h-0 flex flex-col lg:flex-row pb-16 lg:pb-0">
-          <Rail current={step} />
-          <main className="flex-1 min-w-0 min-h-0 flex flex-col">
-            <h1 className="sr-only">
-              {plan.job.name}: {step.label}
-            </h1>
-            <div className="sticky top-0 z-10 lg:static">
-              <KeyFigures />
-            </div>
-            <div className="flex-1 min-h-0 flex flex-col lg:flex-row">
-              <div
-                className={`lg:flex-1 min-w-0 ${refused ? "opacity-60" : ""}`}
-                data-ready={solution && !refused ? "yes" : undefined}
-              >
-                {step.Drawing ? (
-                  <div className="h-55 lg:h-full min-h-0">
-                    <step.Drawing />
-                  </div>
-                ) : (
-                  <Panes
-                    key={below?.label}
-                    lower={below?.label}
-                    chart={
-                      solution && <Chart key={step.id} step={step} cut={cut} setCut={setCut} />
-                    }
-                    section={
-                      below ? (
-                        <below.Drawing />
-                      ) : (
-                        solution && <Cut solution={solution} cut={cut} setCut={setCut} />
-                      )
-                    }
-                  />
-                )}
+        <div
+          className="min-h-full lg:h-full flex flex-col bg-base-100"
+          data-agrees={job.agrees ? "yes" : "no"}
+        >
+          <SkipLinks />
+          <Header jobId={head.job_id} onHelp={() => setHelping(true)} />
+          <div className="flex-1 min-h-0 flex flex-col lg:flex-row pb-16 lg:pb-0">
+            <Rail current={step} />
+            <main className="flex-1 min-w-0 min-h-0 flex flex-col">
+              <h1 className="sr-only">
+                {plan.job.name}: {step.label}
+              </h1>
+              <div className="sticky top-0 z-10 lg:static">
+                <KeyFigures />
               </div>
-              <aside className="lg:w-[25rem] shrink-0 min-h-0 flex flex-col lg:border-l border-base-300 bg-base-200/50">
-                <Kept job={job} aside={found.aside} />
-                <section
-                  key={step.id}
-                  aria-label={`${step.label}: findings and fields`}
-                  // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by keyboard
-                  tabIndex={0}
-                  className="relative flex-1 min-h-0 lg:overflow-y-auto"
-                  data-scrolls
+              <div className="flex-1 min-h-0 flex flex-col lg:flex-row">
+                <div
+                  className={`lg:flex-1 min-w-0 ${refused ? "opacity-60" : ""}`}
+                  data-ready={solution && !refused ? "yes" : undefined}
                 >
-                  {job.notEdited && (
-                    <p className="border-l-4 border-error bg-error/10 p-3" role="alert">
-                      Not done: {job.notEdited}
-                    </p>
+                  {step.Drawing ? (
+                    <div className="h-55 lg:h-full min-h-0">
+                      <step.Drawing />
+                    </div>
+                  ) : (
+                    <Panes
+                      key={below?.label}
+                      lower={below?.label}
+                      chart={
+                        solution && <Chart key={step.id} step={step} cut={cut} setCut={setCut} />
+                      }
+                      section={
+                        below ? (
+                          <below.Drawing />
+                        ) : (
+                          solution && <Cut solution={solution} cut={cut} setCut={setCut} />
+                        )
+                      }
+                    />
                   )}
-                  <Findings />
+                </div>
+                <aside className="lg:w-[25rem] shrink-0 min-h-0 flex flex-col lg:border-l border-base-300 bg-base-200/50">
+                  <Kept job={job} aside={found.aside} />
                   <section
-                    aria-label={step.label}
-                    className="relative p-3 lg:p-4 space-y-5"
-                    data-panel={step.id}
+                    key={step.id}
+                    aria-label={`${step.label}: findings and fields`}
+                    // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by keyboard
+                    tabIndex={0}
+                    className="relative flex-1 min-h-0 lg:overflow-y-auto"
+                    data-scrolls
                   >
-                    <AssumedBar />
-                    <Panel />
+                    {job.notEdited && (
+                      <p className="border-l-4 border-error bg-error/10 p-3" role="alert">
+                        Not done: {job.notEdited}
+                      </p>
+                    )}
+                    <Findings />
+                    <section
+                      aria-label={step.label}
+                      className="relative p-3 lg:p-4 space-y-5"
+                      data-panel={step.id}
+                    >
+                      <AssumedBar />
+                      <Panel />
+                    </section>
                   </section>
-                </section>
-                <Walk />
-              </aside>
-            </div>
-          </main>
+                  <Walk />
+                </aside>
+              </div>
+            </main>
+          </div>
         </div>
-      </div>
-      {figure && <Why figure={figure} onClose={() => setFigure(null)} />}
-      {helping && <KeyboardHelp onClose={() => setHelping(false)} />}
-      <Parted job={job} />
-    </ScreenContext.Provider>
+        {figure && <Why figure={figure} onClose={() => setFigure(null)} />}
+        {helping && <KeyboardHelp onClose={() => setHelping(false)} />}
+        <Parted job={job} />
+      </ScreenContext.Provider>
+    </ShownContext.Provider>
   );
 }
 
@@ -261,7 +250,7 @@ interface CutProps {
 
 /** The chart with what the open step shows on it. */
 function Chart({ step, cut, setCut }: CutProps & { step: Step }) {
-  const { plan, solution, change, hold, shown, show } = useScreen();
+  const { plan, solution, change, hold } = useScreen();
   const chart = step.useChart(plan, solution);
   const [moved, setMoved] = useState<Moved | null>(null);
   const laid: Handle[] = (cut ? ([0, 1] as const) : []).map((end) => ({
@@ -280,11 +269,8 @@ function Chart({ step, cut, setCut }: CutProps & { step: Step }) {
         solution={solution}
         {...chart}
         findings={ownOf(step, solution.findings)}
-        lit={shown.lit}
-        show={show}
         handles={chart.ground ? chart.handles : [...chart.handles, ...laid]}
         labelled={!chart.bare}
-        hidden={shown.hidden}
         onMove={change}
         onHold={hold}
         onMoved={({ label, move }, from, to) => move && setMoved({ label, from, to })}

@@ -4,6 +4,7 @@ import type { Plan, Solution } from "../api/client";
 import type { Assumption } from "../api/generated/solution";
 import { STEPS, stepOf } from "../steps";
 import { useScreen } from "./context";
+import { useShow, useShown } from "./shown";
 
 /** What is only assumed still, in the order of the steps in which it is typed. */
 export function leftToMeasure(plan: Plan, solution: Solution | null): Assumption[] {
@@ -20,9 +21,10 @@ const fieldOf = (one: Assumption | undefined) => one?.fields[0] ?? "";
 
 /** Leads from one assumed measure to the next: each is typed with Enter, or is right as it is. */
 export function Walk() {
-  const { plan, solution, shown, show, reach, confirm } = useScreen();
+  const { plan, solution, reach, confirm } = useScreen();
+  const show = useShow();
   const left = leftToMeasure(plan, solution);
-  const at = shown.walk;
+  const at = useShown(({ walk }) => walk);
   const current = left.find((one) => fieldOf(one) === at);
   // The order in which it went before what was measured left it.
   const order = useRef<string[]>([]);

@@ -10,15 +10,22 @@ import {
 } from "../api/client";
 import type { Change } from "../api/generated/solution";
 import { unbrokenIn } from "../api/unbroken";
-import { recalled, remember } from "../ui/cabinet";
+import { type Answer, covers, keepAnswer, together, withPlaces } from "./answer";
 import { type Ask, isLater, type Read, type Waiting } from "./asks";
 import type { Found } from "./draft";
-import { keyOf } from "./findings";
 import { Keeper, type Standing } from "./keeper";
 import { same, stillAssumed, withChanges, withValue } from "./pointer";
 import { RETRY_AFTER, useAsks } from "./useAsks";
 
-export type SaveState = "saved" | "saving" | "conflict" | "offline" | "stuck" | "refused" | "gone";
+export type SaveState =
+  | "opening"
+  | "saved"
+  | "saving"
+  | "conflict"
+  | "offline"
+  | "stuck"
+  | "refused"
+  | "gone";
 
 /** The job on screen: its plan as it is being worked on, the answer to it, and how it is saved. */
 export interface Job {
@@ -69,43 +76,13 @@ export interface Job {
 }
 
 const SAVE_AFTER = 450;
-/** What was answered last is kept for a page without a connection once no edit follows, ms. */
+/** What was answered last is kept for the next time once no edit follows, ms. */
 const REMEMBER_AFTER = 1500;
 
-/** What was worked out, and of which plan and question it is the answer. */
-interface Answer {
-  solution: Solution;
-  plan: Plan;
-  question: Question;
-}
-
-/** Whether an answer to one question has all that another asks for. */
-function covers(answered: Question | null, { parts, later, cures, cut }: Question) {
-  if (!answered || !same(answered.cut, cut) || (cures && !answered.cures)) return false;
-  const known = [...answered.parts, ...answered.later];
-  return [...parts, ...later].every((part) => known.includes(part));
-}
-
-/** Figures, drawings and findings of a plan whose cures are not known yet: those of the plan before
- * keep their places until then. */
-function withPlaces(found: Solution, before: Solution | null): Solution {
-  const kept = new Map(before?.findings.map((finding) => [keyOf(finding), finding.cures]));
-  const findings = found.findings.map((finding) => ({
-    ...finding,
-    cures: kept.get(keyOf(finding)) ?? [],
-  }));
-  return { ...found, findings };
-}
-
-/** What was answered at once, with what came later. */
-function together(soon: Solution, late: Solution, { parts }: Question): Solution {
-  return { ...late, ...Object.fromEntries(parts.map((part) => [part, soon[part]])) };
-}
-
 /** Work on a job, with what the screen asks for beside the plan. */
-export function useJob(first: Head, found: Found, question: Question): Job {
+export function useJob(first: Head, found: Found, last: Answer | null, question: Question): Job {
   const [plan, setPlan] = useState(first.plan);
-  const [answer, setAnswer] = useState<Answer | null>(null);
+  const [answer, setAnswer] = useState<Answer | null>(last);
   const [refused, setRefused] = useState<Problem | null>(null);
   const [unreached, setUnreached] = useState(false);
   const [coming, setComing] = useState(0);
@@ -119,7 +96,7 @@ export function useJob(first: Head, found: Found, question: Question): Job {
     question,
     answered: null as Question | null,
     /** The newest answer, of the plan that was solved last. */
-    last: null as Solution | null,
+    last: last?.solution ?? null,
   });
   const solving = useRef(false);
   const noting = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -175,21 +152,13 @@ export function useJob(first: Head, found: Found, question: Question): Job {
           setRefused(null);
           setUnreached(false);
           clearTimeout(noting.current);
-          noting.current = setTimeout(
-            () =>
-              void remember(`answer ${first.job_id}`, { solution, plan: asked, question: known }),
-            REMEMBER_AFTER,
-          );
+          const answer = { solution, plan: asked, question: known };
+          noting.current = setTimeout(() => keepAnswer(first.job_id, answer), REMEMBER_AFTER);
         } catch (error) {
           if (asked !== now.current.plan) continue;
           const problem = error as Problem;
           // Not reached, or too busy: the answer comes later. Anything else is about this plan.
           const later = isLater(problem);
-          if (later && !now.current.solved) {
-            // The page was opened without a connection: this plan may have been answered before.
-            const last = await recalled<Answer>(`answer ${first.job_id}`);
-            if (last && same(last.plan, asked)) setAnswer({ ...last, plan: asked });
-          }
           setUnreached(later);
           setRefused(problem);
           if (later) setTimeout(() => void solve(), RETRY_AFTER);
@@ -309,8 +278,10 @@ export function useJob(first: Head, found: Found, question: Question): Job {
   const { head, standing, copied, waits } = keeper;
   const waiting = waits.some(({ unread }) => !unread);
   const unsaved = !same(plan, head.plan);
-  const answered = answer?.plan === plan && covers(answer.question, question);
-  const offered = answer?.plan === plan && answer.question.cures;
+  // What was answered when the job was open before stands until the answer of now.
+  const opening = answer === last && !refused;
+  const answered = answer?.plan === plan && covers(answer.question, question) && !opening;
+  const offered = answer?.plan === plan && answer.question.cures && !opening;
   const agrees =
     answered && !unsaved && !waiting && coming === 0 && !refused && standing.is === "kept";
   let saveState: SaveState = "saved";
@@ -318,6 +289,7 @@ export function useJob(first: Head, found: Found, question: Question): Job {
   else if (refused?.errors.length) saveState = "refused";
   else if (unreached) saveState = refused?.status === 0 ? "offline" : "saving";
   else if (waiting) saveState = "offline";
+  else if (opening && !unsaved && coming === 0) saveState = "opening";
   else if (unsaved || coming > 0 || (answer?.plan !== plan && !refused)) saveState = "saving";
   const solution = answer?.solution ?? null;
   return useMemo(

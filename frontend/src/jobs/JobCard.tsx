@@ -44,7 +44,7 @@ export function JobCard({ job, onCopy, onDelete }: Props) {
   const action = "btn btn-ghost btn-square size-11";
   return (
     <li
-      className="border border-base-300 rounded-box overflow-hidden flex flex-col"
+      className="border border-base-300 rounded-box overflow-hidden flex flex-col [content-visibility:auto] [contain-intrinsic-size:auto_14rem]"
       ref={box}
       data-job={job.id}
     >

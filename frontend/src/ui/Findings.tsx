@@ -3,8 +3,9 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Finding } from "../api/generated/solution";
 import { unbroken } from "../api/unbroken";
-import { lights, useScreen } from "../job/context";
+import { useScreen } from "../job/context";
 import { keyOf, litBy, SAID } from "../job/findings";
+import { useLights, useLit } from "../job/shown";
 import { ownOf, stepOf } from "../steps";
 
 const LOOK = {
@@ -150,14 +151,14 @@ function FindingCard({ finding, number, onCure }: CardProps) {
   const look = LOOK[finding.severity];
   const Icon = look.icon;
   const [first, ...more] = finding.cures;
-  const { shown, show } = useScreen();
-  const lit = shown.lit === litBy(finding);
+  const lights = useLights();
+  const lit = useLit(litBy(finding));
   return (
     <li
       className={`border-l-4 rounded-r-box ${look.box} ${lit ? "outline-2 outline-info" : ""}`}
       data-code={finding.code}
       data-lit={lit || undefined}
-      {...(finding.places.length > 0 && lights(show, litBy(finding)))}
+      {...(finding.places.length > 0 && lights(litBy(finding)))}
     >
       <button
         type="button"

@@ -3,6 +3,7 @@ import { api, type Outlined, type Problem } from "../api/client";
 import { type Into, waitingAt } from "../job/asks";
 import { useScreen } from "../job/context";
 import { valueAt } from "../job/pointer";
+import { useShown } from "../job/shown";
 import { nudged } from "./nudged";
 
 interface Props {
@@ -33,6 +34,7 @@ export function MeasureField({
   ...own
 }: Props) {
   const screen = useScreen();
+  const walks = useShown(({ walk }) => walk !== null);
   const { plan, solution, refused } = screen;
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
@@ -107,7 +109,7 @@ export function MeasureField({
           title={assumed ? "Assumed: type what you measured, or confirm it" : undefined}
           value={typed ?? shown}
           autoComplete="off"
-          enterKeyHint={screen.shown.walk === null ? undefined : "next"}
+          enterKeyHint={walks ? "next" : undefined}
           data-typing={typed === null ? undefined : "yes"}
           spellCheck={false}
           aria-invalid={message ? true : undefined}

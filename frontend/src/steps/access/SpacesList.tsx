@@ -1,5 +1,6 @@
 import { CircleCheck, CircleX, Minus } from "lucide-react";
-import { lights, useScreen } from "../../job/context";
+import { useScreen } from "../../job/context";
+import { useLights, useShown } from "../../job/shown";
 
 const BOX = {
   true: ["border-success", CircleCheck, "text-success"],
@@ -10,7 +11,9 @@ const BOX = {
 /** The spaces and the way in as they are drawn: what there is, and whether that is enough. What is
  * not comes first. */
 export function SpacesList() {
-  const { solution, shown, show } = useScreen();
+  const { solution } = useScreen();
+  const lights = useLights();
+  const pointed = useShown(({ lit }) => lit);
   const access = solution?.access;
   if (!access) return null;
   const rows = [
@@ -37,8 +40,8 @@ export function SpacesList() {
           <li
             key={row.key}
             title={row.asked || undefined}
-            className={`border-l-4 rounded-r-box px-2 py-1.5 flex gap-2 items-start ${box} ${shown.lit === row.key ? "outline-2 outline-info" : ""}`}
-            {...lights(show, row.key)}
+            className={`border-l-4 rounded-r-box px-2 py-1.5 flex gap-2 items-start ${box} ${pointed === row.key ? "outline-2 outline-info" : ""}`}
+            {...lights(row.key)}
           >
             <Icon size={20} aria-hidden className={`mt-0.5 shrink-0 ${ink}`} />
             <span className="flex-1 leading-tight">

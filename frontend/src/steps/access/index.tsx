@@ -1,7 +1,6 @@
 import { Accessibility } from "lucide-react";
 import { fixtureHandles } from "../../drawing/fixtures";
 import { Spaces } from "../../drawing/Spaces";
-import { useScreen } from "../../job/context";
 import type { Step } from "../step";
 import { AccessStep } from "./AccessStep";
 
@@ -19,13 +18,11 @@ export const access: Step = {
   },
   Panel: AccessStep,
   useChart: (plan, solution) => {
-    const { shown, show } = useScreen();
     return {
       focus: "room",
       handles: fixtureHandles(plan),
       bare: true,
-      overlay: (view) =>
-        solution && <Spaces solution={solution} view={view} lit={shown.lit} show={show} />,
+      overlay: (view) => solution && <Spaces solution={solution} view={view} />,
     };
   },
 };

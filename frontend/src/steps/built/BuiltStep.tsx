@@ -1,5 +1,5 @@
 import type { AsBuilt } from "../../api/generated/as-built";
-import { LAYERS, type Look, useScreen } from "../../job/context";
+import { LAYERS, type Look, useShow, useShown } from "../../job/shown";
 import { Choice } from "../../ui/Choice";
 import { Said } from "../../ui/Said";
 import { Planes } from "./Planes";
@@ -21,7 +21,10 @@ const SAID = {
 
 /** The floor as it was built, held against the plan while it can still be put right. */
 export function BuiltStep() {
-  const { shown, show } = useScreen();
+  const show = useShow();
+  const layer = useShown((shown) => shown.layer);
+  const look = useShown((shown) => shown.look);
+  const newest = useShown((shown) => shown.newest);
   const { data, error } = useBuilt();
   const looks = data?.work?.after
     ? [...LOOKS, { value: "after" as const, label: "Put right" }]
@@ -33,7 +36,7 @@ export function BuiltStep() {
       {data?.work && <Work work={data.work} />}
       <Choice
         label="Layer that was read"
-        value={shown.layer}
+        value={layer}
         options={LAYERS.map((value) => ({
           value,
           label: value[0]?.toUpperCase() + value.slice(1),
@@ -42,16 +45,16 @@ export function BuiltStep() {
       />
       <Choice
         label="Chart shows"
-        value={shown.look}
+        value={look}
         options={looks}
         onChange={(look) => show({ look })}
       />
-      {shown.look !== "planned" && <Legend />}
+      {look !== "planned" && <Legend />}
       <button
         type="button"
-        className={`btn h-11 ${shown.newest ? "btn-info" : ""}`}
-        aria-pressed={shown.newest}
-        onClick={() => show({ newest: !shown.newest })}
+        className={`btn h-11 ${newest ? "btn-info" : ""}`}
+        aria-pressed={newest}
+        onClick={() => show({ newest: !newest })}
       >
         Only the newest set of readings
       </button>

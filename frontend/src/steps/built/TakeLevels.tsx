@@ -2,6 +2,7 @@ import { X } from "lucide-react";
 import { useRef, useState } from "react";
 import { api, type Problem } from "../../api/client";
 import { useScreen } from "../../job/context";
+import { useShow, useShown } from "../../job/shown";
 import { Labelled } from "../../ui/Labelled";
 import { rightNow } from "../../ui/moment";
 import { keep, newKey, recall } from "../../ui/storage";
@@ -19,7 +20,9 @@ interface Props {
 
 /** Places touched on the chart and what was read there, until they are written into the log. */
 export function TakeLevels({ next, texts }: Props) {
-  const { jobId, plan, picked, pick, shown, show } = useScreen();
+  const { jobId, plan, picked, pick } = useScreen();
+  const show = useShow();
+  const { layer, zero, readTo } = useShown((shown) => shown);
   const { draft, put } = useDraft(jobId);
   const { write, waiting } = useLog(jobId);
   const [typed, setTyped] = useState("");
@@ -27,7 +30,6 @@ export function TakeLevels({ next, texts }: Props) {
   const [told, setTold] = useState("");
   const [by, setBy] = useState(() => recall(BY) ?? "");
   const value = useRef<HTMLInputElement>(null);
-  const { zero, readTo } = shown;
 
   async function take() {
     setTold("");
@@ -55,7 +57,7 @@ export function TakeLevels({ next, texts }: Props) {
       kind: "levels",
       by: by.trim(),
       at: rightNow(),
-      fields: { layer: shown.layer, zero, error: readTo, readings: readings.join("\n") },
+      fields: { layer, zero, error: readTo, readings: readings.join("\n") },
     });
     if ("refused" in outcome) return setError(outcome.refused.message);
     setError("");

@@ -1,9 +1,9 @@
 import type { BuiltWork } from "../../api/generated/as-built";
-import { useScreen } from "../../job/context";
+import { useShow } from "../../job/shown";
 
 /** The least grinding and filling that brings every plane back, or why there is none. */
 export function Work({ work }: { work: BuiltWork }) {
-  const { show } = useScreen();
+  const show = useShow();
   return (
     <section aria-label="To put it right" className="space-y-1" data-work={work.possible}>
       <h2 className="font-semibold">To put it right</h2>

@@ -1,6 +1,7 @@
 import { Ruler } from "lucide-react";
 import { BuiltMarks } from "../../drawing/BuiltMarks";
 import { useScreen } from "../../job/context";
+import { useShown } from "../../job/shown";
 import type { Step } from "../step";
 import { BuiltStep } from "./BuiltStep";
 import { useBuilt } from "./useBuilt";
@@ -16,16 +17,17 @@ export const built: Step = {
   says: () => null,
   Panel: BuiltStep,
   useChart: (plan) => {
-    const { picked, pick, shown, jobId } = useScreen();
+    const { picked, pick, jobId } = useScreen();
+    const look = useShown((shown) => shown.look);
     const { data } = useBuilt();
     const { draft } = useDraft(jobId);
-    const planned = shown.look === "planned";
+    const planned = look === "planned";
     return {
       focus: plan.shower.rest ? "room" : "shower",
       handles: [],
       bare: !planned,
       overlay: (view) =>
-        data && !planned && <BuiltMarks view={view} built={data} look={shown.look} draft={draft} />,
+        data && !planned && <BuiltMarks view={view} built={data} look={look} draft={draft} />,
       picked,
       onPick: pick,
     };

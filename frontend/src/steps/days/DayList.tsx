@@ -1,7 +1,8 @@
 import { Lock } from "lucide-react";
 import { useState } from "react";
 import type { DaysResult, TaskSlot, WorkDay } from "../../api/generated/solution";
-import { lights, useScreen } from "../../job/context";
+import { useScreen } from "../../job/context";
+import { useLights, useLit } from "../../job/shown";
 import { Labelled } from "../../ui/Labelled";
 import { WhyButton } from "../../ui/WhyButton";
 import { Working } from "./Working";
@@ -32,13 +33,14 @@ export function DayList({ result }: { result: DaysResult }) {
 function Task({ slot, day, result }: { slot: TaskSlot; day: WorkDay; result: DaysResult }) {
   const begins = slot.start >= day.number * DAY;
   const ends = slot.end <= (day.number + 1) * DAY;
-  const { shown, show } = useScreen();
+  const lights = useLights();
+  const lit = useLit(slot.task);
   return (
     <li
-      className={`py-2 ${shown.lit === slot.task ? "bg-info/15" : ""}`}
+      className={`py-2 ${lit ? "bg-info/15" : ""}`}
       data-task={slot.task}
       data-state={slot.state}
-      {...lights(show, slot.task)}
+      {...lights(slot.task)}
     >
       <div className="flex gap-2 items-start">
         <div className="flex-1 min-w-0">

@@ -1,12 +1,15 @@
 import { CircleCheck, CircleX, MapPinned } from "lucide-react";
 import type { PlaneRange } from "../../api/generated/solution";
 import { useScreen } from "../../job/context";
+import { useShow, useShown } from "../../job/shown";
 
 const INK = { stop: "text-error", caution: "text-warning", note: "text-info" };
 
 /** Planned, actual, limits: every plane and fold between too flat and too steep. */
 export function CorridorPanel() {
-  const { solution, offered, shown, show, apply } = useScreen();
+  const { solution, offered, apply } = useScreen();
+  const show = useShow();
+  const open = useShown((shown) => shown.corridor);
   const corridor = solution?.corridor;
   if (!corridor) return null;
   const steepest = Math.max(...corridor.planes.map((p) => Math.max(p.gradient, p.most ?? 0)));
@@ -73,9 +76,9 @@ export function CorridorPanel() {
       {canMove && (
         <button
           type="button"
-          aria-pressed={shown.corridor}
-          className={`btn h-11 mt-2 ${shown.corridor ? "btn-secondary" : ""}`}
-          onClick={() => show({ corridor: !shown.corridor })}
+          aria-pressed={open}
+          className={`btn h-11 mt-2 ${open ? "btn-secondary" : ""}`}
+          onClick={() => show({ corridor: !open })}
         >
           <MapPinned size={18} aria-hidden />
           {corridor.places.length

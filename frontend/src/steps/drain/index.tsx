@@ -1,6 +1,6 @@
 import { Droplets } from "lucide-react";
 import { Places } from "../../drawing/Places";
-import { useScreen } from "../../job/context";
+import { useShown } from "../../job/shown";
 import type { Step } from "../step";
 import { DrainStep } from "./DrainStep";
 import { drainHandles } from "./handles";
@@ -20,11 +20,11 @@ export const drain: Step = {
   answers: (solution) => solution.figures.fall_steepest.text,
   Panel: DrainStep,
   useChart: (plan, solution) => {
-    const { shown } = useScreen();
+    const corridor = useShown((shown) => shown.corridor);
     return {
       focus: plan.shower.rest ? "room" : "shower",
       handles: drainHandles(plan),
-      overlay: (view) => solution && shown.corridor && <Places solution={solution} view={view} />,
+      overlay: (view) => solution && corridor && <Places solution={solution} view={view} />,
     };
   },
 };

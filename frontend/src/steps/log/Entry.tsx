@@ -1,5 +1,5 @@
 import type { LogEntry } from "../../api/log";
-import { lights, useScreen } from "../../job/context";
+import { useLights, useLit } from "../../job/shown";
 import { Said } from "../../ui/Said";
 import { photoLit } from "./lit";
 import { Photos } from "./Photos";
@@ -16,14 +16,15 @@ interface Props {
 }
 
 export function Entry({ entry, correctedBy, before }: Props) {
-  const { show, shown } = useScreen();
+  const lights = useLights();
+  const lit = useLit(photoLit(entry.number));
   const { verdict } = entry;
   return (
     <li
-      className={`py-2 [content-visibility:auto] [contain-intrinsic-size:auto_7rem] ${shown.lit === photoLit(entry.number) ? "bg-info/15" : ""}`}
+      className={`py-2 [content-visibility:auto] [contain-intrinsic-size:auto_7rem] ${lit ? "bg-info/15" : ""}`}
       data-entry={entry.number}
       data-verdict={verdict.state}
-      {...(entry.photo && lights(show, photoLit(entry.number)))}
+      {...(entry.photo && lights(photoLit(entry.number)))}
     >
       <div className="flex gap-2 items-baseline">
         <span className="text-sm w-6 shrink-0">{entry.number}</span>

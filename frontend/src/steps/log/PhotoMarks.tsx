@@ -1,5 +1,6 @@
 import type { View } from "../../drawing/view";
-import { lights, useScreen } from "../../job/context";
+import { useScreen } from "../../job/context";
+import { useLights, useShown } from "../../job/shown";
 import { photoLit } from "./lit";
 import { useEntries } from "./useLog";
 
@@ -8,7 +9,9 @@ const [HALF, SAME] = [13, 60];
 
 /** Where photos were taken, each with its entry's number. */
 export function PhotoMarks({ view }: { view: View }) {
-  const { jobId, shown, show } = useScreen();
+  const { jobId } = useScreen();
+  const lights = useLights();
+  const pointed = useShown(({ lit }) => lit);
   const { data } = useEntries(jobId);
   const places = new Map<string, { at: [number, number]; numbers: number[] }>();
   for (const { number, values, photo } of data?.entries ?? []) {
@@ -22,7 +25,7 @@ export function PhotoMarks({ view }: { view: View }) {
     <g data-photos>
       {[...places.values()].map(({ at, numbers }) => {
         const [x, y] = view.at(at);
-        const lit = numbers.some((number) => shown.lit === photoLit(number));
+        const lit = numbers.some((number) => pointed === photoLit(number));
         const text = numbers.join(", ");
         const half = HALF + 3 + (text.length - 1) * 4;
         return (
@@ -30,7 +33,7 @@ export function PhotoMarks({ view }: { view: View }) {
             key={text}
             transform={`translate(${x} ${y})`}
             data-photo={numbers[0]}
-            {...lights(show, photoLit(numbers.at(-1) ?? 0))}
+            {...lights(photoLit(numbers.at(-1) ?? 0))}
           >
             <rect
               x={-half}

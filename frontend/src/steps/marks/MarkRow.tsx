@@ -1,19 +1,22 @@
 import { Check } from "lucide-react";
 import type { Mark } from "../../api/generated/solution";
-import { lights, useScreen } from "../../job/context";
+import { useScreen } from "../../job/context";
+import { useLights, useLit } from "../../job/shown";
 import { notedAt, toggled } from "./noted";
 
 /** One mark: ticked with a thumb; where it is, the measure that shows a slip, and what the staff
  * reads on it. */
 export function MarkRow({ mark }: { mark: Mark }) {
-  const { plan, change, shown, show } = useScreen();
+  const { plan, change } = useScreen();
+  const lights = useLights();
+  const lit = useLit(mark.name);
   const done = notedAt(plan, mark) >= 0;
   const line = mark.places.length > 1;
   return (
     <li
-      className={`py-1.5 flex gap-3 ${shown.lit === mark.name ? "bg-info/15" : ""}`}
+      className={`py-1.5 flex gap-3 ${lit ? "bg-info/15" : ""}`}
       data-mark={mark.name}
-      {...lights(show, mark.name)}
+      {...lights(mark.name)}
     >
       <button
         type="button"

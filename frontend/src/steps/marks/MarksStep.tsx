@@ -1,7 +1,8 @@
 import { Check, ChevronDown, Download, Eraser } from "lucide-react";
 import { useEffect, useRef } from "react";
 import type { CheckLine, MarkGroup, StaleMark } from "../../api/generated/solution";
-import { lights, useScreen } from "../../job/context";
+import { useScreen } from "../../job/context";
+import { useLights, useShow, useShown } from "../../job/shown";
 import { MeasureField } from "../../ui/MeasureField";
 import { MarkRow } from "./MarkRow";
 import { leftIn, openGroup, withoutNoted } from "./noted";
@@ -62,12 +63,13 @@ export function MarksStep() {
 
 /** Something that was marked and holds no more. */
 function Stale({ stale }: { stale: StaleMark }) {
-  const { change, show } = useScreen();
+  const { change } = useScreen();
+  const lights = useLights();
   return (
     <div
       className="border-l-4 border-warning bg-warning/10 rounded-r-box px-3 py-2 leading-snug"
       data-stale={stale.noted.name}
-      {...lights(show, `was ${stale.noted.name}`)}
+      {...lights(`was ${stale.noted.name}`)}
     >
       <strong className="block">Holds no more: {stale.noted.name}</strong>
       {stale.from_text && <span className="block">{stale.from_text}</span>}
@@ -86,11 +88,13 @@ function Stale({ stale }: { stale: StaleMark }) {
 
 /** Marks that are made together; one group is open at a time, and the chart shows that one. */
 function Group({ group }: { group: MarkGroup }) {
-  const { plan, solution, shown, show } = useScreen();
-  const open = !!solution?.marks && openGroup(plan, solution.marks, shown.group) === group.kind;
+  const { plan, solution } = useScreen();
+  const show = useShow();
+  const asked = useShown((shown) => shown.group);
+  const open = !!solution?.marks && openGroup(plan, solution.marks, asked) === group.kind;
   const left = leftIn(plan, group);
   const head = useRef<HTMLHeadingElement>(null);
-  const chosen = shown.group === group.kind;
+  const chosen = asked === group.kind;
   useEffect(() => {
     // What was open above it has closed: the head may have moved out of sight.
     if (chosen) head.current?.scrollIntoView({ block: "nearest" });

@@ -1,6 +1,6 @@
 import { MapPin } from "lucide-react";
 import { Marks } from "../../drawing/Marks";
-import { useScreen } from "../../job/context";
+import { useShown } from "../../job/shown";
 import type { Step } from "../step";
 import { MarksStep } from "./MarksStep";
 import { openGroup } from "./noted";
@@ -15,24 +15,15 @@ export const marks: Step = {
   says: ({ marks }) => (marks ? (marks.stale.length ? "caution" : "clear") : null),
   Panel: MarksStep,
   useChart: (plan, solution) => {
-    const { shown, show } = useScreen();
-    const open = solution?.marks ? openGroup(plan, solution.marks, shown.group) : null;
+    const asked = useShown((shown) => shown.group);
+    const open = solution?.marks ? openGroup(plan, solution.marks, asked) : null;
     return {
       // Lines are measured from the walls of the room: all of them are in sight.
       focus: open === "pin" && !plan.shower.rest ? "shower" : "room",
       handles: [],
       bare: true,
       overlay: (view) =>
-        solution?.marks && (
-          <Marks
-            plan={plan}
-            result={solution.marks}
-            open={open}
-            view={view}
-            lit={shown.lit}
-            show={show}
-          />
-        ),
+        solution?.marks && <Marks plan={plan} result={solution.marks} open={open} view={view} />,
     };
   },
 };

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useScreen } from "../../job/context";
+import { useShown } from "../../job/shown";
 import { Choice } from "../../ui/Choice";
 import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
@@ -83,7 +84,8 @@ function Joists() {
 
 /** Joists found by two screws of one line: typed, or touched on the chart. */
 function Screws() {
-  const { plan, edit, picked, shown, during } = useScreen();
+  const { plan, edit, picked, during } = useScreen();
+  const map = useShown((shown) => shown.map);
   const [first, setFirst] = useState<[number, number] | null>(null);
   if (plan.floor.kind !== "joists") return null;
   const place = ([x, y]: [number, number]) => `${Math.round(x)} right, ${Math.round(y)} up (mm)`;
@@ -91,11 +93,11 @@ function Screws() {
     <div className="border border-base-300 rounded-box p-2 space-y-2">
       <p className="text-sm leading-snug">
         Lines of screws show the joists. Two screws of one line tell where they lie:{" "}
-        {shown.map
+        {map
           ? "hide the map and touch both on the chart, or type direction and offset."
           : "touch one, then the other."}
       </p>
-      {!shown.map && picked && (
+      {!map && picked && (
         <button
           type="button"
           className="btn h-11 w-full"

@@ -1,13 +1,16 @@
 import { MapPinned } from "lucide-react";
 import { VERDICTS } from "../../drawing/DrainPlaces";
 import { useScreen } from "../../job/context";
+import { useShow, useShown } from "../../job/shown";
 import { changesFor } from "./taking";
 
 /** Where the drain can go: the reason for the place that is looked at, and what to take. */
 export function MapPanel() {
-  const { solution, shown, show, apply } = useScreen();
+  const { solution, apply } = useScreen();
+  const show = useShow();
+  const mapped = useShown((shown) => shown.map);
+  const place = useShown((shown) => shown.place);
   const map = solution?.drain_map;
-  const place = shown.place;
   const looked = map && place !== null && place < map.x.length ? place : null;
   const reason = map && looked !== null ? map.reasons[map.reason[looked] ?? 0] : null;
   const open = map && looked !== null && map.verdict[looked] === "open";
@@ -17,9 +20,9 @@ export function MapPanel() {
         <h2 className="font-semibold flex-1">Places for the drain</h2>
         <button
           type="button"
-          aria-pressed={shown.map}
-          className={`btn h-11 ${shown.map ? "btn-secondary" : ""}`}
-          onClick={() => show({ map: !shown.map, place: null })}
+          aria-pressed={mapped}
+          className={`btn h-11 ${mapped ? "btn-secondary" : ""}`}
+          onClick={() => show({ map: !mapped, place: null })}
         >
           <MapPinned size={18} aria-hidden /> Map
         </button>
@@ -31,7 +34,7 @@ export function MapPanel() {
       ) : (
         <>
           <p data-part="map-summary">{map.summary}.</p>
-          {shown.map && (
+          {mapped && (
             <>
               <ul className="grid grid-cols-2 gap-x-3 gap-y-0.5 text-sm my-1">
                 {Object.entries(VERDICTS)

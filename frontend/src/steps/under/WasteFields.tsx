@@ -1,13 +1,16 @@
 import { CircleCheck, CircleX } from "lucide-react";
 import { RunProfile } from "../../drawing/RunProfile";
-import { lights, useScreen } from "../../job/context";
+import { useScreen } from "../../job/context";
+import { useLights, useShown } from "../../job/shown";
 import { FigureRows } from "../../ui/FigureRows";
 import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 
 /** Where the stack or branch is, and the run of the pipe to it. */
 export function WasteFields() {
-  const { plan, set, picked, solution, show, shown } = useScreen();
+  const { plan, set, picked, solution } = useScreen();
+  const lights = useLights();
+  const map = useShown((shown) => shown.map);
   const { stack, branch, run } = plan.waste;
   const waste = solution?.waste;
   return (
@@ -31,7 +34,7 @@ export function WasteFields() {
           Say where the stack or branch is
         </AddButton>
       )}
-      {!shown.map && picked && (
+      {!map && picked && (
         <button type="button" className="btn h-11" onClick={() => set("/waste/stack", picked)}>
           The stack stands where the chart was touched
         </button>
@@ -75,7 +78,7 @@ export function WasteFields() {
                 <li
                   key={passed.distance}
                   className="flex gap-2 py-1.5 leading-snug"
-                  {...lights(show, passed.name)}
+                  {...lights(passed.name)}
                 >
                   {passed.fits ? (
                     <CircleCheck

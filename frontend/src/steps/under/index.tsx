@@ -3,6 +3,7 @@ import { useRef } from "react";
 import { DrainPlaces } from "../../drawing/DrainPlaces";
 import { UnderFloor } from "../../drawing/UnderFloor";
 import { useScreen } from "../../job/context";
+import { useShow, useShown } from "../../job/shown";
 import type { Step } from "../step";
 import { underHandles } from "./handles";
 import { changesFor } from "./taking";
@@ -24,26 +25,29 @@ export const under: Step = {
   },
   Panel: UnderStep,
   useChart: (plan, solution) => {
-    const { shown, show, apply, picked, pick } = useScreen();
+    const { apply, picked, pick } = useScreen();
+    const show = useShow();
+    const mapped = useShown((shown) => shown.map);
+    const looked = useShown((shown) => shown.place);
     const fresh = solution?.drain_map ?? null;
     const kept = useRef(fresh);
     if (fresh) kept.current = fresh;
     const map = fresh ?? (solution?.complete ? kept.current : null);
     return {
       focus: "room",
-      handles: underHandles(plan, solution, !shown.map),
+      handles: underHandles(plan, solution, !mapped),
       bare: true,
-      picked: shown.map ? null : picked,
-      onPick: shown.map ? undefined : pick,
+      picked: mapped ? null : picked,
+      onPick: mapped ? undefined : pick,
       over: (view) =>
         solution && (
           <>
-            {shown.map && map && (
+            {mapped && map && (
               <DrainPlaces
                 map={map}
                 stale={fresh === null}
                 view={view}
-                place={shown.place}
+                place={looked}
                 look={(place) => show({ place })}
                 take={(place) => {
                   apply(changesFor(map, place));
@@ -51,13 +55,7 @@ export const under: Step = {
                 }}
               />
             )}
-            <UnderFloor
-              solution={solution}
-              stack={plan.waste.stack}
-              view={view}
-              lit={shown.lit}
-              show={show}
-            />
+            <UnderFloor solution={solution} stack={plan.waste.stack} view={view} />
           </>
         ),
     };

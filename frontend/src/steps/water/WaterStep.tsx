@@ -1,7 +1,8 @@
 import { CircleCheck, Pause, Play, TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Capacity, WaterResult } from "../../api/generated/solution";
-import { lights, useScreen } from "../../job/context";
+import { useScreen } from "../../job/context";
+import { useLights, useLit, useShow, useShown } from "../../job/shown";
 import { FigureRows } from "../../ui/FigureRows";
 import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
@@ -75,11 +76,12 @@ function Verdict({ water }: { water: WaterResult }) {
 
 /** Words for a mark on the chart: both light up together. */
 function Lit({ name, children }: { name: string; children: ReactNode }) {
-  const { shown, show } = useScreen();
+  const lights = useLights();
+  const lit = useLit(name);
   return (
     <span
-      className={`font-semibold px-1 rounded-field ${shown.lit === name ? "bg-info/30" : ""}`}
-      {...lights(show, name)}
+      className={`font-semibold px-1 rounded-field ${lit ? "bg-info/30" : ""}`}
+      {...lights(name)}
     >
       {children}
     </span>
@@ -87,16 +89,17 @@ function Lit({ name, children }: { name: string; children: ReactNode }) {
 }
 
 function Motion() {
-  const { shown, show } = useScreen();
+  const show = useShow();
+  const running = useShown((shown) => shown.running);
   return (
     <button
       type="button"
       className="btn h-11"
-      aria-pressed={shown.running}
-      onClick={() => show({ running: !shown.running })}
+      aria-pressed={running}
+      onClick={() => show({ running: !running })}
     >
-      {shown.running ? <Pause size={18} aria-hidden /> : <Play size={18} aria-hidden />}
-      {shown.running ? "Hold the water still" : "Let the water run"}
+      {running ? <Pause size={18} aria-hidden /> : <Play size={18} aria-hidden />}
+      {running ? "Hold the water still" : "Let the water run"}
     </button>
   );
 }

@@ -1,6 +1,6 @@
 import { ShowerHead } from "lucide-react";
 import { Runoff } from "../../drawing/Runoff";
-import { useScreen } from "../../job/context";
+import { useShown } from "../../job/shown";
 import type { Step } from "../step";
 import { WaterStep } from "./WaterStep";
 
@@ -15,21 +15,12 @@ export const water: Step = {
   answers: (solution) => solution.water?.flow.text ?? "",
   Panel: WaterStep,
   useChart: (plan, solution) => {
-    const { shown, show } = useScreen();
+    const running = useShown((shown) => shown.running);
     return {
       focus: plan.shower.rest ? "room" : "shower",
       handles: [],
       bare: true,
-      overlay: (view) =>
-        solution && (
-          <Runoff
-            solution={solution}
-            view={view}
-            running={shown.running}
-            lit={shown.lit}
-            show={show}
-          />
-        ),
+      overlay: (view) => solution && <Runoff solution={solution} view={view} running={running} />,
     };
   },
 };
