@@ -83,6 +83,54 @@ class RoomStepTest(StepCase):
         x, y = self.plan()["shower"]["outline"][2]
         self.assertEqual((x, y), (1500, 1800))
 
+    def test_the_shower_goes_whole_with_its_drain_and_stands_against_walls(self) -> None:
+        bar = {"name": "bar", "kind": "bar", "centre": [300, 1760], "width": 300, "length": 40}
+        doc = document()
+        doc["room"]["fixtures"] = [bar | {"turn": 180}, bar | {"name": "far", "centre": [2200, 20]}]
+        self.job_id = self.job(doc, "room")
+        self.click("To the other side")
+        plan = self.plan()
+        self.assertEqual(
+            sorted(plan["shower"]["outline"]), [[900, 900], [900, 1800], [2400, 900], [2400, 1800]]
+        )
+        self.assertEqual(plan["shower"]["drain"]["centre"], [1650, 1350])
+        self.assertEqual(
+            [one["centre"] for one in plan["room"]["fixtures"]], [[2100, 1760], [2200, 20]]
+        )
+        self.click("Undo")
+        self.assertEqual(self.plan()["shower"]["outline"], doc["shower"]["outline"])
+        # Dragged nearly to the right wall it stands against it, and stays at the one behind it.
+        handle = self.one('[data-handle="shower"]')
+        scale = self.driver.execute_script(
+            "const box = (key) => document.querySelector(`[data-handle='${key}'] .ring`)"
+            ".getBoundingClientRect().x;"
+            "return (box('shower-1') - box('shower-0')) / 1500"
+        )
+        self.drag(handle, round(870 * scale), round(25 * scale))
+        plan = self.plan()
+        self.assertEqual(
+            plan["shower"]["outline"], [[900, 900], [2400, 900], [2400, 1800], [900, 1800]]
+        )
+        self.assertEqual(plan["shower"]["drain"]["centre"], [1650, 1350])
+        self.assertEqual(plan["room"]["fixtures"][0]["centre"], [1200, 1760])
+        # With the keys it goes a step, as far as it is told, and with what belongs to it.
+        self.one('[data-handle="shower"]').send_keys(Keys.ARROW_LEFT)
+        plan = self.plan()
+        self.assertEqual(plan["shower"]["outline"][0], [899, 900])
+        self.assertEqual(plan["room"]["fixtures"][0]["centre"], [1199, 1760])
+
+    def test_what_a_side_is_called_stands_on_the_chart_and_at_its_button(self) -> None:
+        self.begin("drain")
+        chart = self.one("[data-zoom]").text
+        for name in ("side 2 · right · 900", "side 3 · back · 1500", "side 4 · left · 900"):
+            self.assertIn(name, chart)
+            self.button(name.removeprefix("side "))
+        # The whole room has its walls by their names, and the way back.
+        self.click("The whole room")
+        self.until(lambda: "wall 1 · 2400" in self.one("[data-zoom]").text, "the room's walls")
+        self.click("The shower alone")
+        self.until(lambda: "side 3 · back" in self.one("[data-zoom]").text, "the shower's sides")
+
     def test_floor_turns_to_a_slab_and_back(self) -> None:
         self.begin("room")
         self.radio("Slab")

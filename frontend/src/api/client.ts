@@ -100,6 +100,7 @@ export type Edit =
   | { act: "add"; what: Addition; side?: number; kind?: string }
   | { act: "system"; system: string }
   | { act: "screws"; first: [number, number]; last: [number, number] }
+  | { act: "mirror"; way: "side" | "end" }
   | { act: "measured"; at: "studs" | "finished" }
   | { act: "remove"; path: string };
 /** A drain family as a plan takes it; one's own can be removed. */

@@ -132,7 +132,8 @@ export function Floor({ plan, solution, view, measured, labelled, taken, childre
       )}
       {edges(plan.shower.outline).map((edge, i) => {
         const entry = plan.shower.entries.includes(i);
-        const parts = measured ? [`side ${i + 1}`, solution.drawing.shower_sides[i]] : [];
+        const { shower_names: names, shower_sides: sides } = solution.drawing;
+        const parts = measured ? [`side ${i + 1}`, names[i], sides[i]].filter(Boolean) : [];
         if (entry && labelled) parts.push(`entry ${solution.figures.step_at_entry.text}`);
         return (
           <SideLength

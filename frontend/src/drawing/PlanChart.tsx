@@ -1,18 +1,19 @@
-import { Maximize, Minus, Plus } from "lucide-react";
-import { type KeyboardEvent, type ReactNode, useId, useMemo } from "react";
+import { Focus, House, Maximize, Minus, Plus } from "lucide-react";
+import { type KeyboardEvent, type ReactNode, useId, useMemo, useState } from "react";
 import type { Plan, Solution } from "../api/client";
 import type { Finding } from "../api/generated/solution";
 import { useShow, useShown } from "../job/shown";
 import { Fade } from "./Fade";
 import { boxesOf, FindingMarks, marksOf } from "./FindingMarks";
 import { Floor } from "./Floor";
+import { type Handle, HandleMark } from "./handles";
 import { Legend, useHidden } from "./Legend";
 import { Room } from "./Room";
 import { useGrip } from "./useGrip";
 import { useLens } from "./useLens";
 import { usePointed } from "./usePointed";
 import {
-  edges,
+  fitted,
   path,
   type SnapTo,
   snapped,
@@ -21,20 +22,6 @@ import {
   wholeIfNear,
   type XY,
 } from "./view";
-
-/** A place on the chart that can be dragged, or nudged with the arrow keys. */
-export interface Handle {
-  key: string;
-  label: string;
-  at: XY;
-  /** What a move does to the plan; a handle that is not of the plan is told its `place` instead. */
-  move?: (plan: Plan, to: XY) => Plan;
-  place?: (to: XY) => void;
-  /** What the arrow keys do, where that is not a move. */
-  nudge?: (plan: Plan, to: XY) => Plan;
-  snap: SnapTo;
-  kind: "corner" | "drain" | "turn";
-}
 
 interface Props {
   plan: Plan;
@@ -91,14 +78,22 @@ export function PlanChart({
   const show = useShow();
   const [box, { width, height }] = useSize<SVGSVGElement>();
   const title = useId();
-  const outline = plan[focus].outline;
+  const [filling, fill] = useState(focus);
+  const outline = plan[filling].outline;
   const fresh = useMemo(
-    () => wholeIfNear(outline, plan.room.outline, width, height, MARGIN[focus]),
-    [outline, plan.room.outline, width, height, focus],
+    () =>
+      filling === focus
+        ? wholeIfNear(outline, plan.room.outline, width, height, MARGIN[filling])
+        : fitted(outline, width, height, MARGIN[filling]),
+    [outline, plan.room.outline, width, height, filling, focus],
   );
   const lens = useLens(box, { width, height }, (pixel) =>
     onPick?.(snapped(view.back(pixel), NOWHERE, 0, solution.nudge).point),
   );
+  function fitTo(part: "room" | "shower") {
+    lens.whole();
+    fill(part);
+  }
   function put(handle: Handle, to: XY) {
     if (handle.place) handle.place(to);
     else onMove((old) => handle.move?.(old, to) ?? old);
@@ -160,7 +155,7 @@ export function PlanChart({
               plan={plan}
               solution={solution}
               view={view}
-              measured={focus === "room" && labelled}
+              measured={filling === "room" && labelled}
             />
             <Fade room={plan.room.outline.map(view.at)} width={width} height={height} />
             {ground ? (
@@ -179,7 +174,7 @@ export function PlanChart({
                 plan={plan}
                 solution={solution}
                 view={view}
-                measured={focus === "shower" && labelled}
+                measured={filling === "shower" && labelled}
                 labelled={labelled}
                 taken={boxesOf(marksOf(view, findings, null))}
               >
@@ -237,47 +232,16 @@ export function PlanChart({
                 strokeDasharray="4 3"
               />
             )}
-            {handles.map((handle) => {
-              const [x, y] = view.at(handle.at);
-              return (
-                <g
-                  key={handle.key}
-                  className={`handle ${drag?.key === handle.key ? "held" : ""}`}
-                  role="button"
-                  tabIndex={0}
-                  aria-label={`${handle.label}. Arrow keys move it.`}
-                  data-handle={handle.key}
-                  onKeyDown={(event) => nudge(handle, event)}
-                  onContextMenu={(event) => event.preventDefault()}
-                  {...on(handle)}
-                >
-                  <circle cx={x} cy={y} r={22} fill="transparent" />
-                  {handle.kind !== "corner" ? (
-                    <circle
-                      className="ring"
-                      cx={x}
-                      cy={y}
-                      r={handle.kind === "drain" ? 15 : 7}
-                      fill={handle.kind === "drain" ? "none" : "var(--paper)"}
-                      stroke="var(--hazard)"
-                      strokeWidth={2}
-                    />
-                  ) : (
-                    <rect
-                      className="ring"
-                      x={x - 6}
-                      y={y - 6}
-                      width={12}
-                      height={12}
-                      rx={3}
-                      fill="var(--paper)"
-                      stroke="var(--hazard)"
-                      strokeWidth={2}
-                    />
-                  )}
-                </g>
-              );
-            })}
+            {handles.map((handle) => (
+              <HandleMark
+                key={handle.key}
+                handle={handle}
+                at={view.at(handle.at)}
+                held={drag?.key === handle.key}
+                onKeyDown={(event) => nudge(handle, event)}
+                {...on(handle)}
+              />
+            ))}
           </>
         )}
       </svg>
@@ -287,6 +251,8 @@ export function PlanChart({
             ["Closer", Plus, lens.closer, false],
             ["Farther", Minus, lens.farther, lens.zoom === 1],
             ["The whole drawing", Maximize, lens.whole, lens.zoom === 1],
+            ["The shower alone", Focus, () => fitTo("shower"), filling === "shower"],
+            ["The whole room", House, () => fitTo("room"), filling === "room"],
           ] as const
         ).map(([label, Icon, act, off]) => (
           <button
@@ -369,22 +335,6 @@ function within(a: XY, b: XY, width: number, height: number): [XY, XY] {
   }
   const at = (share: number): XY => [a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share];
   return from < to ? [at(from), at(to)] : [a, b];
-}
-
-/** Lines that a place of the shower or the drain snaps to. */
-export function snapLines(plan: Plan, of: "room" | "shower", without?: number): SnapTo {
-  const room = plan.room.outline;
-  const shower = plan.shower.outline;
-  const own = of === "room" ? room : shower;
-  const others = own.filter((_, i) => i !== without);
-  const all = of === "room" ? others : [...others, ...room];
-  const middle = (values: number[]) => (Math.min(...values) + Math.max(...values)) / 2;
-  const centre = of === "room" || without !== undefined ? [] : [shower];
-  return {
-    xs: [...all.map((p) => p[0]), ...centre.map((points) => middle(points.map((p) => p[0])))],
-    ys: [...all.map((p) => p[1]), ...centre.map((points) => middle(points.map((p) => p[1])))],
-    walls: of === "room" ? [] : edges(room),
-  };
 }
 
 /** What the figures of the chart are, line by line: short, so that the section's letter stays clear. */

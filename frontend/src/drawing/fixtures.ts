@@ -1,6 +1,6 @@
 import type { Plan } from "../api/client";
 import { withValue } from "../job/pointer";
-import type { Handle } from "./PlanChart";
+import type { Handle } from "./handles";
 import { edges, type XY } from "./view";
 
 /** A fixture whose back comes nearer to a wall than this, mm, stands against it. */

@@ -3,7 +3,8 @@ import { type Dispatch, type SetStateAction, useEffect, useMemo, useRef, useStat
 import { Link, useNavigate, useParams } from "react-router";
 import { api, type Head, type Problem, type Solution } from "../api/client";
 import type { Section } from "../api/generated/solution";
-import { type Handle, PlanChart, snapLines } from "../drawing/PlanChart";
+import { type Handle, snapLines } from "../drawing/handles";
+import { PlanChart } from "../drawing/PlanChart";
 import { SectionDrawing } from "../drawing/SectionDrawing";
 import type { XY } from "../drawing/view";
 import { OPEN_PHASES, ownOf, STEPS } from "../steps";

@@ -49,6 +49,7 @@ const PRESSED: Record<Edit["act"], string> = {
   system: "Use the build system",
   screws: "Set the line of screws",
   measured: "Room measured at",
+  mirror: "Shower to the other side",
   remove: "Remove from the list",
 };
 

@@ -28,6 +28,8 @@ export interface Shown {
   readTo: string;
   /** Of the walk over what is assumed: the field that it stands at, "" at its end, null without one. */
   walk: string | null;
+  /** Of a level that is read: where it lies on the floor, before its other end is touched. */
+  lies: [number, number] | null;
   /** What the chart does not show. */
   hidden: readonly string[];
 }
@@ -50,6 +52,7 @@ export function useFirstShown(): StoreApi<Shown> {
       zero: "",
       readTo: "",
       walk: null,
+      lies: null,
       hidden: [],
     })),
   );

@@ -2,7 +2,7 @@ import type { LucideIcon } from "lucide-react";
 import type { ComponentType, ReactNode } from "react";
 import type { Plan, Solution } from "../api/client";
 import type { Part } from "../api/generated/part";
-import type { Handle } from "../drawing/PlanChart";
+import type { Handle } from "../drawing/handles";
 import type { View, XY } from "../drawing/view";
 
 /** The phases of a job in their order; each has its steps. */

@@ -14,6 +14,7 @@ from calm_basin.plan.edits import (
     joists_from_screws,
     measured_at_faces,
     measured_at_studs,
+    mirrored,
     remove_corner,
     remove_item,
     split_side,
@@ -47,7 +48,8 @@ def edit() -> Response:
     ``points``; "add" puts in ``what`` in a common size, a layer of a ``kind``; "screws" lays the
     joists through two screws of one line, ``first`` and ``last``; "measured" says that the room was
     measured ``at`` its "studs", from which the finished walls are then moved, or at its "finished"
-    walls; "remove" takes out the list item that ``path`` points at.
+    walls; "mirror" brings the shower to the other "side" or "end" of the room, which ``way`` names;
+    "remove" takes out the list item that ``path`` points at.
     """
     document = body()
     edited = _edited(plan_from(document.get("plan")), document)
@@ -99,14 +101,21 @@ def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
                 case "finished":
                     return measured_at_faces(plan)
             raise PlanError([Problem("/at", "Choose “studs” or “finished”.")])
+        case "mirror":
+            match field(document, "way", str):
+                case "side":
+                    return mirrored(plan, "side")
+                case "end":
+                    return mirrored(plan, "end")
+            raise PlanError([Problem("/way", "Choose “side” or “end”.")])
         case "remove":
             return remove_item(plan, field(document, "path", str)[:200])
     raise PlanError(
         [
             Problem(
                 "/act",
-                "Choose “split”, “join”, “stretch”, “add”, “screws”, “measured”, “remove” or "
-                "“system” to do.",
+                "Choose “split”, “join”, “stretch”, “add”, “screws”, “measured”, “mirror”, "
+                "“remove” or “system” to do.",
             )
         ]
     )

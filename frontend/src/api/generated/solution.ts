@@ -330,6 +330,8 @@ export interface Drawing {
   shower_box: Box | null;
   room_sides: string[];
   shower_sides: string[];
+  shower_names: string[];
+  of_shower: number[];
   drains: string[];
   faces: string;
 }

@@ -147,7 +147,9 @@ function Entries() {
                 set("/shower/entries", on ? entries.filter((e) => e !== i) : [...entries, i])
               }
             >
-              {i + 1} · {solution?.drawing.shower_sides[i]}
+              {[i + 1, solution?.drawing.shower_names[i], solution?.drawing.shower_sides[i]]
+                .filter(Boolean)
+                .join(" · ")}
             </button>
           );
         })}

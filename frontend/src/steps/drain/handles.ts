@@ -1,5 +1,5 @@
 import type { Plan } from "../../api/client";
-import { type Handle, snapLines } from "../../drawing/PlanChart";
+import { type Handle, snapLines } from "../../drawing/handles";
 import type { XY } from "../../drawing/view";
 import { withValue } from "../../job/pointer";
 

@@ -1,7 +1,7 @@
 import { Heater } from "lucide-react";
 import type { HeatingResult } from "../../api/generated/solution";
 import { HeatMarks } from "../../drawing/HeatMarks";
-import type { Handle } from "../../drawing/PlanChart";
+import type { Handle } from "../../drawing/handles";
 import { withValue } from "../../job/pointer";
 import type { Step } from "../step";
 import { HeatingStep } from "./HeatingStep";

@@ -1,3 +1,4 @@
+import { FlipHorizontal2, FlipVertical2 } from "lucide-react";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { MeasureField } from "../../ui/MeasureField";
@@ -18,9 +19,34 @@ export function RoomStep() {
       <TapeFields />
       <DrawingFile />
       <OutlineFields of="shower" title="Shower" />
+      <OtherSide />
       <FloorFields />
       <DoorFields />
       <FixtureFields />
+    </div>
+  );
+}
+
+/** The shower brought over to where it was not, with all that belongs to it. */
+function OtherSide() {
+  const { edit } = useScreen();
+  const ways = [
+    ["side", "To the other side", FlipHorizontal2],
+    ["end", "To the other end", FlipVertical2],
+  ] as const;
+  return (
+    <div className="flex flex-wrap gap-2">
+      {ways.map(([way, label, Icon]) => (
+        <button
+          key={way}
+          type="button"
+          className="btn h-11 px-3"
+          title="Mirrored, seen from the entry: drain and fittings go with it"
+          onClick={() => void edit({ act: "mirror", way })}
+        >
+          <Icon size={18} aria-hidden /> {label}
+        </button>
+      ))}
     </div>
   );
 }

@@ -18,5 +18,8 @@ export const room: Step = {
   ],
   answers: ({ drawing: { room_box: box } }) => (box ? `${box.width_text} × ${box.depth_text}` : ""),
   Panel: RoomStep,
-  useChart: (plan) => ({ focus: "room", handles: outlineHandles(plan) }),
+  useChart: (plan, solution) => ({
+    focus: "room",
+    handles: outlineHandles(plan, solution?.drawing.of_shower ?? []),
+  }),
 };

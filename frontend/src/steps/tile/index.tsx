@@ -1,6 +1,6 @@
 import { Grid3x3 } from "lucide-react";
 import type { TileResult } from "../../api/generated/solution";
-import type { Handle } from "../../drawing/PlanChart";
+import type { Handle } from "../../drawing/handles";
 import { TileMarks } from "../../drawing/TileMarks";
 import type { Step } from "../step";
 import { TileStep } from "./TileStep";

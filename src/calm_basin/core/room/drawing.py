@@ -10,19 +10,20 @@ import shapely
 from calm_basin.core.answer.result import XY
 from calm_basin.core.answer.taped import place_text
 from calm_basin.core.answer.words import Words
-from calm_basin.core.falls import rims_of, ring_of
+from calm_basin.core.falls import rims_of, ring_of, turned_edge
 from calm_basin.core.falls.floor import points_of
 from calm_basin.core.room.result import Box, Drawing, Joist
 from calm_basin.core.structure.joists import joists_of
 from calm_basin.plan import Plan
 from calm_basin.plan.edits.corners import box_of
+from calm_basin.plan.edits.mirroring import of_shower
 from calm_basin.plan.framing import studs
 from calm_basin.plan.shower import LinearDrain
 
 
 def drawing(plan: Plan, words: Words) -> Drawing:
     """Shapes on plan that follow from the document alone."""
-    ring = ring_of(plan.shower)
+    ring, outline = ring_of(plan.shower), plan.shower.outline
     drain, outlet, offset = plan.shower.drain, None, None
     if isinstance(drain, LinearDrain):
         start, end = np.array(drain.start), np.array(drain.end)
@@ -45,6 +46,11 @@ def drawing(plan: Plan, words: Words) -> Drawing:
         shower_box=_box(plan.shower.outline, words),
         room_sides=_edge_lengths(plan.room.outline, words),
         shower_sides=_edge_lengths(plan.shower.outline, words),
+        shower_names=tuple(
+            "" if i in plan.shower.entries else ring.side(ring.outwards[turned_edge(i, outline)])
+            for i in range(len(outline))
+        ),
+        of_shower=of_shower(plan),
         drains=tuple(_drains(plan, words)),
         faces="from finished walls" if studs(plan) != plan.room.outline else "",
     )

@@ -56,6 +56,8 @@ class Drawing(Result):
     shower_box: Box | None
     room_sides: tuple[str, ...]
     shower_sides: tuple[str, ...]
+    shower_names: tuple[str, ...]
+    of_shower: tuple[int, ...]
     drains: tuple[str, ...]
     faces: str
 

@@ -10,6 +10,7 @@ from calm_basin.plan.edits.corners import (
     with_outline,
 )
 from calm_basin.plan.edits.lists import remove_item
+from calm_basin.plan.edits.mirroring import mirrored
 from calm_basin.plan.edits.screws import joists_from_screws
 from calm_basin.plan.edits.walls import measured_at_faces, measured_at_studs
 
@@ -20,6 +21,7 @@ __all__ = [
     "joists_from_screws",
     "measured_at_faces",
     "measured_at_studs",
+    "mirrored",
     "remove_corner",
     "remove_item",
     "split_side",
