@@ -1,5 +1,6 @@
 """The survey on the real interface: tapes, readings, the laser, the pour."""
 
+import numpy as np
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -102,14 +103,38 @@ class SurveyTest(StepCase):
         self.type("Laser's height", "1240")
         self.type("On the staff", "1.243 m")
         self.saved()
+        self.until(lambda: len(self.plan()["survey"]["levels"]) == 1, "the first is taken")
+        # A level is told by its two ends, typed or touched, and each reading begins anew.
         self.radio("Level & shims")
-        self.type("At a distance of", "1200")
-        self.type("Direction, °", "90")
-        self.type("Gap under the end", "4")
+        self.assertEqual(self.field("Lies at, right").get_attribute("value"), "")
+        self.type("Lies at, right", "600")
+        self.type("Lies at, up", "100")
+        self.click("Then its other end")
+        self.type("Other end, right", "600")
+        self.type("Other end, up", "1300")
+        self.type("Gap under the other end", "4")
         self.until(lambda: len(self.plan()["survey"]["levels"]) == 2, "both are taken")
         staff, shim = self.plan()["survey"]["levels"]
         self.assertEqual((staff["x"], staff["y"], staff["reading"]), (600, 400, 1243))
+        self.assertEqual((shim["x"], shim["y"]), (600, 100))
         self.assertEqual((shim["direction"], shim["distance"], shim["gap"]), (90, 1200, 4))
+        self.until(lambda: "4 under its end, 1200 off at 90°" in self.aside(), "the list says it")
+        chart = self.one("main svg")
+        for dx, dy in ((-100, 40), (60, -50)):
+            touch = ActionChains(self.driver, duration=60)
+            touch.move_to_element_with_offset(chart, dx, dy).click().perform()
+            self.seen('[data-part="level"], [data-panel] button:not(:disabled)', "touched")
+            if dx < 0:
+                self.click("Then its other end")
+        self.type("Gap under the other end", "2.5")
+        self.until(lambda: len(self.plan()["survey"]["levels"]) == 3, "the touched one is taken")
+        touched = self.plan()["survey"]["levels"][2]
+        scale = float(np.hypot(160, 90)) / touched["distance"]
+        self.assertAlmostEqual(
+            touched["direction"], float(np.degrees(np.arctan2(90, 160))), delta=1
+        )
+        self.assertGreater(scale, 0.05)
+        self.assertEqual(touched["gap"], 2.5)
 
     def test_what_the_floor_carries_decides_and_a_cure_is_one_press(self) -> None:
         self.begin_with("levels", tilted(), "rigid-pan")

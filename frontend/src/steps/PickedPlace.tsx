@@ -4,7 +4,7 @@ import { useScreen } from "../job/context";
 import { MeasureField } from "../ui/MeasureField";
 
 /** The place that was touched on the chart, which may be typed as well. */
-export function PickedPlace() {
+export function PickedPlace({ label = "At" }: { label?: string }) {
   const { plan, picked, pick } = useScreen();
   const [at, setAt] = useState(["", ""]);
   useEffect(() => {
@@ -21,13 +21,13 @@ export function PickedPlace() {
   return (
     <div className="flex gap-2">
       <MeasureField
-        label="At, right"
+        label={`${label}, right`}
         value={picked?.[0] ?? 0}
         text={at[0]}
         onCommit={(x) => pick([x, picked?.[1] ?? 0])}
       />
       <MeasureField
-        label="At, up"
+        label={`${label}, up`}
         value={picked?.[1] ?? 0}
         text={at[1]}
         onCommit={(y) => pick([picked?.[0] ?? 0, y])}

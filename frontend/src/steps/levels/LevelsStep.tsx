@@ -140,7 +140,10 @@ function Listed() {
             <li key={i} className="flex items-center gap-2 border-b border-base-300">
               <span className="flex-1">
                 {level.kind === "staff" && level.simulated ? "simulated" : NAMES[level.kind]}{" "}
-                <strong>{text}</strong> at {texts[`${at}/x`]}, {texts[`${at}/y`]}
+                <strong>{text}</strong>
+                {level.kind === "shim" &&
+                  ` under its end, ${texts[`${at}/distance`]} off at ${Math.round(level.direction)}°,`}{" "}
+                at {texts[`${at}/x`]}, {texts[`${at}/y`]}
               </span>
               <button
                 type="button"

@@ -1,34 +1,53 @@
+import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
+import { api } from "../../api/client";
 import type { Plan } from "../../api/generated/plan";
+import type { XY } from "../../drawing/view";
 import { useScreen } from "../../job/context";
+import { useShow, useShown } from "../../job/shown";
 import { Choice } from "../../ui/Choice";
 import { Labelled } from "../../ui/Labelled";
 import { PickedPlace } from "../PickedPlace";
 
 type Reading = Plan["survey"]["levels"][number];
 
+const VALUES = { height: "Height there", staff: "On the staff", shim: "Gap under the other end" };
+
 export function TakeReading() {
-  const { plan, ask, picked } = useScreen();
+  const { plan, ask, picked, pick } = useScreen();
+  const show = useShow();
+  const lies = useShown((shown) => shown.lies);
   const [kind, setKind] = useState<Reading["kind"]>("height");
-  const [typed, setTyped] = useState({ value: "", instrument: "", direction: "0", distance: "" });
+  const [typed, setTyped] = useState({ value: "", instrument: "" });
   const [error, setError] = useState<string | null>(null);
   const value = useRef<HTMLInputElement>(null);
+  const begins = kind === "shim" && !lies;
+
+  function turnTo(next: Reading["kind"]) {
+    setKind(next);
+    setError(null);
+    show({ lies: null });
+  }
 
   async function take() {
-    if (!picked) {
-      setError("Touch the chart where it was read, or type the place.");
-      return;
-    }
-    const direction = Number(typed.direction.replace("°", ""));
-    if (kind === "shim" && !Number.isFinite(direction)) {
-      setError("Give the direction in degrees, such as 90.");
+    if (begins || !picked) {
+      setError(
+        begins
+          ? "First touch where the level lies on the floor."
+          : kind === "shim"
+            ? "Touch the level’s other end on the chart, or type the place."
+            : "Touch the chart where it was read, or type the place.",
+      );
       return;
     }
     try {
-      const reading = { ...typed, kind, at: picked, direction };
+      const [at, level] = lies ? [lies, between(lies, picked)] : [picked, NONE];
+      const reading = { ...typed, ...level, kind, at };
       await ask({ what: "reading", display: plan.display, reading });
       setTyped({ ...typed, value: "" });
       setError(null);
+      show({ lies: null });
+      pick(null);
       value.current?.focus();
     } catch (problem) {
       setError((problem as Error).message);
@@ -46,59 +65,94 @@ export function TakeReading() {
           { value: "staff", label: "Staff" },
           { value: "shim", label: "Level & shims" },
         ]}
-        onChange={setKind}
+        onChange={turnTo}
       />
-      <PickedPlace />
-      <form
-        className="flex flex-wrap gap-2 items-end"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void take();
-        }}
-      >
-        <TextField
-          label={
-            kind === "shim"
-              ? "Gap under the end"
-              : kind === "staff"
-                ? "On the staff"
-                : "Height there"
-          }
-          value={typed.value}
-          onChange={(text) => setTyped({ ...typed, value: text })}
-          field={value}
-        />
-        {kind === "staff" && (
-          <TextField
-            label="Laser's height"
-            value={typed.instrument}
-            onChange={(text) => setTyped({ ...typed, instrument: text })}
-          />
-        )}
-        {kind === "shim" && (
-          <>
-            <TextField
-              label="Direction, °"
-              value={typed.direction}
-              onChange={(text) => setTyped({ ...typed, direction: text })}
-            />
-            <TextField
-              label="At a distance of"
-              value={typed.distance}
-              onChange={(text) => setTyped({ ...typed, distance: text })}
-            />
-          </>
-        )}
-        <button type="submit" className="btn btn-info h-11">
-          Take it
+      {lies && <Lies at={lies} />}
+      <PickedPlace label={begins ? "Lies at" : lies ? "Other end" : "At"} />
+      {begins ? (
+        <button
+          type="button"
+          className="btn btn-info h-11"
+          disabled={!picked}
+          onClick={() => {
+            show({ lies: picked });
+            pick(null);
+            setError(null);
+          }}
+        >
+          Then its other end
         </button>
-      </form>
+      ) : (
+        <form
+          className="flex flex-wrap gap-2 items-end"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void take();
+          }}
+        >
+          <TextField
+            label={VALUES[kind]}
+            value={typed.value}
+            onChange={(text) => setTyped({ ...typed, value: text })}
+            field={value}
+          />
+          {kind === "staff" && (
+            <TextField
+              label="Laser's height"
+              value={typed.instrument}
+              onChange={(text) => setTyped({ ...typed, instrument: text })}
+            />
+          )}
+          <button type="submit" className="btn btn-info h-11">
+            Take it
+          </button>
+        </form>
+      )}
       {error && (
         <p role="alert" className="text-error font-semibold text-sm">
           {error}
         </p>
       )}
     </fieldset>
+  );
+}
+
+const NONE = { direction: 0, distance: "" };
+
+/** From one end of a level to the other, as it is typed. */
+function between([ax, ay]: XY, [bx, by]: XY) {
+  const direction = (Math.atan2(by - ay, bx - ax) * 180) / Math.PI;
+  return {
+    direction: Math.round(direction * 1e4) / 1e4,
+    distance: `${Math.hypot(bx - ax, by - ay).toFixed(4)} mm`,
+  };
+}
+
+/** Where a level lies on the floor, and the way back from it. */
+function Lies({ at }: { at: XY }) {
+  const { plan, pick } = useScreen();
+  const show = useShow();
+  const texts = useQuery({
+    queryKey: ["place", at, plan.display],
+    queryFn: () => api.lengths(at, plan.display),
+    retry: false,
+  });
+  return (
+    <p className="flex items-center gap-2 text-sm">
+      <span className="flex-1">
+        The level lies {texts.data?.join(" right, ")} up. Touch its other end, over the gap.
+      </span>
+      <button
+        type="button"
+        className="btn h-11"
+        onClick={() => {
+          show({ lies: null });
+          pick(at);
+        }}
+      >
+        Back
+      </button>
+    </p>
   );
 }
 

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { api, type Plan } from "../../api/client";
 import type { FloorResult } from "../../api/generated/solution";
-import { type Handle, snapLines } from "../../drawing/PlanChart";
+import { type Handle, snapLines } from "../../drawing/handles";
 import type { XY } from "../../drawing/view";
 
 interface Edge {
