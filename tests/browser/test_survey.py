@@ -85,7 +85,9 @@ class SurveyTest(StepCase):
                 chart, dx, dy
             ).click().perform()
             self.until(lambda: self.field("At, right").get_attribute("value"), "the place is shown")
-            self.type("Height there", text)
+            # What was touched waits for what is read there: it has the keyboard.
+            self.press(text, Keys.ENTER)
+            self.until(lambda: not self.field("At, right").get_attribute("value"), "begun anew")
             self.saved()
         levels = self.plan()["survey"]["levels"]
         self.assertEqual([level["height"] for level in levels], [0, -4, -9])

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api } from "../../api/client";
 import type { Plan } from "../../api/generated/plan";
 import type { XY } from "../../drawing/view";
@@ -22,6 +22,11 @@ export function TakeReading() {
   const [error, setError] = useState<string | null>(null);
   const value = useRef<HTMLInputElement>(null);
   const begins = kind === "shim" && !lies;
+
+  useEffect(() => {
+    // A place that was touched waits for what is read there; one that is typed does not.
+    if (picked && !(document.activeElement instanceof HTMLInputElement)) value.current?.focus();
+  }, [picked]);
 
   function turnTo(next: Reading["kind"]) {
     setKind(next);
@@ -48,7 +53,9 @@ export function TakeReading() {
       setError(null);
       show({ lies: null });
       pick(null);
-      value.current?.focus();
+      // A finger goes back to the chart, a keyboard stays where it types.
+      if (byFinger()) document.querySelector("[data-zoom]")?.scrollIntoView({ block: "center" });
+      else value.current?.focus();
     } catch (problem) {
       setError((problem as Error).message);
     }
@@ -116,6 +123,8 @@ export function TakeReading() {
     </fieldset>
   );
 }
+
+const byFinger = () => window.matchMedia("(pointer: coarse)").matches;
 
 const NONE = { direction: 0, distance: "" };
 
