@@ -12,7 +12,17 @@ from calm_basin.core.solution import Solution
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, plan_from
 from calm_basin.units import Display, parse_fall, parse_length
-from tests.plans import Document, channel, document, offering, point, solved, starting, ways_of
+from tests.plans import (
+    Document,
+    answered,
+    channel,
+    document,
+    offering,
+    point,
+    solved,
+    starting,
+    ways_of,
+)
 from tests.sweeps import each
 
 UNITS = ("mm", "cm", "m", "in", "ft")
@@ -122,6 +132,32 @@ class UnitsEverywhereTest(unittest.TestCase):
         for text in texts:
             # A limit that is no fraction of an inch stands in mm beside the nearest one.
             self.assertNotRegex(text, r"\d ?(mm|cm|m)\b(?! \(just (?:under|over) )")
+
+    def test_water_concrete_and_areas_are_told_in_the_units_of_the_job(self) -> None:
+        metric = re.compile(r"\d ?(?:(?:mm|cm|m|L|kg|L/min)\b(?! \(just )|m²|cm²)")
+        imperial = re.compile(r"\d ?(?:\"|(?:in|ft|gal|lb|cu ft|sq ft|sq in)\b)")
+        told = 0
+        for plan in demo_plans():
+            for length, other in (("in", metric), ("mm", imperial)):
+                display = plan.display.model_copy(update={"length": length, "fall": "percent"})
+                solution = answered(
+                    plan.model_copy(update={"display": display}), parts=("water", "ways")
+                ).model_dump(mode="json")
+                water, waste = solution["water"], solution["waste"]
+                texts = [one["text"] for one in (*water["puddles"], *water["capacities"])]
+                for name in ("holds", "overflow", "flow", "drained"):
+                    figure = water[name]
+                    texts += [figure["text"], *(i["text"] for i in figure["working"]["inputs"])]
+                texts += [water["level_text"], *(one["text"] for one in solution["cautions"])]
+                for figure in waste["trench"]:
+                    texts += [figure["text"], figure["working"]["formula"]]
+                    texts += [i["text"] for i in figure["working"]["inputs"]]
+                texts += [way["material"] for way in solution["ways"]["listed"]]
+                texts += [finding["title"] for finding in solution["findings"]]
+                for text in texts:
+                    self.assertNotRegex(text, other)
+                told += sum(bool(re.search(r"gal|cu ft|lb|sq", text)) for text in texts)
+        self.assertGreater(told, 100)
 
     def test_the_step_of_arrow_keys_is_what_is_shown(self) -> None:
         self.assertEqual(shown("mm").nudge, 1)

@@ -114,7 +114,7 @@ class ReserveTest(unittest.TestCase):
         result = water(plan, Words.of(plan), floor)
         self.assertEqual(result.holds.text, "3.4 L")
         self.assertEqual(result.overflow.text, "23 s")
-        self.assertIn("runs over the entry in 23 s", reserve(plan, floor))
+        self.assertIn("runs over the entry in 23 s", reserve(plan, Words.of(plan), floor))
 
     def test_the_grids_volume_is_the_planes_volume(self) -> None:
         for doc in (document(), document(drain=point(400, 1500)), wet_room()):

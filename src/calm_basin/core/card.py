@@ -12,7 +12,8 @@ Line = tuple[XY, ...]
 
 
 class Card(Result):
-    """What the job is about, what is open, the recess in words, and the floor from above in whole mm."""
+    """What the job is about, what is open, the recess in words, and the floor from above in
+    whole mm."""
 
     note: str
     recess: str

@@ -1,7 +1,8 @@
 /* Generated from docs/schema by script/format. Do not edit. */
 
 /**
- * What the job is about, what is open, the recess in words, and the floor from above in whole mm.
+ * What the job is about, what is open, the recess in words, and the floor from above in
+ * whole mm.
  */
 export interface Card {
   note: string;

@@ -104,13 +104,19 @@ function Motion() {
   );
 }
 
+const GALLON_LITRES = 3.785411784;
+
 function Supply({ water }: { water: WaterResult }) {
   const { plan, set } = useScreen();
   const heads = plan.water.heads;
+  const metric = plan.display.length.endsWith("m");
+  const flow = metric ? { unit: "L/min", per: 1 } : { unit: "gal/min", per: GALLON_LITRES };
   return (
     <>
       <fieldset className="space-y-1.5">
-        <legend className="font-semibold mb-1">Shower heads, litres a minute</legend>
+        <legend className="font-semibold mb-1">
+          Shower heads, {metric ? "litres" : "gallons"} a minute
+        </legend>
         {heads.map((head, i) => (
           <div key={i} className="grid grid-cols-[1fr_6.5rem_2.75rem] gap-1.5 items-end">
             <NameField
@@ -118,7 +124,12 @@ function Supply({ water }: { water: WaterResult }) {
               value={head.name}
               onCommit={(name) => set(`/water/heads/${i}/name`, name)}
             />
-            <NumberField label={`${head.name}, L/min`} path={`/water/heads/${i}/flow_l_min`} bare />
+            <NumberField
+              label={`${head.name}, ${flow.unit}`}
+              path={`/water/heads/${i}/flow_l_min`}
+              per={flow.per}
+              bare
+            />
             <RemoveButton label={`Remove ${head.name}`} path={`/water/heads/${i}`} />
           </div>
         ))}
@@ -136,7 +147,11 @@ function Supply({ water }: { water: WaterResult }) {
           </AddButton>
         ) : (
           <div className="flex gap-2 items-end">
-            <NumberField label="Drain takes, L/min" path="/water/drain_l_min" />
+            <NumberField
+              label={`Drain takes, ${flow.unit}`}
+              path="/water/drain_l_min"
+              per={flow.per}
+            />
             <button
               type="button"
               className="btn h-11"

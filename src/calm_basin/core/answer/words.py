@@ -6,6 +6,10 @@ from dataclasses import dataclass
 
 from calm_basin.plan import Plan
 from calm_basin.units import (
+    CUBIC_FOOT_LITRES,
+    GALLON_LITRES,
+    KG_PER_POUND,
+    MM_PER_INCH,
     Display,
     Rounding,
     format_fall,
@@ -78,6 +82,36 @@ class Words:
         if self.display.imperial:
             return f"{square / 304.8**2:.1f} sq ft"
         return f"{square / 1e6:.2f} m²"
+
+    def patch(self, square: float) -> str:
+        """A small area, mm²."""
+        if square >= 1e5:
+            return self.area(square)
+        if self.display.imperial:
+            return f"{square / MM_PER_INCH**2:.0f} sq in"
+        return f"{square / 100:.0f} cm²"
+
+    def volume(self, litres: float, decimals: int = 1) -> str:
+        if self.display.imperial:
+            return f"{litres / GALLON_LITRES:.{decimals}f} gal"
+        return f"{litres:.{decimals}f} L"
+
+    def bulk(self, litres: float, decimals: int = 0) -> str:
+        """How much of what is solid."""
+        if self.display.imperial:
+            return f"{litres / CUBIC_FOOT_LITRES:.1f} cu ft"
+        return f"{litres:.{decimals}f} L"
+
+    def flow(self, litres: float) -> str:
+        """What runs in a minute, litres."""
+        if self.display.imperial:
+            return f"{litres / GALLON_LITRES:.1f} gal/min"
+        return f"{round(litres, 0 if litres >= 20 else 1):g} L/min"
+
+    def weight(self, kilograms: float, decimals: int = 0) -> str:
+        if self.display.imperial:
+            return f"{kilograms / KG_PER_POUND:.{decimals}f} lb"
+        return f"{kilograms:.{decimals}f} kg"
 
     def move(self, dx: float, dy: float) -> str:
         """A displacement on plan, such as ``38 mm left and 20 mm up the drawing``."""

@@ -218,7 +218,8 @@ class Judged:
             BuiltPuddle(
                 at=one.at,
                 depth=one.depth,
-                text=f"{self.words.length(one.depth, 'up')} deep, {one.litres:.1f} L, "
+                text=f"{self.words.length(one.depth, 'up')} deep, "
+                f"{self.words.volume(one.litres)}, "
                 f"{place_text(self.plan.room.outline, one.at, self.words)}",
             )
             for one in floor.standing(self.grid, least)

@@ -169,10 +169,10 @@ def _moved(judged: Judged, cells: Array, areas: Array, depth: Array, way: int) -
     if way > 0:
         pack = items()["mud"].sold(inches=words.display.imperial)
         count = max(ceil(litres / pack.pack - 1e-9), 1)
-        text = f"Fill {litres:.1f} L over {words.area(area)}, up to {most} deep: "
+        text = f"Fill {words.bulk(litres, 1)} over {words.area(area)}, up to {most} deep: "
         text += f"{count} × {pack.called}"
     else:
-        text = f"Grind off {litres:.1f} L over {words.area(area)}, up to {most} deep"
+        text = f"Grind off {words.bulk(litres, 1)} over {words.area(area)}, up to {most} deep"
     return Moved(
         depth=float(depth[deepest]),
         depth_text=most,

@@ -115,8 +115,8 @@ def _opened(case: Case, needed: float, area: float) -> Iterator[_Told]:
         yield _Told(
             "cut_slab",
             "Cut a recess and a pipe trench into the slab",
-            f"{words.area(area)} cut {words.length(needed, 'up')} deep: {litres:.0f} L of "
-            f"concrete, {litres * concrete().given:.0f} kg",
+            f"{words.area(area)} cut {words.length(needed, 'up')} deep: {words.bulk(litres)} of "
+            f"concrete, {words.weight(litres * concrete().given)}",
             f"{words.length(needed, 'up')} deep under the whole shower; wet cutting",
             "No cut before a scan: stressed cables, heating pipes, damp-proof membrane. A slab "
             "that may be post-tensioned is left to an engineer",

@@ -36,7 +36,6 @@ from calm_basin.core.membrane.result import (
     PieceKind,
 )
 from calm_basin.core.membrane.sheets import Sheet, floor_sheets, wall_sheets
-from calm_basin.core.survey.pour import GALLON_LITRES
 from calm_basin.core.walls.blocks import frame_name
 from calm_basin.core.walls.boards import boarded
 from calm_basin.core.walls.frame import Box, unfolded
@@ -46,6 +45,7 @@ from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.rules.membrane import School, litres, membrane_length, schools
 from calm_basin.rules.tasks import usual_tasks
+from calm_basin.units import GALLON_LITRES
 
 SAME = 1.0
 """A piece that was laid is still the same where its length changed by no more, mm."""

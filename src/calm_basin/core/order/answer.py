@@ -23,13 +23,12 @@ from calm_basin.core.order.result import (
     ToolList,
 )
 from calm_basin.core.survey.ground import ground_of
-from calm_basin.core.survey.pour import GALLON_LITRES
 from calm_basin.core.walls.boards import board_size
 from calm_basin.plan.order import Bought
 from calm_basin.plan.shower import LinearDrain, Tray
 from calm_basin.plan.survey import Pour
 from calm_basin.rules.packs import LISTS, Counted, Item, items, sundries
-from calm_basin.units import Display
+from calm_basin.units import GALLON_LITRES, Display
 
 SHEETS = ("deck", "wall_board")
 """What is bought in sheets: their number is that of the cut list."""

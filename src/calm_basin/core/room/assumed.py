@@ -41,7 +41,7 @@ def assumed(plan: Plan, words: Words) -> Assumed:
         if isinstance(value, str):
             named[name] = value
         elif isinstance(value, int | float):
-            named[name] = _printed(words, kinds.get(path), value)
+            named[name] = _printed(words, path, kinds.get(path), value)
     choices = sum(CHOICES.fullmatch(path) is not None for path in paths)
     measures = len(named) - choices
     counts = [
@@ -61,7 +61,9 @@ def assumed(plan: Plan, words: Words) -> Assumed:
     )
 
 
-def _printed(words: Words, kind: QuantityKind | None, value: float) -> str:
+def _printed(words: Words, path: str, kind: QuantityKind | None, value: float) -> str:
+    if path.endswith("_l_min"):
+        return words.flow(value)
     if kind == "length":
         return words.length(value)
     if kind == "fall":
@@ -72,8 +74,8 @@ def _printed(words: Words, kind: QuantityKind | None, value: float) -> str:
 SAID = {
     "0": "right",
     "1": "up",
-    "flow_l_min": "flow, L/min",
-    "drain_l_min": "drain takes, L/min",
+    "flow_l_min": "flow",
+    "drain_l_min": "drain takes",
     "offset": "from the wall's first corner",
 }
 """Steps of a pointer that are called otherwise than they are written."""

@@ -8,7 +8,7 @@ from calm_basin.core.falls import ring_of
 from calm_basin.core.structure.joists import numbered_joists
 from calm_basin.core.survey.floor import SubFloor
 from calm_basin.core.survey.ground import ROUNDING, base_of, pour_zone, poured, range_under
-from calm_basin.core.survey.pour import GALLON_LITRES, cleat_marks
+from calm_basin.core.survey.pour import cleat_marks
 from calm_basin.core.survey.result import (
     CleatMark,
     JoistMarks,
@@ -17,6 +17,7 @@ from calm_basin.core.survey.result import (
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.survey import FrameLevel, PackLevel, Pour, PourArea
+from calm_basin.units import GALLON_LITRES
 
 MOST_UNREAD = 0.6
 """Where a larger share of a pour lies beyond all readings it is not worked out."""

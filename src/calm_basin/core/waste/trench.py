@@ -49,9 +49,9 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
         figure(
             "Recess to break out",
             shower,
-            f"{shower:.0f} L, {shower * weight:.0f} kg",
+            f"{words.bulk(shower)}, {words.weight(shower * weight)}",
             "area of the shower × recess",
-            [("area", f"{zone.area / 1e6:.2f} m²"), ("recess", words.length(recess, "up"))],
+            [("area", words.area(zone.area)), ("recess", words.length(recess, "up"))],
             source=CP,
             unit="litre",
         )
@@ -65,7 +65,7 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
             figure(
                 "Trench for the pipe",
                 pipe,
-                f"{pipe:.0f} L, {words.length(deep, 'up')} deep in the mean",
+                f"{words.bulk(pipe)}, {words.length(deep, 'up')} deep in the mean",
                 "width × depth, summed along the run, less what the recess takes already",
                 [
                     ("width", words.length(width, "up")),
@@ -84,10 +84,13 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
         figure(
             "To carry out",
             whole * weight,
-            f"{whole * weight:.0f} kg, {trips} trip{'s' if trips != 1 else ''} with a bucket",
-            f"litres × {weight:g} kg; a bucket takes {holds.given:g} L of the solid, which is "
-            f"{holds.given * weight:.0f} kg",
-            [("litres", f"{whole:.0f}")],
+            f"{words.weight(whole * weight)}, {trips} trip{'s' if trips != 1 else ''} with a bucket",
+            f"what comes out × its weight; a bucket takes {words.bulk(holds.given)} of the solid, "
+            f"which is {words.weight(holds.given * weight)}",
+            [
+                ("comes out", words.bulk(whole)),
+                (f"weight of {words.bulk(holds.given)}", words.weight(holds.given * weight)),
+            ],
             source=CP,
             unit="kilogram",
             note="Broken concrete takes half as much room again. Silica dust: cut wet or extract, "
@@ -98,7 +101,7 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
         figure(
             "To fill again",
             pipe,
-            f"{pipe:.0f} L, {pipe * weight:.0f} kg of concrete",
+            f"{words.bulk(pipe)}, {words.weight(pipe * weight)} of concrete",
             "what the trench took, less the pipe, which is left out here",
             source=CP,
             unit="litre",

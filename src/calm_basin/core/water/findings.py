@@ -23,11 +23,11 @@ def capacity(case: Case) -> list[Found]:
         case.words,
         code="flow_over_capacity",
         severity="stop",
-        title=f"The heads give {flow:g} L/min, the way out takes {least.text}",
+        title=f"The heads give {case.words.flow(flow)}, the way out takes {least.text}",
         detail=f"{least.name} is the narrowest part. Water rises on the floor as soon as all "
         f"heads run. {least.working.note} A licensed plumber decides on pipe and trap.".strip(),
         value=flow,
-        shown=f"{flow:g} L/min",
+        shown=case.words.flow(flow),
         limit=least.carries,
         asked=f"at most {least.text}",
         unit="litre_per_minute",

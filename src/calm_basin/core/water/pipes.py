@@ -45,6 +45,7 @@ def capacities(given: Water, words: Words, *, table: bool = True) -> tuple[Capac
     if size is not None and table:
         found.append(
             _capacity(
+                words,
                 f"Waste of {size.name}, by the code's table",
                 size.most_l_min,
                 flow,
@@ -59,6 +60,7 @@ def capacities(given: Water, words: Words, *, table: bool = True) -> tuple[Capac
         outlet = size.name if words.display.imperial else f"{size.bore:g} mm"
         found.append(
             _capacity(
+                words,
                 f"Drain with an outlet of {outlet}, as makers test it",
                 size.maker_l_min,
                 flow,
@@ -71,6 +73,7 @@ def capacities(given: Water, words: Words, *, table: bool = True) -> tuple[Capac
     half = full_pipe(given.pipe_diameter, given.pipe_fall) / 2
     found.append(
         _capacity(
+            words,
             "The pipe, half full",
             half,
             flow,
@@ -87,6 +90,7 @@ def capacities(given: Water, words: Words, *, table: bool = True) -> tuple[Capac
     if given.drain_l_min is not None:
         found.append(
             _capacity(
+                words,
                 "Drain and trap",
                 given.drain_l_min,
                 flow,
@@ -100,6 +104,7 @@ def capacities(given: Water, words: Words, *, table: bool = True) -> tuple[Capac
 
 
 def _capacity(
+    words: Words,
     name: str,
     carries: float,
     flow: float,
@@ -111,7 +116,7 @@ def _capacity(
     return Capacity(
         name=name,
         carries=carries,
-        text=f"{carries:.0f} L/min",
+        text=words.flow(carries),
         enough=flow <= carries + 1e-9,
         working=Working(
             formula=formula,

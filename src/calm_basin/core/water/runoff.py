@@ -100,7 +100,9 @@ def water(plan: Plan, words: Words, surface: Surface, *, table: bool = True) -> 
     return WaterResult(
         puddles=tuple(found),
         level_area=level_area,
-        level_text="" if level_area <= 0 else f"{_area(level_area)} is level: a film stays on it",
+        level_text=""
+        if level_area <= 0
+        else f"{words.patch(level_area)} is level: a film stays on it",
         runs=_runs(surface, net),
         gatherings=_gatherings(drops, rims / whole),
         crosses=crosses,
@@ -112,18 +114,18 @@ def water(plan: Plan, words: Words, surface: Surface, *, table: bool = True) -> 
             drained,
             _share(drained),
             "area whose water ends in a drain ÷ area of the floor",
-            [("floor", _area(whole)), ("drops let run", str(len(rain)))],
+            [("floor", words.patch(whole)), ("drops let run", str(len(rain)))],
             unit="share",
             source=FLOOR,
         ),
         holds=_held(plan, words, surface, spill, held),
-        overflow=_overflow(plan, held, flow, seconds),
+        overflow=_overflow(plan, words, held, flow, seconds),
         flow=figure(
             "All heads together",
             flow,
-            f"{flow:g} L/min",
+            words.flow(flow),
             "sum of what the heads give",
-            [(head.name, f"{head.flow_l_min:g} L/min") for head in plan.water.heads],
+            [(head.name, words.flow(head.flow_l_min)) for head in plan.water.heads],
             unit="litre_per_minute",
             source=FLOOR,
         ),
@@ -166,7 +168,7 @@ def hold(plan: Plan, surface: Surface) -> tuple[float | None, float | None]:
     return held, None if held is None or flow <= 0 else held / flow * 60
 
 
-def reserve(plan: Plan, surface: Surface) -> str:
+def reserve(plan: Plan, words: Words, surface: Surface) -> str:
     """What a floor without a kerb holds with its drain blocked, in words."""
     (held, seconds), flow = hold(plan, surface), flow_of(plan.water)
     if held is None:
@@ -176,8 +178,8 @@ def reserve(plan: Plan, surface: Surface) -> str:
     if seconds is not None:
         after = f"it runs over {where} in {seconds:.0f} s"
     return (
-        f"With the drain blocked the floor holds {held:.1f} L: at {flow:g} L/min {after}. "
-        "A level-access floor has almost no reserve."
+        f"With the drain blocked the floor holds {words.volume(held)}: at {words.flow(flow)} "
+        f"{after}. A level-access floor has almost no reserve."
     )
 
 
@@ -186,8 +188,9 @@ def flood_weight(surface: Surface, words: Words) -> str:
     deep = flood_depth().value
     load = float(surface.outline.area) * deep / 1e6
     return (
-        f"A flood test {words.length(deep)} deep over the whole floor puts about {load:.0f} kg on "
-        "it: make sure the floor carries that, and never leave it unwatched."
+        f"A flood test {words.length(deep)} deep over the whole floor puts about "
+        f"{words.weight(load)} "
+        "on it: make sure the floor carries that, and never leave it unwatched."
     )
 
 
@@ -199,12 +202,9 @@ def _puddle(words: Words, pond: Pond) -> Puddle:
         depth=pond.depth,
         area=pond.area,
         litres=litres,
-        text=f"{words.length(pond.depth, 'up')} deep over {_area(pond.area)}, {litres:.2f} L",
+        text=f"{words.length(pond.depth, 'up')} deep over {words.patch(pond.area)}, "
+        f"{words.volume(litres, 2)}",
     )
-
-
-def _area(mm2: float) -> str:
-    return f"{mm2 / 1e6:.2f} m²" if mm2 >= 1e5 else f"{mm2 / 100:.0f} cm²"
 
 
 def _held(
@@ -215,25 +215,30 @@ def _held(
     return figure(
         "Holds with the drain blocked",
         held,
-        "—" if held is None else f"{held:.1f} L",
+        "—" if held is None else words.volume(held),
         f"volume between the floor and a level through {where}, plane by plane",
         []
         if deepest is None
-        else [("water over the drain", words.length(deepest)), ("weighs", f"{held or 0:.1f} kg")],
+        else [
+            ("water over the drain", words.length(deepest)),
+            ("weighs", words.weight(held or 0, 1)),
+        ],
         unit="litre",
         source=FLOOR,
         note="Without a kerb there is almost no reserve: keep the drain clean.",
     )
 
 
-def _overflow(plan: Plan, held: float | None, flow: float, seconds: float | None) -> Figure:
+def _overflow(
+    plan: Plan, words: Words, held: float | None, flow: float, seconds: float | None
+) -> Figure:
     where = "door" if plan.shower.rest else "entry"
     return figure(
         f"Runs over the {where} after",
         seconds,
         "—" if seconds is None else f"{seconds:.0f} s",
         "time = what the floor holds ÷ what the heads give",
-        [] if held is None else [("holds", f"{held:.1f} L"), ("heads", f"{flow:g} L/min")],
+        [] if held is None else [("holds", words.volume(held)), ("heads", words.flow(flow))],
         unit="second",
         source=FLOOR,
     )

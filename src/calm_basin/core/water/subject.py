@@ -14,7 +14,7 @@ def _cautions(asked: Question) -> tuple[Caution, ...]:
     if asked.surface is None:
         return ()
     return (
-        Caution(code="reserve", text=reserve(asked.plan, asked.surface)),
+        Caution(code="reserve", text=reserve(asked.plan, asked.words, asked.surface)),
         Caution(code="flood_weight", text=flood_weight(asked.surface, asked.words)),
     )
 
