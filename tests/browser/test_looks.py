@@ -250,6 +250,73 @@ class FrameTest(DemoCase):
         return small;
     """
 
+    MET = """
+        const parts = "header, nav, section[aria-label='Key figures'], aside";
+        const there = (one) => !one.closest(".sr-only, option")
+          && one.checkVisibility({contentVisibilityAuto: true, visibilityProperty: true});
+        // What stays while the page scrolls beneath it covers it.
+        const stays = (one) => Boolean(one.closest(".fixed, .sticky, [data-walk]"));
+        const within = (one, box) => {
+          let [left, top, right, bottom] = [box.left, box.top, box.right, box.bottom];
+          for (let at = one; at; at = at.parentElement) {
+            const {overflowX, overflowY} = getComputedStyle(at);
+            if (overflowX === "visible" && overflowY === "visible") continue;
+            const frame = at.getBoundingClientRect();
+            [left, top] = [Math.max(left, frame.left), Math.max(top, frame.top)];
+            [right, bottom] = [Math.min(right, frame.right), Math.min(bottom, frame.bottom)];
+          }
+          return [left, top, right, bottom];
+        };
+        const texts = [];
+        for (const part of document.querySelectorAll(parts)) {
+          const walker = document.createTreeWalker(part, NodeFilter.SHOW_TEXT);
+          for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+            const one = node.parentElement;
+            if (!node.data.trim() || one.closest("select") || !there(one)) continue;
+            const range = document.createRange();
+            range.selectNodeContents(node);
+            for (const box of range.getClientRects())
+              texts.push([one, node.data.trim().slice(0, 40), within(one, box)]);
+          }
+        }
+        const fields = "aside input:not([type=radio]):not([type=checkbox]), header input";
+        for (const one of document.querySelectorAll(fields)) {
+          const box = one.getBoundingClientRect();
+          // Its unit stands in the field, at its end.
+          if (box.width && there(one)) texts.push([one, `field ${one.value}`, within(one,
+            {left: box.left + 2, top: box.top + 4, right: box.right - 48, bottom: box.bottom - 4})]);
+        }
+        const met = [];
+        for (const [i, [one, text, a]] of texts.entries())
+          for (const [other, said, b] of texts.slice(i + 1)) {
+            if (one === other || stays(one) !== stays(other)) continue;
+            const wide = Math.min(a[2], b[2]) - Math.max(a[0], b[0]);
+            const high = Math.min(a[3], b[3]) - Math.max(a[1], b[1]);
+            if (wide > 2 && high > 5) met.push(`${text} | ${said}`);
+          }
+        return [texts.length, met];
+    """
+    """Texts of head, rail, figures and panel that lie on one another."""
+
+    def no_text_on_another(self, where: str) -> None:
+        count, met = self.driver.execute_script(self.MET)
+        self.assertGreater(count, 10, where)
+        self.assertEqual(met, [], where)
+
+    def at_other_sizes(self, where: str) -> None:
+        """The same on a tablet, either way round, and with letters twice as large."""
+        enlarge = "document.documentElement.style.fontSize = arguments[0]"
+        for width, height, size in (
+            (1024, 768, ""),
+            (834, 1112, ""),
+            (1280, 800, "200%"),
+            (390, 844, "200%"),
+        ):
+            self.size(width, height)
+            self.driver.execute_script(enlarge, size)
+            self.no_text_on_another(f"{where} {width} {size}")
+        self.driver.execute_script(enlarge, "")
+
     def first_field(self, height: int, where: str) -> None:
         bottom = self.driver.execute_script(self.FIRST)
         if bottom is None:
@@ -277,8 +344,12 @@ class FrameTest(DemoCase):
             self.assertEqual(self.driver.execute_script(self.FAINT), [], where)
             self.first_field(844 - 64, where)
             self.assertEqual(self.driver.execute_script(self.PARTED), [], where)
+            self.no_text_on_another(f"{where} on a phone")
+            if job == self.jobs[1]:
+                self.at_other_sizes(where)
             self.size(1280, 800)
             self.settled()
+            self.no_text_on_another(where)
             self.assertEqual(self.driver.execute_script(self.FAINT), [], where)
             self.first_field(800, where)
 

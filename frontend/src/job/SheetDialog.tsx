@@ -85,7 +85,7 @@ export function SheetDialog({ onClose }: { onClose: () => void }) {
         </p>
       )}
       {!agrees && <p className="text-sm mt-2">The sheet waits until the plan is saved.</p>}
-      <div className="flex flex-wrap gap-2 mt-3">
+      <div className="flex flex-wrap gap-2 mt-3 py-2 sticky -bottom-6 bg-base-100">
         <button
           type="button"
           className="btn btn-info h-11"

@@ -80,7 +80,7 @@ export function JobCard({ job, onCopy, onDelete }: Props) {
           </time>
         </span>
       </Link>
-      <div className="flex justify-end border-t border-base-300">
+      <div className="flex justify-end gap-3 pr-1 border-t border-base-300">
         <a
           className={action}
           href={`/api/jobs/${job.id}/plan-file`}

@@ -1,4 +1,5 @@
 import { Plus, Trash2 } from "lucide-react";
+import { useState } from "react";
 import type { XY } from "../drawing/view";
 import { useScreen } from "../job/context";
 import { MeasureField } from "../ui/MeasureField";
@@ -11,6 +12,8 @@ interface Props {
 /** Width and depth where the outline is a rectangle; every corner, for any outline. */
 export function OutlineFields({ of, title }: Props) {
   const { plan, edit, solution } = useScreen();
+  // Once it is open it stays so, whatever the outline becomes.
+  const [opened, open] = useState(false);
   const outline: XY[] = plan[of].outline;
   const box = solution?.drawing[`${of}_box`];
   const path = `/${of}/outline`;
@@ -37,7 +40,11 @@ export function OutlineFields({ of, title }: Props) {
           />
         </div>
       )}
-      <details open={!box || undefined} className="group">
+      <details
+        open={opened || !box}
+        onToggle={(event) => open(event.currentTarget.open)}
+        className="group"
+      >
         <summary className="btn btn-ghost h-11 px-2 font-medium justify-start">
           Corners, one by one ({outline.length})
         </summary>

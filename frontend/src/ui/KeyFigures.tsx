@@ -19,7 +19,8 @@ export function KeyFigures() {
     <section
       aria-label="Key figures"
       aria-live="polite"
-      className={`grid grid-cols-[1fr_1fr_1.2fr_1fr] lg:grid-cols-[1.5fr_1fr_1.4fr_1fr_1.1fr] border-b border-base-300 bg-base-100 ${refused ? "opacity-60" : ""}`}
+      // In one row; with larger letters in as many as they need.
+      className={`flex flex-wrap border-b border-base-300 bg-base-100 ${refused ? "opacity-60" : ""}`}
     >
       <Cell
         figure={figures?.recess_needed}
@@ -32,7 +33,7 @@ export function KeyFigures() {
       <Cell figure={figures?.step_at_entry} tone={tone("step_over_limit")} />
       <a
         href="#findings"
-        className="hidden lg:flex flex-col justify-center px-4 py-2 border-l border-base-300 hover:bg-base-200"
+        className="hidden lg:flex flex-[1.1_1_9rem] flex-col justify-center px-4 py-2 border-l border-base-300 hover:bg-base-200"
       >
         <span className="text-sm">Open findings</span>
         <span className="text-2xl font-bold leading-tight">
@@ -62,7 +63,7 @@ function Cell({
       disabled={!figure}
       onClick={() => figure && why(figure)}
       data-figure={figure?.label}
-      className="text-left px-1.5 lg:px-4 py-1 lg:py-2 border-l border-base-300 first:border-l-0 hover:bg-base-200 min-h-14 lg:min-h-20 min-w-0"
+      className={`${big ? "lg:flex-[1.5_1_12rem]" : "lg:flex-[1_1_9rem]"} flex-[1_1_5.4rem] text-left px-1.5 lg:px-4 py-1 lg:py-2 border-l border-base-300 first:border-l-0 hover:bg-base-200 min-h-14 lg:min-h-20 min-w-0`}
     >
       <span className="text-sm flex justify-between gap-2">
         <span className="lg:hidden">{figure?.label.split(" ")[0] ?? "…"}</span>
@@ -102,7 +103,7 @@ function Falls({
       disabled={!steepest}
       onClick={() => steepest && why(steepest)}
       data-figure="Falls"
-      className="text-left px-1.5 lg:px-4 py-1 lg:py-2 border-l border-base-300 hover:bg-base-200 min-h-14 lg:min-h-20 min-w-0"
+      className="flex-[1.2_1_6rem] lg:flex-[1.4_1_13rem] text-left px-1.5 lg:px-4 py-1 lg:py-2 border-l border-base-300 hover:bg-base-200 min-h-14 lg:min-h-20 min-w-0"
     >
       <span className="text-sm flex justify-between gap-2">
         <span className="lg:hidden">Falls</span>

@@ -60,6 +60,7 @@ export function MeasureField({
       // change to the browser: Enter tells it.
       if (assumed && (typed !== null || entered)) screen.confirm((of) => covers.includes(of));
       setTyped(null);
+      setError(null);
       return;
     }
     reading.current += 1;

@@ -17,6 +17,8 @@ export function Modal({ title, children, wide, onClose }: Props) {
   useLayoutEffect(() => {
     const dialog = box.current;
     dialog?.showModal();
+    // What is asked for comes before the way out.
+    dialog?.querySelector<HTMLElement>("input, select, textarea")?.focus();
     return () => dialog?.close();
   }, []);
   return (

@@ -7,7 +7,7 @@ export function Arrangements() {
   return (
     <fieldset>
       <legend className="font-semibold mb-1">Arrangement</legend>
-      <div className="grid grid-cols-4 gap-1.5">
+      <div className="grid grid-cols-[repeat(auto-fit,minmax(4.8rem,1fr))] gap-1.5">
         {solution?.arrangements.map((choice) => (
           <button
             key={choice.code}
