@@ -305,17 +305,16 @@ class FrameTest(DemoCase):
 
     def at_other_sizes(self, where: str) -> None:
         """The same on a tablet, either way round, and with letters twice as large."""
-        enlarge = "document.documentElement.style.fontSize = arguments[0]"
-        for width, height, size in (
-            (1024, 768, ""),
-            (834, 1112, ""),
-            (1280, 800, "200%"),
-            (390, 844, "200%"),
+        for width, height, letters in (
+            (1024, 768, 16),
+            (834, 1112, 16),
+            (1280, 800, 32),
+            (390, 844, 32),
         ):
             self.size(width, height)
-            self.driver.execute_script(enlarge, size)
-            self.no_text_on_another(f"{where} {width} {size}")
-        self.driver.execute_script(enlarge, "")
+            self.emulate("Page.setFontSizes", {"fontSizes": {"standard": letters}})
+            self.no_text_on_another(f"{where} {width}, letters of {letters} px")
+        self.emulate("Page.setFontSizes", {"fontSizes": {"standard": 16}})
 
     def first_field(self, height: int, where: str) -> None:
         bottom = self.driver.execute_script(self.FIRST)
