@@ -2,7 +2,7 @@
 const NUMBER =
   /(\d["']?|×) (?=×|\d+\/\d|(?<=× )\d|(?:mm|cm|m|in|ft|per|L|gal|kg|lb|W|V|A|h|min|s)\b)/g;
 /** A word before the number that it goes by. */
-const NAMED = /\b([Dd]rain|[Dd]oor|[Jj]oist|[Ss]ide|[Ww]all|[Pp]in|[Ss]tep) (?=\d)/g;
+const NAMED = /\b([Dd]rain|[Dd]oor|[Jj]oist|[Ss]ide|[Ww]all|[Pp]in|[Ss]tep|[Dd]ay) (?=\d)/g;
 
 /** A sentence in which no number parts from its fraction, its unit or what goes by it where a line
  * ends. */

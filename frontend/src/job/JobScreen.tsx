@@ -176,7 +176,7 @@ function OpenJob({ head, found, last }: Opened) {
               <h1 className="sr-only">
                 {plan.job.name}: {step.label}
               </h1>
-              <div className="sticky top-0 z-10 lg:static [@media(max-height:500px)]:static">
+              <div className="sticky top-0 z-15 lg:static [@media(max-height:500px)]:static">
                 <KeyFigures />
               </div>
               <div className="flex-1 min-h-0 flex flex-col lg:flex-row">

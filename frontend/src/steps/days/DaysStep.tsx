@@ -1,5 +1,6 @@
 import { Download } from "lucide-react";
 import type { DaysResult } from "../../api/generated/solution";
+import { unbroken } from "../../api/unbroken";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { Labelled } from "../../ui/Labelled";
@@ -27,10 +28,10 @@ export function DaysStep() {
       ) : (
         <p className="border-l-4 border-info bg-info/10 rounded-r-box p-3 leading-snug">
           <strong className="block text-lg" data-finish={result.finish}>
-            Done {result.finish_text}
+            Done {unbroken(result.finish_text)}
           </strong>
           <span className="block" data-part="visits">
-            {result.visits_text}; quick to slow: {result.range_text}
+            {result.visits_text}; quick to slow: {unbroken(result.range_text)}
           </span>
           {result.said.map((said) => (
             <span key={said} className="block text-sm">
