@@ -331,6 +331,14 @@ class DepthStepTest(StepCase):
         )
         # Its thickness is only usual, until it is typed.
         self.assertIn("/shower/layers/3/thickness", self.plan()["assumed"])
+        # It goes over the membrane, and what is only assumed of it goes along.
+        self.click("Move heating cable mat up")
+        self.saved()
+        names = [layer["name"] for layer in self.plan()["shower"]["layers"]]
+        self.assertEqual(names, ["tile", "adhesive", "heating cable mat", "membrane"])
+        self.assertIn("/shower/layers/2/thickness", self.plan()["assumed"])
+        self.click("Undo")
+        self.saved()
         self.type("Shower, from the tile down: name of layer 4", "heating mat")
         self.type("Shower, from the tile down: thickness of heating mat", "3")
         self.saved()

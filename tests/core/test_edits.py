@@ -17,6 +17,7 @@ from calm_basin.plan.backs import footprint
 from calm_basin.plan.edits import (
     Addition,
     add,
+    raise_item,
     remove_corner,
     remove_item,
     split_side,
@@ -298,6 +299,28 @@ class RemovalTest(unittest.TestCase):
         self.assertEqual(more.assumed, ("/shower/outline/3/0", "/shower/outline/4/1"))
         self.assertEqual(remove_corner(more, "shower", 2).assumed, plan.assumed)
         self.assertEqual(remove_corner(more, "shower", 3).assumed, ("/shower/outline/3/1",))
+
+
+class RaisingTest(unittest.TestCase):
+    def test_a_layer_goes_over_the_one_above_it_with_what_is_only_assumed_of_it(self) -> None:
+        plan = starting("job", "mm", "uk")
+        layers = plan.shower.layers
+        plan = changed(plan, (Change(path="/assumed", value=["/shower/layers/2/thickness"]),))
+        once = raise_item(plan, "/shower/layers/2")
+        self.assertEqual(once.shower.layers, (layers[0], layers[2], layers[1], *layers[3:]))
+        self.assertEqual(once.assumed, ("/shower/layers/1/thickness",))
+        self.assertEqual(raise_item(once, "/shower/layers/2").shower, plan.shower)
+        self.assertEqual(raise_item(once, "/shower/layers/2").assumed, plan.assumed)
+        # What lies in another order is as thick as it was.
+        before, after = answered(plan).figures, answered(once).figures
+        self.assertEqual(after.recess_needed.value, before.recess_needed.value)
+
+    def test_what_lies_on_nothing_is_not_raised(self) -> None:
+        plan = starting("job", "mm", "uk")
+        for path in ("/shower/layers/0", "/shower/layers/9", "/room/doors/0", "/nowhere/1", ""):
+            with self.subTest(path), self.assertRaises(PlanError) as caught:
+                raise_item(plan, path)
+            self.assertEqual(caught.exception.problems[0].path, path)
 
 
 class OutlineTest(unittest.TestCase):

@@ -102,7 +102,7 @@ export type Edit =
   | { act: "screws"; first: [number, number]; last: [number, number] }
   | { act: "mirror"; way: "side" | "end" }
   | { act: "measured"; at: "studs" | "finished" }
-  | { act: "remove"; path: string };
+  | { act: "raise" | "remove"; path: string };
 /** A drain family as a plan takes it; one's own can be removed. */
 export interface Family {
   family: NonNullable<Plan["waste"]["family"]>;

@@ -50,6 +50,7 @@ const PRESSED: Record<Edit["act"], string> = {
   screws: "Set the line of screws",
   measured: "Room measured at",
   mirror: "Shower to the other side",
+  raise: "Move a layer up",
   remove: "Remove from the list",
 };
 

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Plus } from "lucide-react";
+import { ArrowUp, Plus } from "lucide-react";
 import { useState } from "react";
 import { api, type LayerKind, type Problem } from "../api/client";
 import type { Layer } from "../api/generated/plan";
@@ -26,7 +26,7 @@ interface Props {
 
 /** The layers of a floor or wall from the tile on: their names and thicknesses. */
 export function LayerList({ title, of, total }: Props) {
-  const { plan, set, solution } = useScreen();
+  const { plan, set, edit, solution } = useScreen();
   const path = PATHS[of];
   const layers = valueAt(plan, path) as Layer[];
   return (
@@ -37,7 +37,16 @@ export function LayerList({ title, of, total }: Props) {
       </legend>
       <ul className="space-y-1.5">
         {layers.map((layer, i) => (
-          <li key={i} className="grid grid-cols-[1fr_6.5rem_2.75rem] gap-1.5">
+          <li key={i} className="grid grid-cols-[2.75rem_1fr_6.5rem_2.75rem] gap-1">
+            <button
+              type="button"
+              className={`btn btn-ghost btn-square size-11 ${i === 0 ? "invisible" : ""}`}
+              aria-label={`Move ${layer.name} up`}
+              title="Move up"
+              onClick={() => void edit({ act: "raise", path: `${path}/${i}` })}
+            >
+              <ArrowUp size={18} aria-hidden />
+            </button>
             <NameField
               label={`${title}: name of layer ${i + 1}`}
               value={layer.name}

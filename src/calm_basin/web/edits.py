@@ -15,6 +15,7 @@ from calm_basin.plan.edits import (
     measured_at_faces,
     measured_at_studs,
     mirrored,
+    raise_item,
     remove_corner,
     remove_item,
     split_side,
@@ -49,7 +50,7 @@ def edit() -> Response:
     joists through two screws of one line, ``first`` and ``last``; "measured" says that the room was
     measured ``at`` its "studs", from which the finished walls are then moved, or at its "finished"
     walls; "mirror" brings the shower to the other "side" or "end" of the room, which ``way`` names;
-    "remove" takes out the list item that ``path`` points at.
+    "raise" puts the layer that ``path`` points at over the one above it; "remove" takes out the list item that ``path`` points at.
     """
     document = body()
     edited = _edited(plan_from(document.get("plan")), document)
@@ -108,6 +109,8 @@ def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
                 case "end":
                     return mirrored(plan, "end")
             raise PlanError([Problem("/way", "Choose “side” or “end”.")])
+        case "raise":
+            return raise_item(plan, field(document, "path", str)[:200])
         case "remove":
             return remove_item(plan, field(document, "path", str)[:200])
     raise PlanError(
@@ -115,7 +118,7 @@ def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
             Problem(
                 "/act",
                 "Choose “split”, “join”, “stretch”, “add”, “screws”, “measured”, “mirror”, "
-                "“remove” or “system” to do.",
+                "“raise”, “remove” or “system” to do.",
             )
         ]
     )

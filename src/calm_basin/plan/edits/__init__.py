@@ -9,7 +9,7 @@ from calm_basin.plan.edits.corners import (
     stretch_at_studs,
     with_outline,
 )
-from calm_basin.plan.edits.lists import remove_item
+from calm_basin.plan.edits.lists import raise_item, remove_item
 from calm_basin.plan.edits.mirroring import mirrored
 from calm_basin.plan.edits.screws import joists_from_screws
 from calm_basin.plan.edits.walls import measured_at_faces, measured_at_studs
@@ -22,6 +22,7 @@ __all__ = [
     "measured_at_faces",
     "measured_at_studs",
     "mirrored",
+    "raise_item",
     "remove_corner",
     "remove_item",
     "split_side",

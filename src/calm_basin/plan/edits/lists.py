@@ -32,6 +32,43 @@ LISTS = (
 """The lists whose items may be taken out one by one."""
 
 
+LAYERS = ("/room/layers", "/shower/layers", "/walls/shower", "/walls/rest")
+"""The lists whose items lie on one another, in their order."""
+
+
+def raise_item(plan: Plan, path: str) -> Plan:
+    """The plan with one layer, which ``path`` points at, and the one above it changed about.
+
+    Raises
+    ------
+    PlanError
+        There is no such layer, or none lies above it.
+    """
+    document, items, there, number = _found(plan, path, LAYERS, "raised")
+    if number == 0:
+        raise PlanError([Problem(path, "No layer lies above this one.")])
+    there[number - 1], there[number] = there[number], there[number - 1]
+    about = {number: number - 1, number - 1: number}
+    assumed = renumbered(plan.assumed, items, lambda i: about.get(i, i))
+    return plan_from(document | {"assumed": assumed})
+
+
+def _found(
+    plan: Plan, path: str, lists: tuple[str, ...], done: str
+) -> tuple[dict[str, Any], str, list[Any], int]:
+    """The plan as a document, with the list of it that an item is in and the item's number."""
+    match = re.fullmatch(r"(.*)/(\d{1,4})", path)
+    items = match[1] if match else ""
+    document = plan.model_dump(mode="json")
+    there: Any = document
+    for name in items.split("/")[1:]:
+        there = there.get(name) if isinstance(there, dict) else None
+    number = int(match[2]) if match else 0
+    if items not in lists or not isinstance(there, list) or number >= len(there):
+        raise PlanError([Problem(path, f"There is nothing at {path} that could be {done}.")])
+    return document, items, there, number
+
+
 def remove_item(plan: Plan, path: str) -> Plan:
     """The plan without one item of a list, which ``path`` points at.
 
@@ -42,15 +79,7 @@ def remove_item(plan: Plan, path: str) -> Plan:
     PlanError
         There is no such item, or the plan cannot be without it.
     """
-    match = re.fullmatch(r"(.*)/(\d{1,4})", path)
-    items = match[1] if match else ""
-    document = plan.model_dump(mode="json")
-    there: Any = document
-    for name in items.split("/")[1:]:
-        there = there.get(name) if isinstance(there, dict) else None
-    number = int(match[2]) if match else 0
-    if items not in LISTS or not isinstance(there, list) or number >= len(there):
-        raise PlanError([Problem(path, f"There is nothing at {path} that could be removed.")])
+    document, items, there, number = _found(plan, path, LISTS, "removed")
     del there[number]
     gone = {(items, number)}
     if items == "/survey/tape/walls":
