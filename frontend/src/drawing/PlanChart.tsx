@@ -8,7 +8,7 @@ import { boxesOf, FindingMarks, marksOf } from "./FindingMarks";
 import { Floor } from "./Floor";
 import { type Handle, HandleMark } from "./handles";
 import { Legend, useHidden } from "./Legend";
-import { Room } from "./Room";
+import { OverFloor, Room } from "./Room";
 import { useGrip } from "./useGrip";
 import { useLens } from "./useLens";
 import { usePointed } from "./usePointed";
@@ -181,6 +181,7 @@ export function PlanChart({
                 {overlay?.(view)}
               </Floor>
             )}
+            {!ground && <OverFloor plan={plan} view={view} />}
             {over?.(view)}
             {picked && <Picked at={view.at(picked)} />}
             {ends && !ground && <SectionLine ends={ends} />}

@@ -219,3 +219,39 @@ function FixtureMark({ fixture, view }: { fixture: Fixture; view: View }) {
     </g>
   );
 }
+
+/** What stands or hangs where the shower is, over its floor. */
+export function OverFloor({ plan, view }: { plan: Plan; view: View }) {
+  const xs = plan.shower.outline.map(([x]) => x);
+  const ys = plan.shower.outline.map(([, y]) => y);
+  const over = plan.room.fixtures.filter(({ centre: [x, y], width, length }) => {
+    const reach = Math.max(width, length) / 2;
+    const near = (at: number, along: number[]) =>
+      at + reach > Math.min(...along) && at - reach < Math.max(...along);
+    return near(x, xs) && near(y, ys);
+  });
+  return (
+    <g data-part="fixtures" aria-hidden>
+      {over.map((fixture) => {
+        const [x, y] = view.at(fixture.centre);
+        const [width, length] = [fixture.width * view.scale, fixture.length * view.scale];
+        return (
+          <rect
+            key={`${fixture.name}${fixture.centre}`}
+            transform={`rotate(${-fixture.turn} ${x} ${y})`}
+            x={x - width / 2}
+            y={y - length / 2}
+            width={Math.max(width, 3)}
+            height={Math.max(length, 3)}
+            rx={3}
+            fill="none"
+            stroke="var(--ink)"
+            strokeWidth={1.5}
+            strokeDasharray={LIGHT.includes(fixture.kind) ? "4 3" : undefined}
+            opacity={0.6}
+          />
+        );
+      })}
+    </g>
+  );
+}

@@ -20,7 +20,7 @@ from calm_basin.plan.shower import Tray
 Array = NDArray[np.float64]
 
 Way = Literal["side", "end"]
-"""To the other side, as seen by whoever comes into the shower, or to the other end."""
+"""To the other side, seen from the entry, or to the other end."""
 
 
 def of_shower(plan: Plan) -> tuple[int, ...]:
