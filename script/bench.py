@@ -10,7 +10,6 @@ import json
 import statistics
 import sys
 import tempfile
-import time
 import urllib.request
 from functools import partial
 from pathlib import Path

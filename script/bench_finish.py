@@ -116,9 +116,7 @@ def bench_walls(plans: list[Plan]) -> None:
             for c in cases
         ],
     )
-    report(
-        "solve with walls", [timed(lambda c=c: solve(c.plan, parts=("walls",))) for c in cases]
-    )
+    report("solve with walls", [timed(lambda c=c: solve(c.plan, parts=("walls",))) for c in cases])
     report("the same solve without", [timed(lambda c=c: solve(c.plan)) for c in cases])
 
 

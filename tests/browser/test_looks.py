@@ -283,8 +283,10 @@ class FrameTest(DemoCase):
         for (const one of document.querySelectorAll(fields)) {
           const box = one.getBoundingClientRect();
           // Its unit stands in the field, at its end.
-          if (box.width && there(one)) texts.push([one, `field ${one.value}`, within(one,
-            {left: box.left + 2, top: box.top + 4, right: box.right - 48, bottom: box.bottom - 4})]);
+          const inner = {
+            left: box.left + 2, top: box.top + 4, right: box.right - 48, bottom: box.bottom - 4,
+          };
+          if (box.width && there(one)) texts.push([one, `field ${one.value}`, within(one, inner)]);
         }
         const met = [];
         for (const [i, [one, text, a]] of texts.entries())

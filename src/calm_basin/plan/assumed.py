@@ -37,7 +37,8 @@ def with_assumed(plan: Plan, *parts: str) -> Plan:
 
 def assumable(plan: Plan, within: tuple[str, ...] = ("",)) -> Iterable[tuple[str, object]]:
     """What may be assumed of a plan, as (JSON pointer, value), of the fields ``within``."""
-    # What does not count as things are cannot be assumed; the sizes of a drain's family are its maker's: what is assumed is which one it is.
+    # What does not count as things are cannot be assumed; nor can the sizes of a drain's family,
+    # which are its maker's: what is assumed is which one it is.
     built = ["/waste/family/", "/system/"]
     if isinstance(plan.floor, JoistFloor):
         built += [f"/floor/{name}" for name in OF_JOISTS[plan.floor.joist]]

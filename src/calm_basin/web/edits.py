@@ -50,7 +50,8 @@ def edit() -> Response:
     joists through two screws of one line, ``first`` and ``last``; "measured" says that the room was
     measured ``at`` its "studs", from which the finished walls are then moved, or at its "finished"
     walls; "mirror" brings the shower to the other "side" or "end" of the room, which ``way`` names;
-    "raise" puts the layer that ``path`` points at over the one above it; "remove" takes out the list item that ``path`` points at.
+    "raise" puts the layer that ``path`` points at over the one above it; "remove" takes out the
+    list item that ``path`` points at.
     """
     document = body()
     edited = _edited(plan_from(document.get("plan")), document)

@@ -84,9 +84,9 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
         figure(
             "To carry out",
             whole * weight,
-            f"{words.weight(whole * weight)}, {trips} trip{'s' if trips != 1 else ''} with a bucket",
-            f"what comes out × its weight; a bucket takes {words.bulk(holds.given)} of the solid, "
-            f"which is {words.weight(holds.given * weight)}",
+            f"{words.weight(whole * weight)}, {trips} {'trip' if trips == 1 else 'trips'} with a "
+            "bucket",
+            f"what comes out × its weight; a bucket takes {words.bulk(holds.given)} of the solid",
             [
                 ("comes out", words.bulk(whole)),
                 (f"weight of {words.bulk(holds.given)}", words.weight(holds.given * weight)),

@@ -38,8 +38,8 @@ def of_shower(plan: Plan) -> tuple[int, ...]:
 
 
 def mirrored(plan: Plan, way: Way) -> Plan:
-    """The plan with its shower mirrored about the middle of the room: outline, drains, tile and what
-    stands or hangs in it.
+    """The plan with its shower mirrored about the middle of the room: outline, drains, tile and
+    what stands or hangs in it.
 
     Raises
     ------
@@ -50,7 +50,10 @@ def mirrored(plan: Plan, way: Way) -> Plan:
     if isinstance(former, Tray) and former.stock is not None and way == "side":
         stock = former.stock
         if abs(stock.width - 2 * stock.drain_left) > AT_WALL:
-            message = "The tray’s drain is off centre, so the tray has no mirror image. Drag the shower instead."
+            message = (
+                "The tray's drain is off centre, so the tray has no mirror image. Drag the shower "
+                "instead."
+            )
             raise PlanError([Problem("/shower/former/stock/drain_left", message)])
     across = _across(plan, way)
     room = np.array(plan.room.outline) @ across
