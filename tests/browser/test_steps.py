@@ -218,7 +218,7 @@ class DrainStepTest(StepCase):
         self.radio("Plane run")
         self.reads("Drop at drain", "11.5 mm")
         self.assertTrue(self.button("1 · 1500").get_attribute("disabled"))
-        self.click("2 · 900")
+        self.click("2 · right · 900")
         self.assertEqual(self.plan()["shower"]["entries"], [0, 1])
         self.click("1 · 1500")
         self.assertEqual(self.plan()["shower"]["entries"], [1])

@@ -186,7 +186,6 @@ class DepthTest(unittest.TestCase):
             "open floor is a fall",
             "slip",
             "scald",
-            "kg",
             "weep holes",
             "opposite sides",
             "by hand only",
@@ -199,6 +198,7 @@ class DepthTest(unittest.TestCase):
         for plan in demo_plans():
             text = " ".join(caution.text for caution in answered(plan).cautions)
             self.assertEqual({word for word in told if word not in text}, set(), plan.job.name)
+            self.assertRegex(text, r"puts about \d+ (kg|lb) on it")
             self.assertIn("engineer" if plan.floor.kind == "joists" else "scan", text)
             tray = plan.shower.former.kind == "tray"
             self.assertEqual("bead round the tray" in text, tray)

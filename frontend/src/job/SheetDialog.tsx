@@ -62,10 +62,13 @@ export function SheetDialog({ onClose }: { onClose: () => void }) {
       <fieldset className="mt-4">
         <legend className="text-sm mb-1">Pages</legend>
         {sheet.data?.pages.map((page) => (
-          <label key={page.name} className="flex items-center gap-3 min-h-11 cursor-pointer">
+          <label
+            key={page.name}
+            className="flex items-center gap-3 min-h-11 cursor-pointer scroll-mb-20"
+          >
             <input
               type="checkbox"
-              className="checkbox"
+              className="checkbox scroll-mb-20"
               checked={isWanted(page)}
               onChange={() =>
                 setTurned(

@@ -1,5 +1,5 @@
 import { Plus, Trash2 } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { XY } from "../drawing/view";
 import { useScreen } from "../job/context";
 import { MeasureField } from "../ui/MeasureField";
@@ -12,11 +12,15 @@ interface Props {
 /** Width and depth where the outline is a rectangle; every corner, for any outline. */
 export function OutlineFields({ of, title }: Props) {
   const { plan, edit, solution } = useScreen();
-  // Once it is open it stays so, whatever the outline becomes.
   const [opened, open] = useState(false);
   const outline: XY[] = plan[of].outline;
   const box = solution?.drawing[`${of}_box`];
   const path = `/${of}/outline`;
+
+  // Once it is open it stays so, whatever the outline becomes.
+  useEffect(() => {
+    if (solution && !box) open(true);
+  }, [solution, box]);
 
   const along = (axis: 0 | 1) => outline.map((_, i) => `${path}/${i}/${axis}`);
   return (
@@ -40,12 +44,17 @@ export function OutlineFields({ of, title }: Props) {
           />
         </div>
       )}
-      <details
-        open={opened || !box}
-        onToggle={(event) => open(event.currentTarget.open)}
-        className="group"
-      >
-        <summary className="btn btn-ghost h-11 px-2 font-medium justify-start">
+      <details open={opened || !box} className="group">
+        {/* biome-ignore lint/a11y/noStaticElementInteractions: a summary is pressed, by keys too */}
+        <summary
+          className="btn btn-ghost h-11 px-2 font-medium justify-start"
+          onClick={(event) => {
+            event.preventDefault();
+            const list = event.currentTarget.parentElement as HTMLDetailsElement;
+            list.open = !list.open;
+            open(list.open);
+          }}
+        >
           Corners, one by one ({outline.length})
         </summary>
         <p className="text-sm mb-1">
