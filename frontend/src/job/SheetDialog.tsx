@@ -59,36 +59,13 @@ export function SheetDialog({ onClose }: { onClose: () => void }) {
           </option>
         ))}
       </select>
-      <fieldset className="mt-4">
-        <legend className="text-sm mb-1">Pages</legend>
-        {sheet.data?.pages.map((page) => (
-          <label
-            key={page.name}
-            className="flex items-center gap-3 min-h-11 cursor-pointer scroll-mb-20"
-          >
-            <input
-              type="checkbox"
-              className="checkbox scroll-mb-20"
-              checked={isWanted(page)}
-              onChange={() =>
-                setTurned(
-                  turned.includes(page.name)
-                    ? turned.filter((name) => name !== page.name)
-                    : [...turned, page.name],
-                )
-              }
-            />
-            {page.title}
-          </label>
-        ))}
-      </fieldset>
       {problem && (
         <p role="alert" className="text-error font-semibold mt-2">
           {problem}
         </p>
       )}
       {!agrees && <p className="text-sm mt-2">The sheet waits until the plan is saved.</p>}
-      <div className="flex flex-wrap gap-2 mt-3 py-2 sticky -bottom-6 bg-base-100">
+      <div className="flex flex-wrap gap-2 mt-3">
         <button
           type="button"
           className="btn btn-info h-11"
@@ -118,6 +95,26 @@ export function SheetDialog({ onClose }: { onClose: () => void }) {
           {making === "files" ? "Making the files…" : "All files (zip)"}
         </button>
       </div>
+      <fieldset className="mt-4">
+        <legend className="text-sm mb-1">Pages</legend>
+        {sheet.data?.pages.map((page) => (
+          <label key={page.name} className="flex items-center gap-3 min-h-11 cursor-pointer">
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={isWanted(page)}
+              onChange={() =>
+                setTurned(
+                  turned.includes(page.name)
+                    ? turned.filter((name) => name !== page.name)
+                    : [...turned, page.name],
+                )
+              }
+            />
+            {page.title}
+          </label>
+        ))}
+      </fieldset>
       <p className="text-sm mt-2">
         The zip holds the plan, the sheet, a DXF drawing, order, days, calendar and pins.
       </p>
