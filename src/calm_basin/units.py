@@ -19,9 +19,6 @@ Denominator = Literal[16, 32, 64]
 Rounding = Literal["nearest", "up", "down"]
 
 MM_PER_INCH = 25.4
-GALLON_LITRES = 3.785411784
-CUBIC_FOOT_LITRES = 28.316846592
-KG_PER_POUND = 0.45359237
 
 LONGEST = 100_000.0
 """Longest length that is accepted, in mm: no bathroom is 100 m long, a slipped unit is."""

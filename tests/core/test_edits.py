@@ -17,6 +17,7 @@ from calm_basin.plan.backs import footprint
 from calm_basin.plan.edits import (
     Addition,
     add,
+    level_read,
     raise_item,
     remove_corner,
     remove_item,
@@ -321,6 +322,31 @@ class RaisingTest(unittest.TestCase):
             with self.subTest(path), self.assertRaises(PlanError) as caught:
                 raise_item(plan, path)
             self.assertEqual(caught.exception.problems[0].path, path)
+
+
+class LevelTest(unittest.TestCase):
+    @examples(40)
+    @given(
+        x=st.floats(100, 2300),
+        y=st.floats(100, 1700),
+        direction=st.floats(-179, 179),
+        distance=st.floats(5, 600),
+    )
+    def test_it_is_told_by_its_two_ends(
+        self, x: float, y: float, direction: float, distance: float
+    ) -> None:
+        # By complex numbers, which the edit does not use.
+        end = complex(x, y) + distance * np.exp(1j * np.radians(direction))
+        plan = level_read(plan_from(document()), (x, y), (end.real, end.imag), 4)
+        (reading,) = plan.survey.levels
+        self.assertEqual((reading.x, reading.y, reading.gap), (x, y, 4))
+        self.assertAlmostEqual(reading.direction, direction, places=2)
+        self.assertAlmostEqual(reading.distance, distance, places=3)
+
+    def test_two_ends_at_one_place_are_none(self) -> None:
+        with self.assertRaises(PlanError) as caught:
+            level_read(plan_from(document()), (600, 400), (600.4, 400), 2)
+        self.assertEqual(caught.exception.problems[0].path, "/end")
 
 
 class OutlineTest(unittest.TestCase):

@@ -91,6 +91,8 @@ export interface Question {
   cures: boolean;
   cut: [[number, number], [number, number]] | null;
 }
+/** What is typed as people write it, and read by the core. */
+export type Typed = "length" | "fall" | "flow";
 export type Outlined = "room" | "shower";
 /** An edit in which what names a part by number follows: the core makes it. */
 export type Edit =
@@ -100,6 +102,7 @@ export type Edit =
   | { act: "add"; what: Addition; side?: number; kind?: string }
   | { act: "system"; system: string }
   | { act: "screws"; first: [number, number]; last: [number, number] }
+  | { act: "level"; lies: [number, number]; end: [number, number]; gap: number }
   | { act: "mirror"; way: "side" | "end" }
   | { act: "measured"; at: "studs" | "finished" }
   | { act: "raise" | "remove"; path: string };
@@ -386,6 +389,6 @@ export const api = {
   /** Lengths in mm as the display prints them. */
   lengths: (values: number[], display: Partial<DisplayChoice>) =>
     post<{ texts: string[] }>("/print", { values, display }).then((answer) => answer.texts),
-  read: (text: string, kind: "length" | "fall", display: DisplayChoice) =>
+  read: (text: string, kind: Typed, display: DisplayChoice) =>
     post<{ value: number; text: string }>("/read", { text, kind, display }),
 };

@@ -1,10 +1,9 @@
 import type { Plan } from "../api/client";
 import { withValue } from "../job/pointer";
 import type { Handle } from "./handles";
-import { edges, type XY } from "./view";
+import type { XY } from "./view";
+import { SNAP, seenFrom, wallsOf, whole } from "./walls";
 
-/** A fixture whose back comes nearer to a wall than this, mm, stands against it. */
-const SNAP = 80;
 /** Turns are whole to this, degrees. */
 const STEP = 15;
 /** How far in front of a fixture the handle stands that turns it, mm. */
@@ -14,16 +13,9 @@ type Fixture = Plan["room"]["fixtures"][number];
 
 /** The fixture with its middle at a place, or with its back against the wall that is near there. */
 function placed(plan: Plan, fixture: Fixture, to: XY): Fixture {
-  const outline = plan.room.outline;
-  const area = edges(outline).reduce((sum, [a, b]) => sum + a[0] * b[1] - b[0] * a[1], 0);
-  for (const [a, b] of edges(outline)) {
-    const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
-    const along: XY = [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
-    const side = area > 0 ? 1 : -1;
-    const inward: XY = [-along[1] * side, along[0] * side];
-    const from: XY = [to[0] - a[0], to[1] - a[1]];
-    const off = from[0] * inward[0] + from[1] * inward[1];
-    const at = from[0] * along[0] + from[1] * along[1];
+  for (const wall of wallsOf(plan.room.outline)) {
+    const { from: a, along, inward, length } = wall;
+    const [at, off] = seenFrom(wall, to);
     if (at < 0 || at > length || Math.abs(off - fixture.length / 2) > SNAP) continue;
     const end = Math.min(fixture.width / 2, length / 2);
     const here =
@@ -37,8 +29,6 @@ function placed(plan: Plan, fixture: Fixture, to: XY): Fixture {
   }
   return { ...fixture, centre: to };
 }
-
-const whole = (value: number) => Math.round(value * 1e4) / 1e4;
 
 const front = ({ centre, turn, length }: Fixture): XY => {
   const angle = (turn * Math.PI) / 180;

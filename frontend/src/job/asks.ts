@@ -1,4 +1,12 @@
-import { api, type Edit, type Outlined, type Plan, Problem, type Rule } from "../api/client";
+import {
+  api,
+  type Edit,
+  type Outlined,
+  type Plan,
+  Problem,
+  type Rule,
+  type Typed,
+} from "../api/client";
 import type { DisplayChoice } from "../api/generated/plan";
 import { stillAssumed, valueAt, withValue } from "./pointer";
 
@@ -13,8 +21,8 @@ export interface TypedReading {
   at: [number, number];
   value: string;
   instrument: string;
-  direction: number;
-  distance: string;
+  /** The other end of a level, under which its gap was read. */
+  end: [number, number] | null;
 }
 
 /** An edit that the core has to read or make before it is in the plan, as data: it can wait. */
@@ -23,7 +31,7 @@ export type Ask =
       what: "measure";
       label: string;
       text: string;
-      kind: "length" | "fall";
+      kind: Typed;
       display: DisplayChoice;
       into: Into;
       /** Pointers of all values that are measured with it. */
@@ -49,6 +57,7 @@ const PRESSED: Record<Edit["act"], string> = {
   system: "Use the build system",
   screws: "Set the line of screws",
   measured: "Room measured at",
+  level: "Reading of a level",
   mirror: "Shower to the other side",
   raise: "Move a layer up",
   remove: "Remove from the list",
@@ -120,8 +129,7 @@ export async function made(ask: Ask): Promise<Made> {
 async function puts(ask: Exclude<Ask, { what: "measure" }>): Promise<Made["put"]> {
   if (ask.what === "edit") return (plan) => api.edit(plan, ask.edit);
   if (ask.what === "reading") {
-    const level = await readLevel(ask.reading, ask.display);
-    return (plan) => withValue(plan, "/survey/levels", [...plan.survey.levels, level]);
+    return readLevel(ask.reading, ask.display);
   }
   const { rule } = ask;
   const own = {
@@ -151,17 +159,24 @@ const measured =
     return surely(stillAssumed(plan, withValue(plan, into.path, value)));
   };
 
-async function readLevel(typed: TypedReading, display: DisplayChoice): Promise<Level> {
+async function readLevel(typed: TypedReading, display: DisplayChoice): Promise<Made["put"]> {
   const length = async (text: string) => (await api.read(text, "length", display)).value;
   const [x, y] = typed.at;
   const read = await length(typed.value);
-  if (typed.kind === "height") return { kind: "height", x, y, height: read };
-  if (typed.kind === "staff") {
-    const instrument = await length(typed.instrument || "0");
-    return { kind: "staff", x, y, reading: read, instrument, simulated: false };
-  }
-  const { direction } = typed;
-  return { kind: "shim", x, y, gap: read, direction, distance: await length(typed.distance) };
+  const { at: lies, end } = typed;
+  if (end) return (plan) => api.edit(plan, { act: "level", lies, end, gap: read });
+  const level: Level =
+    typed.kind === "staff"
+      ? {
+          kind: "staff",
+          x,
+          y,
+          reading: read,
+          instrument: await length(typed.instrument || "0"),
+          simulated: false,
+        }
+      : { kind: "height", x, y, height: read };
+  return (plan) => withValue(plan, "/survey/levels", [...plan.survey.levels, level]);
 }
 
 /** What was typed as a rule file writes it: a fall, a length in mm, or two of them. */

@@ -1,5 +1,5 @@
 import { useId, useRef, useState } from "react";
-import { api, type Outlined, type Problem } from "../api/client";
+import { api, type Outlined, type Problem, type Typed } from "../api/client";
 import { type Into, waitingAt } from "../job/asks";
 import { useScreen } from "../job/context";
 import { valueAt } from "../job/pointer";
@@ -8,7 +8,7 @@ import { nudged } from "./nudged";
 
 interface Props {
   label: string;
-  kind?: "length" | "fall";
+  kind?: Typed;
   /** JSON pointer of the plan's value; else `stretches` says which size of an outline it is, or
    * `onCommit` takes what is none of the plan's, with `text` and `value` as they stand. */
   path?: string;
@@ -22,7 +22,7 @@ interface Props {
   compact?: boolean;
 }
 
-/** A length or fall that is typed as people write it, or nudged with the arrow keys. */
+/** A length, fall or flow that is typed as people write it, or nudged with the arrow keys. */
 export function MeasureField({
   label,
   kind = "length",
@@ -81,7 +81,12 @@ export function MeasureField({
   }
 
   function nudge(direction: number, big: boolean) {
-    const next = nudged(kind, value, direction * (big ? 10 : 1), solution?.nudge);
+    const next = nudged(
+      kind,
+      value,
+      direction * (big ? 10 : 1),
+      kind === "length" ? solution?.nudge : 1,
+    );
     if (waits) screen.letGo(waits.key);
     if (path !== undefined) screen.set(path, next);
     else if (stretches) void screen.edit({ act: "stretch", ...stretches, size: next });

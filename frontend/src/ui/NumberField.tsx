@@ -8,19 +8,17 @@ interface Props {
   hint?: string;
   /** How far the arrow keys go, and with Shift. */
   step?: [number, number];
-  /** How much of what the plan counts one of what is shown is, such as litres in a gallon. */
-  per?: number;
   /** Whether the label is only heard: what stands beside says it to the eye. */
   bare?: boolean;
 }
 
 /** A plain number of the plan, such as an angle in degrees. */
-export function NumberField({ label, path, hint, step = [1, 15], per = 1, bare }: Props) {
+export function NumberField({ label, path, hint, step = [1, 15], bare }: Props) {
   const { plan, set, confirm, refused } = useScreen();
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
-  const value = Number(((valueAt(plan, path) as number) / per).toFixed(per === 1 ? 6 : 2));
+  const value = Number(valueAt(plan, path));
   function commit(entered = false) {
     if (typed === null) {
       // Entered as it stands, it is known all the same.
@@ -31,7 +29,7 @@ export function NumberField({ label, path, hint, step = [1, 15], per = 1, bare }
     if (Number.isFinite(next)) {
       setTyped(null);
       setError(null);
-      set(path, next * per);
+      set(path, next);
       confirm((of) => of === path);
     } else setError(`“${typed}” is not a plain number. Type one such as ${value}.`);
   }
@@ -63,8 +61,7 @@ export function NumberField({ label, path, hint, step = [1, 15], per = 1, bare }
             setTyped(null);
             set(
               path,
-              per *
-                (value + (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? step[1] : step[0])),
+              value + (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? step[1] : step[0]),
             );
           }
         }}

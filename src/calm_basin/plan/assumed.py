@@ -59,9 +59,6 @@ def assumable(plan: Plan, within: tuple[str, ...] = ("",)) -> Iterable[tuple[str
         if door.kind == "hinged":
             yield f"/room/doors/{i}/hinge", door.hinge
             yield f"/room/doors/{i}/swing", door.swing
-    for i, head in enumerate(plan.water.heads):
-        yield f"/water/heads/{i}/flow_l_min", head.flow_l_min
-    yield "/water/drain_l_min", plan.water.drain_l_min
 
 
 def renumbered(

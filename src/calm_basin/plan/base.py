@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from calm_basin.units import Display, format_length
 
-QuantityKind = Literal["length", "fall", "angle"]
+QuantityKind = Literal["length", "fall", "angle", "flow"]
 
 
 class Quantity(NamedTuple):

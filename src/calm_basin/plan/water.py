@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from pydantic import Field
 
-from calm_basin.plan.base import Gradient, Name, Part, Size
+from calm_basin.plan.base import Gradient, Name, Part, Quantity, Size
 
 
 class ShowerHead(Part):
     name: Name
-    flow_l_min: float = Field(gt=0, le=200, allow_inf_nan=False)
+    flow_l_min: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False), Quantity("flow")]
 
 
 class Water(Part):
@@ -21,4 +23,4 @@ class Water(Part):
     )
     pipe_diameter: Size = Field(default=50.0, description="inside, of the waste pipe")
     pipe_fall: Gradient = 1 / 48
-    drain_l_min: float | None = Field(default=None, gt=0, le=1000)
+    drain_l_min: Annotated[float, Field(gt=0, le=1000), Quantity("flow")] | None = None

@@ -12,6 +12,7 @@ from calm_basin.plan.edits import (
     Which,
     add,
     joists_from_screws,
+    level_read,
     measured_at_faces,
     measured_at_studs,
     mirrored,
@@ -47,11 +48,12 @@ def edit() -> Response:
     of ``which`` outline or take the corner ``at`` from it; "stretch" gives that outline a ``size``,
     mm, along ``axis`` 0 or 1, or the room one ``at`` its "studs"; "outline" gives the room that of
     ``points``; "add" puts in ``what`` in a common size, a layer of a ``kind``; "screws" lays the
-    joists through two screws of one line, ``first`` and ``last``; "measured" says that the room was
-    measured ``at`` its "studs", from which the finished walls are then moved, or at its "finished"
-    walls; "mirror" brings the shower to the other "side" or "end" of the room, which ``way`` names;
-    "raise" puts the layer that ``path`` points at over the one above it; "remove" takes out the
-    list item that ``path`` points at.
+    joists through two screws of one line, ``first`` and ``last``; "level" adds the reading of a
+    level that ``lies`` on the floor and has a ``gap``, mm, under its other ``end``; "measured" says
+    that the room was measured ``at`` its "studs", from which the finished walls are then moved, or
+    at its "finished" walls; "mirror" brings the shower to the other "side" or "end" of the room,
+    which ``way`` names; "raise" puts the layer that ``path`` points at over the one above it;
+    "remove" takes out the list item that ``path`` points at.
     """
     document = body()
     edited = _edited(plan_from(document.get("plan")), document)
@@ -96,6 +98,14 @@ def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
                 if not is_place(place):
                     raise PlanError([Problem(f"/{name}", "Give the screw’s place: [x, y] in mm.")])
             return joists_from_screws(plan, _place(first), _place(last))
+        case "level":
+            lies, end, gap = document.get("lies"), document.get("end"), document.get("gap")
+            for name, place in (("lies", lies), ("end", end)):
+                if not is_place(place):
+                    raise PlanError([Problem(f"/{name}", "Give the level's end: [x, y] in mm.")])
+            if not isinstance(gap, int | float) or isinstance(gap, bool) or abs(gap) > FARTHEST:
+                raise PlanError([Problem("/gap", "Give the gap under its other end, mm.")])
+            return level_read(plan, _place(lies), _place(end), float(gap))
         case "measured":
             match field(document, "at", str):
                 case "studs":
@@ -118,8 +128,8 @@ def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
         [
             Problem(
                 "/act",
-                "Choose “split”, “join”, “stretch”, “add”, “screws”, “measured”, “mirror”, "
-                "“raise”, “remove” or “system” to do.",
+                "Choose “split”, “join”, “stretch”, “add”, “screws”, “level”, “measured”, "
+                "“mirror”, “raise”, “remove” or “system” to do.",
             )
         ]
     )

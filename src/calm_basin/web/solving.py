@@ -7,6 +7,7 @@ from typing import Any, get_args
 
 from flask import Blueprint, Response, current_app, jsonify, request
 
+from calm_basin.amounts import format_flow, parse_flow
 from calm_basin.core.answer.result import XY, Part
 from calm_basin.plan import PlanError, Problem, plan_from
 from calm_basin.plan.job import DisplayChoice
@@ -42,7 +43,7 @@ def solve_plan() -> Response:
 
 @blueprint.post("/read")
 def read() -> Response:
-    """Read a ``text`` that was typed: a length in the display's unit, a fall or an angle."""
+    """Read a ``text`` that was typed: a length or a flow in the display's unit, or a fall."""
     document = body()
     text, kind = field(document, "text", str)[:200], field(document, "kind", str)
     choice = plan_display(field(document, "display", dict))
@@ -52,7 +53,10 @@ def read() -> Response:
     if kind == "fall":
         value = parse_fall(text)
         return jsonify({"value": value, "text": format_fall(value, choice.fall)})
-    raise PlanError([Problem("/kind", "Choose “length” or “fall”.")])
+    if kind == "flow":
+        value = parse_flow(text, choice)
+        return jsonify({"value": value, "text": format_flow(value, choice)})
+    raise PlanError([Problem("/kind", "Choose “length”, “fall” or “flow”.")])
 
 
 @blueprint.post("/print")

@@ -318,7 +318,8 @@ export interface OwnValue {
  *
  * ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start; ``drains``
  * says where the middle of each drain is taped. ``faces`` says from which line of the walls sizes
- * and places are; empty where both lines are one.
+ * and places are; empty where both lines are one. ``of_shower`` are the fixtures, by number, that
+ * go where the shower goes, ``with_height`` those whose height above the floor matters.
  */
 export interface Drawing {
   rims: [number, number][][];
@@ -332,6 +333,7 @@ export interface Drawing {
   shower_sides: string[];
   shower_names: string[];
   of_shower: number[];
+  with_height: number[];
   drains: string[];
   faces: string;
 }

@@ -46,8 +46,7 @@ export function TakeReading() {
       return;
     }
     try {
-      const [at, level] = lies ? [lies, between(lies, picked)] : [picked, NONE];
-      const reading = { ...typed, ...level, kind, at };
+      const reading = { ...typed, kind, at: lies ?? picked, end: lies && picked };
       await ask({ what: "reading", display: plan.display, reading });
       setTyped({ ...typed, value: "" });
       setError(null);
@@ -125,17 +124,6 @@ export function TakeReading() {
 }
 
 const byFinger = () => window.matchMedia("(pointer: coarse)").matches;
-
-const NONE = { direction: 0, distance: "" };
-
-/** From one end of a level to the other, as it is typed. */
-function between([ax, ay]: XY, [bx, by]: XY) {
-  const direction = (Math.atan2(by - ay, bx - ax) * 180) / Math.PI;
-  return {
-    direction: Math.round(direction * 1e4) / 1e4,
-    distance: `${Math.hypot(bx - ax, by - ay).toFixed(4)} mm`,
-  };
-}
 
 /** Where a level lies on the floor, and the way back from it. */
 function Lies({ at }: { at: XY }) {

@@ -5,9 +5,6 @@ import { MeasureField } from "../../ui/MeasureField";
 import { NameField } from "../../ui/NameField";
 import { NumberField } from "../../ui/NumberField";
 
-/** What hangs at a height that somebody reaches or sits at. */
-const HUNG: string[] = ["seat", "folding seat", "bench", "half wall", "bar", "control", "head"];
-
 const ROOM: Addition[] = ["WC", "basin", "cabinet", "washing machine", "radiator", "column"];
 const SHOWER: Addition[] = [
   "seat",
@@ -25,7 +22,7 @@ const KINDS = [...ROOM, ...SHOWER, "other"];
 
 /** What stands and hangs in the room. */
 export function FixtureFields() {
-  const { plan, set } = useScreen();
+  const { plan, set, solution } = useScreen();
   return (
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Fixtures</legend>
@@ -59,7 +56,7 @@ export function FixtureFields() {
             <div className="flex gap-2">
               <MeasureField label="Across" path={`${path}/width`} />
               <MeasureField label="Deep" path={`${path}/length`} />
-              {HUNG.includes(fixture.kind) && (
+              {solution?.drawing.with_height.includes(i) && (
                 <MeasureField label="Up from floor" path={`${path}/height`} />
               )}
             </div>

@@ -2,6 +2,7 @@ import type { Plan } from "../../api/client";
 import { fixtureHandles } from "../../drawing/fixtures";
 import { type Handle, snapLines } from "../../drawing/handles";
 import { edges, type XY } from "../../drawing/view";
+import { SNAP, seenFrom, wallsOf, whole } from "../../drawing/walls";
 import { withValue } from "../../job/pointer";
 
 const corners = (plan: Plan, of: "room" | "shower"): Handle[] =>
@@ -14,25 +15,16 @@ const corners = (plan: Plan, of: "room" | "shower"): Handle[] =>
     move: (old, to) => withValue(old, `/${of}/outline/${i}`, to),
   }));
 
-/** A shower whose side comes nearer to a wall than this, mm, stands against it. */
-const SNAP = 80;
-
 /** By how much more a shower has to go to stand against the walls that it comes near to. */
 function toWalls(outline: XY[], room: XY[]): XY {
-  const area = edges(room).reduce((sum, [a, b]) => sum + a[0] * b[1] - b[0] * a[1], 0);
   let by: XY = [0, 0];
   let against: XY | null = null;
-  for (const [a, b] of edges(room)) {
-    const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
-    const along: XY = [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
-    const inward: XY = area > 0 ? [-along[1], along[0]] : [along[1], -along[0]];
-    const off = Math.min(
-      ...outline.flatMap(([x, y]) => {
-        const [dx, dy] = [x + by[0] - a[0], y + by[1] - a[1]];
-        const at = dx * along[0] + dy * along[1];
-        return at > -SNAP && at < length + SNAP ? [dx * inward[0] + dy * inward[1]] : [];
-      }),
-    );
+  for (const wall of wallsOf(room)) {
+    const { along, inward, length } = wall;
+    const beside = outline
+      .map(([x, y]) => seenFrom(wall, [x + by[0], y + by[1]]))
+      .filter(([at]) => at > -SNAP && at < length + SNAP);
+    const off = Math.min(...beside.map(([, away]) => away));
     if (Math.abs(off) > SNAP) continue;
     if (!against) {
       by = [by[0] - off * inward[0], by[1] - off * inward[1]];
@@ -46,8 +38,6 @@ function toWalls(outline: XY[], room: XY[]): XY {
   }
   return by;
 }
-
-const whole = (value: number) => Math.round(value * 1e4) / 1e4;
 
 /** The plan with its shower moved whole, with its drains and what belongs to it. */
 function moved(plan: Plan, [dx, dy]: XY, along: readonly number[]): Plan {

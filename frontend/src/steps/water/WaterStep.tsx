@@ -7,7 +7,6 @@ import { FigureRows } from "../../ui/FigureRows";
 import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 import { NameField } from "../../ui/NameField";
-import { NumberField } from "../../ui/NumberField";
 import { Trials } from "./Trials";
 
 /** What the water does on the planned floor, and what the way out can take. */
@@ -104,13 +103,11 @@ function Motion() {
   );
 }
 
-const GALLON_LITRES = 3.785411784;
-
 function Supply({ water }: { water: WaterResult }) {
   const { plan, set } = useScreen();
   const heads = plan.water.heads;
   const metric = plan.display.length.endsWith("m");
-  const flow = metric ? { unit: "L/min", per: 1 } : { unit: "gal/min", per: GALLON_LITRES };
+  const unit = metric ? "L/min" : "gal/min";
   return (
     <>
       <fieldset className="space-y-1.5">
@@ -124,11 +121,11 @@ function Supply({ water }: { water: WaterResult }) {
               value={head.name}
               onCommit={(name) => set(`/water/heads/${i}/name`, name)}
             />
-            <NumberField
-              label={`${head.name}, ${flow.unit}`}
+            <MeasureField
+              compact
+              label={`${head.name}, ${unit}`}
+              kind="flow"
               path={`/water/heads/${i}/flow_l_min`}
-              per={flow.per}
-              bare
             />
             <RemoveButton label={`Remove ${head.name}`} path={`/water/heads/${i}`} />
           </div>
@@ -147,11 +144,7 @@ function Supply({ water }: { water: WaterResult }) {
           </AddButton>
         ) : (
           <div className="flex gap-2 items-end">
-            <NumberField
-              label={`Drain takes, ${flow.unit}`}
-              path="/water/drain_l_min"
-              per={flow.per}
-            />
+            <MeasureField label={`Drain takes, ${unit}`} kind="flow" path="/water/drain_l_min" />
             <button
               type="button"
               className="btn h-11"

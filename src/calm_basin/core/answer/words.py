@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from calm_basin.amounts import CUBIC_FOOT_LITRES, GALLON_LITRES, KG_PER_POUND
 from calm_basin.plan import Plan
 from calm_basin.units import (
-    CUBIC_FOOT_LITRES,
-    GALLON_LITRES,
-    KG_PER_POUND,
     MM_PER_INCH,
     Display,
     Rounding,

@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Iterator
 from math import inf
 
+from calm_basin.amounts import GALLON_LITRES
 from calm_basin.core.answer.build import figure
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import XY, Figure, Option
@@ -45,7 +46,6 @@ from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.rules.membrane import School, litres, membrane_length, schools
 from calm_basin.rules.tasks import usual_tasks
-from calm_basin.units import GALLON_LITRES
 
 SAME = 1.0
 """A piece that was laid is still the same where its length changed by no more, mm."""

@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from math import ceil, dist
 from typing import NamedTuple
 
+from calm_basin.amounts import GALLON_LITRES
 from calm_basin.core.answer.build import listed, working
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Input
@@ -28,7 +29,7 @@ from calm_basin.plan.order import Bought
 from calm_basin.plan.shower import LinearDrain, Tray
 from calm_basin.plan.survey import Pour
 from calm_basin.rules.packs import LISTS, Counted, Item, items, sundries
-from calm_basin.units import GALLON_LITRES, Display
+from calm_basin.units import Display
 
 SHEETS = ("deck", "wall_board")
 """What is bought in sheets: their number is that of the cut list."""

@@ -41,7 +41,7 @@ def assumed(plan: Plan, words: Words) -> Assumed:
         if isinstance(value, str):
             named[name] = value
         elif isinstance(value, int | float):
-            named[name] = _printed(words, path, kinds.get(path), value)
+            named[name] = _printed(words, kinds.get(path), value)
     choices = sum(CHOICES.fullmatch(path) is not None for path in paths)
     measures = len(named) - choices
     counts = [
@@ -61,8 +61,8 @@ def assumed(plan: Plan, words: Words) -> Assumed:
     )
 
 
-def _printed(words: Words, path: str, kind: QuantityKind | None, value: float) -> str:
-    if path.endswith("_l_min"):
+def _printed(words: Words, kind: QuantityKind | None, value: float) -> str:
+    if kind == "flow":
         return words.flow(value)
     if kind == "length":
         return words.length(value)

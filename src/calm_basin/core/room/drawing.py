@@ -15,9 +15,10 @@ from calm_basin.core.falls.floor import points_of
 from calm_basin.core.room.result import Box, Drawing, Joist
 from calm_basin.core.structure.joists import joists_of
 from calm_basin.plan import Plan
+from calm_basin.plan.edits.carrying import of_shower
 from calm_basin.plan.edits.corners import box_of
-from calm_basin.plan.edits.mirroring import of_shower
 from calm_basin.plan.framing import studs
+from calm_basin.plan.room import WITH_HEIGHT
 from calm_basin.plan.shower import LinearDrain
 
 
@@ -51,6 +52,7 @@ def drawing(plan: Plan, words: Words) -> Drawing:
             for i in range(len(outline))
         ),
         of_shower=of_shower(plan),
+        with_height=tuple(i for i, one in enumerate(plan.room.fixtures) if one.kind in WITH_HEIGHT),
         drains=tuple(_drains(plan, words)),
         faces="from finished walls" if studs(plan) != plan.room.outline else "",
     )

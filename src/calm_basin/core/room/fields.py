@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from calm_basin.amounts import format_flow
 from calm_basin.core.answer.words import Words
 from calm_basin.plan import Plan, quantities
 
@@ -21,6 +22,8 @@ def plan_texts(plan: Plan, words: Words) -> dict[str, str]:
             texts[path] = words.bare(value)
         elif kind == "fall":
             texts[path] = words.fall(value)
+        elif kind == "flow":
+            texts[path] = format_flow(value, words.display)
         else:
             texts[path] = f"{value:g}°"
     return texts

@@ -26,7 +26,8 @@ from calm_basin.core.structure.footing import (
 )
 from calm_basin.core.structure.joists import Bays, timbers_of
 from calm_basin.core.structure.meeting import Met, reach
-from calm_basin.plan import Plan
+from calm_basin.plan import Plan, PlanError
+from calm_basin.plan.edits.carrying import moved, of_shower
 from calm_basin.plan.floor import JoistFloor, OtherJoist
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import LinearDrain, PointDrain, Tray
@@ -141,14 +142,20 @@ def _whole_shower(case: Case, by: Array) -> Cure | None:
     if shower.second_drain is not None or not isinstance(shower.drain, PointDrain):
         return None
 
-    def at(point: tuple[float, float]) -> list[float]:
-        return [point[0] + rounded[0], point[1] + rounded[1]]
-
+    try:
+        there = moved(case.plan, (rounded[0], rounded[1]))
+    except PlanError:
+        return None
+    assert isinstance(there.shower.drain, PointDrain)
     return Cure(
         text=f"Move the shower with its tray {case.words.move(*rounded)}",
         changes=(
-            Change(path="/shower/outline", value=[at(corner) for corner in shower.outline]),
-            Change(path="/shower/drain/centre", value=at(shower.drain.centre)),
+            Change(path="/shower/outline", value=[list(one) for one in there.shower.outline]),
+            Change(path="/shower/drain/centre", value=list(there.shower.drain.centre)),
+            *(
+                Change(path=f"/room/fixtures/{i}/centre", value=list(there.room.fixtures[i].centre))
+                for i in of_shower(case.plan)
+            ),
         ),
     )
 

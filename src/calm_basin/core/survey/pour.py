@@ -12,10 +12,10 @@ import scipy
 import shapely
 from shapely.geometry import Polygon
 
+from calm_basin.amounts import GALLON_LITRES
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.core.survey.floor import Spot, SubFloor, cells
 from calm_basin.plan.survey import Pour
-from calm_basin.units import GALLON_LITRES
 
 LATH_SHEET = 2.5 * 8 * 304.8**2
 

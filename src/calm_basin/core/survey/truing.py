@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from calm_basin.amounts import GALLON_LITRES
 from calm_basin.core.answer.result import Change, Cure, Input
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import ring_of
@@ -17,7 +18,6 @@ from calm_basin.core.survey.result import (
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.survey import FrameLevel, PackLevel, Pour, PourArea
-from calm_basin.units import GALLON_LITRES
 
 MOST_UNREAD = 0.6
 """Where a larger share of a pour lies beyond all readings it is not worked out."""

@@ -1,6 +1,7 @@
 """Edits of a plan that move more than one value: what names a part by number follows it."""
 
 from calm_basin.plan.edits.additions import Addition, add
+from calm_basin.plan.edits.carrying import mirrored
 from calm_basin.plan.edits.corners import (
     Which,
     remove_corner,
@@ -10,7 +11,7 @@ from calm_basin.plan.edits.corners import (
     with_outline,
 )
 from calm_basin.plan.edits.lists import raise_item, remove_item
-from calm_basin.plan.edits.mirroring import mirrored
+from calm_basin.plan.edits.readings import level_read
 from calm_basin.plan.edits.screws import joists_from_screws
 from calm_basin.plan.edits.walls import measured_at_faces, measured_at_studs
 
@@ -19,6 +20,7 @@ __all__ = [
     "Which",
     "add",
     "joists_from_screws",
+    "level_read",
     "measured_at_faces",
     "measured_at_studs",
     "mirrored",

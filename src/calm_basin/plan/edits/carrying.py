@@ -1,19 +1,20 @@
-"""A shower on the other side of its room, with all that belongs to it."""
+"""A shower carried to another place of its room, with all that belongs to it."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from math import cos, pi
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely.geometry import Point, Polygon
+from shapely.geometry import Polygon
 
 from calm_basin.plan.backs import Side, footprint
+from calm_basin.plan.base import Point
 from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.fixtures import IN_THE_SHOWER
-from calm_basin.plan.places import AT_WALL
+from calm_basin.plan.places import AT_WALL, ON_EDGE, belong
 from calm_basin.plan.reading import PlanError, Problem, plan_from
 from calm_basin.plan.shower import Tray
 
@@ -31,10 +32,16 @@ def of_shower(plan: Plan) -> tuple[int, ...]:
         for i, one in enumerate(plan.room.fixtures)
         if one.kind in IN_THE_SHOWER
         and (
-            shower.buffer(AT_WALL).contains(Point(one.centre))
+            belong(shower, np.array([one.centre]))[0]
             or footprint(one).intersection(shower).area > footprint(one).area / 2
         )
     )
+
+
+def moved(plan: Plan, by: Point) -> Plan:
+    """The plan with its shower moved by so much right and up, mm. Raises `PlanError` where there is
+    no room for it."""
+    return _carried(plan, lambda place: (place[0] + by[0], place[1] + by[1]))
 
 
 def mirrored(plan: Plan, way: Way) -> Plan:
@@ -49,7 +56,7 @@ def mirrored(plan: Plan, way: Way) -> Plan:
     former = plan.shower.former
     if isinstance(former, Tray) and former.stock is not None and way == "side":
         stock = former.stock
-        if abs(stock.width - 2 * stock.drain_left) > AT_WALL:
+        if abs(stock.width - 2 * stock.drain_left) > 2 * ON_EDGE:
             message = (
                 "The tray's drain is off centre, so the tray has no mirror image. Drag the shower "
                 "instead."
@@ -63,28 +70,44 @@ def mirrored(plan: Plan, way: Way) -> Plan:
     # A wall that is out of square stands farther in than the room is wide.
     back = _beyond(plan, there, -across * np.sign(away)) * np.sign(away)
 
-    def at(place: list[float]) -> list[float]:
-        moved = _over(place, middle, across) - back * across
-        return [round(float(value), 4) for value in moved]
-
     # A direction at an angle comes to lie as far on the other side of the line of the mirror.
     twice = 2 * float(np.degrees(np.arctan2(across[0], -across[1])))
+
+    def at(place: Sequence[float]) -> tuple[float, float]:
+        x, y = _over(place, middle, across) - back * across
+        return float(x), float(y)
+
+    return _carried(plan, at, lambda angle: twice - angle)
+
+
+def _carried(
+    plan: Plan,
+    at: Callable[[Sequence[float]], Point],
+    turned: Callable[[float], float] | None = None,
+) -> Plan:
+    """The plan with every place of the shower where ``at`` puts it; ``turned`` says what becomes of
+    an angle from the drawing's right, degrees, where the shower is mirrored."""
+
+    def put(place: list[float]) -> list[float]:
+        return [round(value, 4) for value in at(place)]
+
     document = plan.model_dump(mode="json")
     shower = document["shower"]
-    shower["outline"] = [at(corner) for corner in shower["outline"]]
+    shower["outline"] = [put(corner) for corner in shower["outline"]]
     for drain in filter(None, (shower["drain"], shower["second_drain"])):
         for name in ("centre", "start", "end"):
             if name in drain:
-                drain[name] = at(drain[name])
-        if "orientation" in drain:
-            drain["orientation"] = _turn(twice - drain["orientation"])
-    if shower["tile"] is not None:
+                drain[name] = put(drain[name])
+        if turned and "orientation" in drain:
+            drain["orientation"] = _turn(turned(drain["orientation"]))
+    if turned and shower["tile"] is not None:
         shower["tile"]["turn"] = _turn(-shower["tile"]["turn"])
     for i in of_shower(plan):
         fixture = document["room"]["fixtures"][i]
-        fixture["centre"] = at(fixture["centre"])
-        # Its turn is from the drawing's top, the mirror's line from its right.
-        fixture["turn"] = _turn(twice - 180 - fixture["turn"])
+        fixture["centre"] = put(fixture["centre"])
+        if turned:
+            # Its turn is from the drawing's top.
+            fixture["turn"] = _turn(turned(fixture["turn"]) - 180)
     try:
         return plan_from(document)
     except PlanError as error:

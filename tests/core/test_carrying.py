@@ -9,8 +9,8 @@ from shapely.geometry import Polygon
 
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
-from calm_basin.plan.edits import mirrored
-from calm_basin.plan.edits.mirroring import of_shower
+from calm_basin.plan.edits import carrying, mirrored
+from calm_basin.plan.edits.carrying import of_shower
 from tests.plans import Document, answered, channel, document, figures, moved, point, tray
 from tests.sweeps import examples
 
@@ -68,9 +68,17 @@ class MirrorTest(unittest.TestCase):
         way=st.sampled_from(["side", "end"]),
         turn=st.sampled_from([0, 0, 90, 180, 31.7, -117.3]),
         linear=st.booleans(),
+        cuts=st.booleans(),
     )
     def test_it_lies_where_a_whole_bathroom_mirrored_has_it(
-        self, left: float, front: float, wide: float, way: str, turn: float, linear: bool
+        self,
+        left: float,
+        front: float,
+        wide: float,
+        way: str,
+        turn: float,
+        linear: bool,
+        cuts: bool,
     ) -> None:
         drain = (
             channel(left, DEEP - 35, left + wide, DEEP - 35)
@@ -78,6 +86,11 @@ class MirrorTest(unittest.TestCase):
             else point(left + 0.4 * wide, front + 400, turn=20)
         )
         doc = bathroom(left, front, wide, drain)
+        if cuts and not linear:
+            # A tray keeps what was cut off its sides, and two drains keep their ridge.
+            doc["shower"]["former"] = tray(60, cuts=[{"edge": 1, "width": 70}])
+        elif not linear:
+            doc["shower"]["second_drain"] = point(left + 0.8 * wide, front + 350, turn=70)
         plan = plan_from(moved(doc, turn=turn, dx=311, dy=-57))
         self.assertEqual(of_shower(plan), (0, 1, 2))
         asked = mirrored(plan, way)  # type: ignore[arg-type]
@@ -98,6 +111,32 @@ class MirrorTest(unittest.TestCase):
                 self.assertAlmostEqual(after[name] or 0.0, value, places=4, msg=name)
         again = mirrored(asked, way)  # type: ignore[arg-type]
         np.testing.assert_allclose(again.shower.outline, plan.shower.outline, atol=1e-3)
+
+    @examples(30)
+    @given(
+        dx=st.floats(-300, 300),
+        dy=st.floats(-300, 0),
+        turn=st.sampled_from([0, 90, 31.7, -117.3]),
+    )
+    def test_moved_it_takes_along_what_belongs_to_it_and_nothing_else(
+        self, dx: float, dy: float, turn: float
+    ) -> None:
+        plan = plan_from(moved(bathroom(400, 600, 1200, point(900, 1200)), turn=turn))
+        angle = np.radians(turn)
+        by = np.array(
+            [dx * np.cos(angle) - dy * np.sin(angle), dx * np.sin(angle) + dy * np.cos(angle)]
+        )
+        there = carrying.moved(plan, (float(by[0]), float(by[1])))
+        apart = np.array(there.shower.outline) - np.array(plan.shower.outline)
+        np.testing.assert_allclose(apart, np.tile(by, (4, 1)), atol=2e-3)
+        for i, (one, before) in enumerate(
+            zip(there.room.fixtures, plan.room.fixtures, strict=True)
+        ):
+            shift = by if i < 3 else np.zeros(2)
+            np.testing.assert_allclose(np.subtract(one.centre, before.centre), shift, atol=2e-3)
+            self.assertEqual(one.turn, before.turn)
+        before, after = figures(answered(plan)), figures(answered(there))
+        self.assertAlmostEqual(after["recess_needed"], before["recess_needed"], places=4)
 
     @examples(30)
     @given(lean=st.floats(-60, 60), turn=st.sampled_from([0, 90, 31.7]))
