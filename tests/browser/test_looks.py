@@ -169,6 +169,11 @@ class LooksTest(DemoCase):
         self.until(lambda: self.one("[data-tray]"), "it is laid out")
         self.saved()
         self.axe("stock tray")
+        said = {"name": "Upstairs", "length": "in", "rule_set": "us-dwelling"}
+        self.at(self.server.call("POST", "/jobs", said)["job_id"], "room")
+        self.click("Measure one by one")
+        self.until(lambda: self.one("[data-walk]"), "the walk")
+        self.axe("walk")
 
     def test_the_switch_of_the_look_is_what_the_page_wears(self) -> None:
         self.open("/")

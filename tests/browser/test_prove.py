@@ -89,7 +89,9 @@ class BuiltTest(LogCase):
             self.tab_to(label)
             self.chord(Keys.CONTROL, "a")
             self.press(text, Keys.ENTER)
-            self.until(lambda: self.field("At, up").get_attribute("value"), "its place")
+            self.until(
+                lambda label=label: self.field(label).get_attribute("value"), "half its place"
+            )
         self.tab_to("Reading there")
         self.press("-1 3/8", Keys.ENTER)
         self.until(lambda: self.one('[data-draft="-1 3/8"]'), "it is on the chart")

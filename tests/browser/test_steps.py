@@ -1,6 +1,7 @@
 """Each step of the work on the real interface: every control does what it says."""
 
 import json
+import math
 import re
 from typing import Any
 
@@ -13,7 +14,7 @@ from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, plan_from
 from calm_basin.plan.edits.additions import add
 from tests.browser.case import BrowserCase
-from tests.plans import answered, channel, document, point
+from tests.plans import answered, channel, document, moved, point
 
 
 class StepCase(BrowserCase):
@@ -118,6 +119,17 @@ class RoomStepTest(StepCase):
         plan = self.plan()
         self.assertEqual(plan["shower"]["outline"][0], [899, 900])
         self.assertEqual(plan["room"]["fixtures"][0]["centre"], [1199, 1760])
+
+    def test_in_a_room_that_is_turned_the_keys_lead_the_shower_along_its_walls(self) -> None:
+        doc = moved(document(), turn=23.7)
+        self.job_id = self.job(doc, "room")
+        handle = self.one('[data-handle="shower"]')
+        for key, (dx, dy) in ((Keys.ARROW_RIGHT, (1, 0)), (Keys.ARROW_DOWN, (1, -1))):
+            handle.send_keys(key)
+            corner = complex(*self.plan()["shower"]["outline"][0])
+            turned = complex(0, 900) + complex(dx, dy)
+            wanted = turned * complex(math.cos(math.radians(23.7)), math.sin(math.radians(23.7)))
+            self.assertAlmostEqual(abs(corner - wanted), 0, places=2)
 
     def test_what_a_side_is_called_stands_on_the_chart_and_at_its_button(self) -> None:
         self.begin("drain")

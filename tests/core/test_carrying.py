@@ -5,6 +5,7 @@ import unittest
 import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
+from shapely import contains_xy
 from shapely.geometry import Polygon
 
 from calm_basin.demo import demo_plans
@@ -60,6 +61,23 @@ class MirrorTest(unittest.TestCase):
             turned = (one.turn - there.turn + 180) % 360 - 180
             self.assertAlmostEqual(turned, 0, places=3, msg=one.name)
 
+    def seen_over(self, plan: Plan) -> tuple[int, ...]:
+        """The fixtures of which some place lies in the shower, by a grid of places on each."""
+        found = []
+        for i, one in enumerate(plan.room.fixtures):
+            u, v = np.meshgrid(np.linspace(-0.5, 0.5, 61), np.linspace(-0.5, 0.5, 61))
+            angle = np.radians(one.turn)
+            across, deep = u.ravel() * one.width, v.ravel() * one.length
+            places = np.column_stack(
+                [
+                    one.centre[0] + across * np.cos(angle) - deep * np.sin(angle),
+                    one.centre[1] + across * np.sin(angle) + deep * np.cos(angle),
+                ]
+            )
+            if contains_xy(Polygon(plan.shower.outline), *places.T).any():
+                found.append(i)
+        return tuple(found)
+
     @examples(60)
     @given(
         left=st.floats(0, 900),
@@ -93,6 +111,8 @@ class MirrorTest(unittest.TestCase):
             doc["shower"]["second_drain"] = point(left + 0.8 * wide, front + 350, turn=70)
         plan = plan_from(moved(doc, turn=turn, dx=311, dy=-57))
         self.assertEqual(of_shower(plan), (0, 1, 2))
+        # What is seen over its floor, by a grid of places on each rectangle.
+        self.assertEqual(answered(plan).drawing.over_shower, self.seen_over(plan))
         asked = mirrored(plan, way)  # type: ignore[arg-type]
         # Mirrored in the y axis and shifted, the room lies on itself; turned half round it lies end
         # for end.

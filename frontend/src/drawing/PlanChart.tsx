@@ -181,7 +181,7 @@ export function PlanChart({
                 {overlay?.(view)}
               </Floor>
             )}
-            {!ground && <OverFloor plan={plan} view={view} />}
+            {!ground && <OverFloor plan={plan} solution={solution} view={view} />}
             {over?.(view)}
             {picked && <Picked at={view.at(picked)} />}
             {ends && !ground && <SectionLine ends={ends} />}

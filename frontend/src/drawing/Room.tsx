@@ -221,15 +221,16 @@ function FixtureMark({ fixture, view }: { fixture: Fixture; view: View }) {
 }
 
 /** What stands or hangs where the shower is, over its floor. */
-export function OverFloor({ plan, view }: { plan: Plan; view: View }) {
-  const xs = plan.shower.outline.map(([x]) => x);
-  const ys = plan.shower.outline.map(([, y]) => y);
-  const over = plan.room.fixtures.filter(({ centre: [x, y], width, length }) => {
-    const reach = Math.max(width, length) / 2;
-    const near = (at: number, along: number[]) =>
-      at + reach > Math.min(...along) && at - reach < Math.max(...along);
-    return near(x, xs) && near(y, ys);
-  });
+export function OverFloor({
+  plan,
+  solution,
+  view,
+}: {
+  plan: Plan;
+  solution: Solution;
+  view: View;
+}) {
+  const over = plan.room.fixtures.filter((_, i) => solution.drawing.over_shower.includes(i));
   return (
     <g data-part="fixtures" aria-hidden>
       {over.map((fixture) => {

@@ -318,8 +318,9 @@ export interface OwnValue {
  *
  * ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start; ``drains``
  * says where the middle of each drain is taped. ``faces`` says from which line of the walls sizes
- * and places are; empty where both lines are one. ``of_shower`` are the fixtures, by number, that
- * go where the shower goes, ``with_height`` those whose height above the floor matters.
+ * and places are; empty where both lines are one.
+ * ``of_shower`` are the fixtures, by number, that go where the shower goes, ``over_shower`` those
+ * that are seen over its floor, ``with_height`` those whose height above the floor matters.
  */
 export interface Drawing {
   rims: [number, number][][];
@@ -333,6 +334,7 @@ export interface Drawing {
   shower_sides: string[];
   shower_names: string[];
   of_shower: number[];
+  over_shower: number[];
   with_height: number[];
   drains: string[];
   faces: string;

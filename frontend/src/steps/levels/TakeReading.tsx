@@ -22,6 +22,7 @@ export function TakeReading() {
   const [error, setError] = useState<string | null>(null);
   const value = useRef<HTMLInputElement>(null);
   const begins = kind === "shim" && !lies;
+  const called = begins ? "Lies at" : lies ? "Other end" : "At";
 
   useEffect(() => {
     // A place that was touched waits for what is read there; one that is typed does not.
@@ -74,7 +75,7 @@ export function TakeReading() {
         onChange={turnTo}
       />
       {lies && <Lies at={lies} />}
-      <PickedPlace label={begins ? "Lies at" : lies ? "Other end" : "At"} />
+      <PickedPlace key={called} label={called} />
       {begins ? (
         <button
           type="button"

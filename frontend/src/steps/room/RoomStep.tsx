@@ -31,8 +31,8 @@ export function RoomStep() {
 function OtherSide() {
   const { edit } = useScreen();
   const ways = [
-    ["side", "To the other side", FlipHorizontal2],
-    ["end", "To the other end", FlipVertical2],
+    ["side", "To the other side", FlipVertical2],
+    ["end", "To the other end", FlipHorizontal2],
   ] as const;
   return (
     <div className="flex flex-wrap gap-2">

@@ -2,7 +2,7 @@ import type { Plan } from "../../api/client";
 import { fixtureHandles } from "../../drawing/fixtures";
 import { type Handle, snapLines } from "../../drawing/handles";
 import { edges, type XY } from "../../drawing/view";
-import { SNAP, seenFrom, wallsOf, whole } from "../../drawing/walls";
+import { SNAP, seenFrom, type Wall, wallsOf, whole } from "../../drawing/walls";
 import { withValue } from "../../job/pointer";
 
 const corners = (plan: Plan, of: "room" | "shower"): Handle[] =>
@@ -65,6 +65,20 @@ function moved(plan: Plan, [dx, dy]: XY, along: readonly number[]): Plan {
   };
 }
 
+/** The same distance along the shower's own sides, the way that is nearest: in a room that is turned
+ * arrow keys then lead along its walls. */
+function alongSides({ shower: { outline, entries } }: Plan, by: XY): XY {
+  const { along, inward } = wallsOf(outline)[entries[0] ?? 0] as Wall;
+  const ways: XY[] = [along, inward].flatMap(([x, y]): XY[] => [
+    [x, y],
+    [-x, -y],
+  ]);
+  const towards = ([x, y]: XY) => x * by[0] + y * by[1];
+  const [x, y] = ways.reduce((best, way) => (towards(way) > towards(best) + 1e-9 ? way : best));
+  const far = Math.hypot(...by);
+  return [x * far, y * far];
+}
+
 /** The shower, taken hold of at its entry: it goes whole, and stands against walls that are near. */
 function shower(plan: Plan, along: readonly number[]): Handle {
   const middle = ({ shower: { outline, entries } }: Plan): XY => {
@@ -87,7 +101,7 @@ function shower(plan: Plan, along: readonly number[]): Handle {
       const [mx, my] = toWalls(there, old.room.outline);
       return moved(old, [dx + mx, dy + my], along);
     },
-    nudge: (old, to) => moved(old, by(old, to), along),
+    nudge: (old, to) => moved(old, alongSides(old, by(old, to)), along),
   };
 }
 

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 import shapely
+from shapely.geometry import Polygon
 
 from calm_basin.core.answer.result import XY
 from calm_basin.core.answer.taped import place_text
@@ -15,6 +16,7 @@ from calm_basin.core.falls.floor import points_of
 from calm_basin.core.room.result import Box, Drawing, Joist
 from calm_basin.core.structure.joists import joists_of
 from calm_basin.plan import Plan
+from calm_basin.plan.backs import footprint
 from calm_basin.plan.edits.carrying import of_shower
 from calm_basin.plan.edits.corners import box_of
 from calm_basin.plan.framing import studs
@@ -52,6 +54,11 @@ def drawing(plan: Plan, words: Words) -> Drawing:
             for i in range(len(outline))
         ),
         of_shower=of_shower(plan),
+        over_shower=tuple(
+            i
+            for i, one in enumerate(plan.room.fixtures)
+            if footprint(one).intersection(Polygon(outline)).area > 0
+        ),
         with_height=tuple(i for i, one in enumerate(plan.room.fixtures) if one.kind in WITH_HEIGHT),
         drains=tuple(_drains(plan, words)),
         faces="from finished walls" if studs(plan) != plan.room.outline else "",

@@ -44,8 +44,9 @@ class Drawing(Result):
 
     ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start; ``drains``
     says where the middle of each drain is taped. ``faces`` says from which line of the walls sizes
-    and places are; empty where both lines are one. ``of_shower`` are the fixtures, by number, that
-    go where the shower goes, ``with_height`` those whose height above the floor matters.
+    and places are; empty where both lines are one.
+    ``of_shower`` are the fixtures, by number, that go where the shower goes, ``over_shower`` those
+    that are seen over its floor, ``with_height`` those whose height above the floor matters.
     """
 
     rims: tuple[tuple[XY, ...], ...]
@@ -59,6 +60,7 @@ class Drawing(Result):
     shower_sides: tuple[str, ...]
     shower_names: tuple[str, ...]
     of_shower: tuple[int, ...]
+    over_shower: tuple[int, ...]
     with_height: tuple[int, ...]
     drains: tuple[str, ...]
     faces: str
