@@ -138,9 +138,9 @@ class FixtureTest(AccessCase):
         doc = roomy("uk")
         doc["room"]["fixtures"] = [fixture("cabinet", 3600, 1000, 600, 400, turn=90)]
         self.start(doc, "room")
-        self.type("cabinet, right", "3900")
+        self.type("cabinet, from wall 4", "3900")
         self.saved()
-        self.says("The cabinet reaches 100 mm through a wall")
+        self.says("100 mm of the cabinet through a wall")
         self.cure("Move the cabinet 100 mm left")
         self.assertEqual(self.plan()["room"]["fixtures"][0]["centre"][0], 3800)
 
@@ -161,7 +161,7 @@ class FixtureTest(AccessCase):
         self.saved()
         self.assertNotIn("/room/doors/0/outside", self.plan()["assumed"])
         self.step("access")
-        self.says("Step of 12 mm up into the bathroom at door 1")
+        self.says("12 mm step up into the bathroom at door 1")
         self.cure("Lay a ramp 150 mm long beyond door 1")
         self.until(lambda: not self.all('[data-code="step_at_door"]'), "the ramp takes it up")
         self.says("12 mm, sloped 1:12.5")
@@ -172,7 +172,7 @@ class RulesTest(AccessCase):
         doc = roomy("uk")
         doc["room"]["doors"][0]["width"] = 880
         self.start(doc)
-        self.says("Door 1 leaves 830 mm free")
+        self.says("Door 1 too narrow: 830 mm clear")
         self.click("Keep a limit at another value")
         self.choose("Which limit", "at least 850 mm")
         self.type("Kept at", "820")
@@ -229,7 +229,7 @@ class RulesTest(AccessCase):
         self.saved()
         self.assertEqual(self.plan()["rule_set"], "ours")
         self.step("depth")
-        self.says("Step down of 10 mm at the entry")
+        self.says("10 mm step down at the entry")
 
     def test_a_rule_file_is_read_or_refused_by_its_field(self) -> None:
         self.open("/rules")

@@ -246,7 +246,7 @@ class AtAnyTurnTest(unittest.TestCase):
         self.assertEqual("clash" in {band.kind for band in solution.section.bands}, met_here)
         result = CliRunner().invoke(main, ["solve", "-", "--text"], input=json.dumps(doc))
         self.assertEqual(result.exit_code, 0, result.output)
-        self.assertEqual("lies on joist" in result.output, met_here)
+        self.assertEqual("sits on joist" in result.output, met_here)
 
     @sweep
     def test_in_the_middle_and_at_the_edge(self) -> None:

@@ -44,7 +44,7 @@ class SolveCommandTest(unittest.TestCase):
         doc["waste"] |= {"stack": [800, 300], "branch": -190}
         result = run("--text", "--check", "--with", "drain_map", text=json.dumps(doc))
         self.assertEqual(result.exit_code, 3)
-        self.assertRegex(result.stdout, r"hole +lies on joist \d")
+        self.assertRegex(result.stdout, r"hole +sits on joist \d")
         self.assertIn("Riser: Plain drain with a bonded flange", result.stdout)
         self.assertIn("Places for the drain: No place works on a 25 mm grid", result.stdout)
         self.assertIn("drain_on_timber", run(text=json.dumps(doc)).stdout)

@@ -277,14 +277,19 @@ class ComparedTest(unittest.TestCase):
                     finding.here_too,
                     finding.title in [f.title for f in told["us-accessible"].findings],
                 )
-        self.assertIn("Door 1 leaves 850 mm free", [f.title for f in told["germany"].findings])
+        self.assertIn(
+            "Door 1 too narrow: 850 mm clear, limit 900 mm",
+            [f.title for f in told["germany"].findings],
+        )
         self.assertEqual(told["us-accessible"].gone, ())
 
     def test_what_is_gone_is_told(self) -> None:
         doc = roomy("us-accessible")
         doc["room"]["fixtures"] = [fixture("WC", 300, 355, 380, 710)]
         (uk,) = compared(plan_from(doc), ["uk"], rule_sets())
-        self.assertIn("The WC's middle is 300 mm from what is beside it", uk.gone)
+        self.assertIn(
+            "Middle of the WC too close to what is beside it: 300 mm, limit 406.4 mm", uk.gone
+        )
 
     def test_values_of_ones_own_are_left_out_under_others(self) -> None:
         plan = plan_from(roomy("uk") | {"overrides": [override()]})

@@ -523,7 +523,7 @@ class SpaceTest(Case):
                         self.assertEqual(way.enough, ok)
                         if told:
                             self.assertAlmostEqual(told[0].measured, clear)
-                            self.assertIn("Doorway of door 1", told[0].title)
+                            self.assertIn("Door 1 too narrow", told[0].title)
         # Where there is no such rule a way past the door is as wide as its doorway.
         self.assertFalse(rule_sets()["us-dwelling"].on("door_clear"))
 

@@ -92,8 +92,8 @@ def _shower(case: Case, spot: Spot) -> list[Found]:
         words,
         code="shower_too_small",
         severity=severity_of(space),
-        title=f"The shower is {words.length(need - spot.free, 'up')} too small for "
-        f"{space.applies_to}",
+        title=f"Shower {words.length(need - spot.free, 'up')} too "
+        f"{'narrow' if spot.across else 'shallow'} for {space.applies_to}",
         detail=f"{size_of(case, space)} is {asked_of(space)}; the shower is "
         f"{words.length(spot.free, 'down')} {side}{_and_other(words, spot)} where it counts.{does} "
         f"{space.note}".strip(),
@@ -170,8 +170,8 @@ def _not_free(case: Case, spot: Spot) -> Found:
         words,
         code="floor_not_free",
         severity=severity_of(space),
-        title=f"{words.length(spot.free, 'down')} free {where(case, spot)}, "
-        f"not {words.limit(need)}",
+        title=f"Clear floor {where(case, spot)}: {words.length(spot.free, 'down')} "
+        f"{'wide' if spot.across else 'deep'}, {words.limit(need)} {asked_of(space)}",
         detail=f"{whose(case.plan, space)} needs {size_of(case, space)} of free floor there. "
         f"{space.note}".strip(),
         value=spot.free,
@@ -190,9 +190,10 @@ def _too_steep(case: Case, ground: Ground, spot: Spot) -> Found:
         words,
         code="floor_steep_there",
         severity=severity_of(spot.space),
-        title=f"The floor falls {words.fall_off(spot.fall, most)} {where(case, spot)}",
-        detail=f"{whose(case.plan, spot.space)} stops there: on more than "
-        f"{words.fall_limit(most)} a chair rolls away.",
+        title=f"Floor too steep {where(case, spot)}: {words.fall_off(spot.fall, most)}, limit "
+        f"{words.fall_limit(most)}",
+        detail=f"{whose(case.plan, spot.space)} stops there, and a wheelchair rolls on anything "
+        "steeper than the limit.",
         value=spot.fall,
         limit=most,
         unit="rise_per_run",
@@ -236,8 +237,10 @@ def entries(case: Case) -> list[Found]:
                 words,
                 limit,
                 code="entry_too_narrow",
-                title=f"The shower's entry is {words.length(wide, 'down')} wide",
-                detail=f"{words.limit(limit.value)} is {asked_of(limit)}.",
+                title=f"Entry too narrow: {words.length(wide, 'down')}, "
+                f"limit {words.limit(limit.value)}",
+                detail=f"{words.limit(limit.value)} is {asked_of(limit)} for "
+                f"{whose(case.plan, limit).lower()}.",
                 value=wide,
                 field="/users",
             )

@@ -41,7 +41,8 @@ def _too_narrow(case: Case, number: int, door: Door, clear: float, limit: Limit)
         words,
         limit,
         code="door_too_narrow",
-        title=f"Door {number + 1} leaves {words.length(clear, 'down')} free",
+        title=f"Door {number + 1} too narrow: {words.length(clear, 'down')} clear, limit "
+        f"{words.limit(limit.value)}",
         detail=f"{words.limit(limit.value)} clear is {asked_of(limit)}: "
         f"{whose(case.plan, limit).lower()} has to get through. Leaf and stop take "
         f"{words.length(door.width - clear)}.",
@@ -117,7 +118,7 @@ def _step(case: Case, edge: Edge, limit: Limit) -> Found:
         words,
         limit,
         code="step_at_door",
-        title=f"Step of {words.length(rise, 'up')} {way} the bathroom at door {number}",
+        title=f"{words.length(rise, 'up')} step {way} the bathroom at door {number}",
         detail=f"No more than {words.limit(limit.value)} is {asked_of(limit)}; however level the "
         f"shower's entry is, this is stepped over first.{more}",
         value=rise,
@@ -178,13 +179,14 @@ def _too_steep(case: Case, edge: Edge, limit: Limit) -> Found | None:
         run = _bevel_run(case, edge)
     else:
         run = ramp_run(case.rules, edge.rise, words.display.step * 10)
-    what = "threshold of" if edge.saddle else "ramp beyond"
+    what = "Threshold of" if edge.saddle else "Ramp beyond"
     finding = off_limit(
         words,
         limit,
         code="bevel_too_steep" if edge.saddle else "ramp_too_steep",
-        title=f"The {what} door {number} falls {words.fall_off(edge.planned, limit.value)}",
-        detail=f"It takes up {words.length(abs(edge.rise))}; at most "
+        title=f"{what} door {number} too steep: {words.fall_off(edge.planned, limit.value)}, limit "
+        f"{words.fall_limit(limit.value)}",
+        detail=f"It takes up {words.length(abs(edge.rise))}; no more than "
         f"{words.fall_limit(limit.value)} is {asked_of(limit)}.",
         value=edge.planned,
         applies_to=f"door {number}",

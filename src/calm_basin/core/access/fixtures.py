@@ -71,8 +71,7 @@ def _over_wall(case: Case, number: int, fixture: Fixture, over: float) -> Found:
         words,
         code="fixture_over_wall",
         severity="stop",
-        title=f"The {case.plan.room.called(number)} reaches {words.length(over, 'up')} through a "
-        "wall",
+        title=f"{words.length(over, 'up')} of the {case.plan.room.called(number)} through a wall",
         detail="Move it inside the room, or correct its size or the wall's place.",
         value=over,
         limit=0.0,
@@ -128,20 +127,22 @@ def _height(case: Case, number: int, fixture: Fixture, limit: Limit) -> Found:
     words, step = case.words, case.words.display.step
     high = limit.binds == "at_most"
     whole = (floor(limit.value / step + 1e-6) if high else ceil(limit.value / step - 1e-6)) * step
+    name = case.plan.room.called(number)
     finding = off_limit(
         words,
         limit,
         code="height_out_of_reach",
-        title=f"The {case.plan.room.called(number)} is too {'high' if high else 'low'}: "
-        f"{words.length(fixture.height, 'up' if high else 'down')}",
-        detail=f"At {'most' if high else 'least'} {words.limit(limit.value)} above the finished "
-        f"floor is {asked_of(limit)} for {limit.applies_to}.",
+        title=f"{name[:1].upper()}{name[1:]} too {'high' if high else 'low'}: "
+        f"{words.length(fixture.height, 'up' if high else 'down')}, "
+        f"limit {words.limit(limit.value)}",
+        detail=f"{'No more than' if high else 'At least'} {words.limit(limit.value)} above the "
+        f"finished floor is {asked_of(limit)} for {limit.applies_to}.",
         value=fixture.height,
         applies_to=f"{fixture.name} {number + 1}",
         field="/users",
     )
     cure = Cure(
-        text=f"Put the {case.plan.room.called(number)} {words.length(whole)} up",
+        text=f"Put the {name} {words.length(whole)} up",
         changes=(Change(path=f"/room/fixtures/{number}/height", value=whole),),
     )
     return Found(finding, lambda: [cure])
@@ -212,14 +213,15 @@ def from_chair(case: Case, control: Fixture) -> LineString | None:
 
 def _out_of_reach(case: Case, number: int, control: Fixture, far: float, limit: Limit) -> Found:
     words = case.words
-    seat = limit.topic == "seat_reach"
+    seat, name = limit.topic == "seat_reach", case.plan.room.called(number)
     applies_to = f"{control.name} {number + 1}"
     if not isfinite(far):
         told = unmeasured(
             "control_out_of_reach",
             severity_of(limit),
-            f"No chair can stand anywhere near the {case.plan.room.called(number)}",
-            f"{whose(case.plan, limit)} has to reach it, and there is no free floor for a chair.",
+            f"No wheelchair can stand near the {name}",
+            f"{whose(case.plan, limit)} has to reach it, and there is no free floor for a "
+            "wheelchair.",
             applies_to=f"{applies_to}, {limit.applies_to}",
             source=limit.source,
             field="/users",
@@ -229,9 +231,9 @@ def _out_of_reach(case: Case, number: int, control: Fixture, far: float, limit: 
         words,
         limit,
         code="control_out_of_reach",
-        title=f"The {case.plan.room.called(number)} is {words.length(far, 'up')} from "
-        f"{'the wall of the seat' if seat else 'a chair'}",
-        detail=f"{whose(case.plan, limit)} has to reach it: no more than "
+        title=f"{name[:1].upper()}{name[1:]} out of reach: {words.length(far, 'up')} from "
+        f"{'the wall of the seat' if seat else 'a wheelchair'}, limit {words.limit(limit.value)}",
+        detail=f"{whose(case.plan, limit)} has to reach it; no more than "
         f"{words.limit(limit.value)} is {asked_of(limit)}.",
         value=far,
         applies_to=applies_to,

@@ -28,7 +28,7 @@ def turning_space(case: Case) -> list[Found]:
     least = found.limit.value if found.limit else found.spaces[0].deep
     steep = on_plan(ground, found)
     if steep:
-        why = "On plan there is room, but on planes on which a chair rolls away."
+        why = "There is room on plan, but part of it lies on slopes on which a wheelchair rolls."
     else:
         why = "Fixtures and walls leave no more."
         why += " A step parts the shower from the room." if ground.stepped else ""
@@ -36,9 +36,10 @@ def turning_space(case: Case) -> list[Found]:
         words,
         code="turning_too_steep" if steep else "turning_too_small",
         severity=severity_of(limit),
-        title=f"{whose(case.plan, limit)} has {words.length(found.gentle.across, 'down')} to turn "
-        "in" + (" where the floor is gentle enough" if steep else ""),
-        detail=f"{sizes(case, found)} is {asked_of(limit)}. {why}",
+        title=f"Turning circle too small: {words.length(found.gentle.across, 'down')}"
+        + (" on floor flat enough to turn on" if steep else "")
+        + f", {words.limit(least)} {asked_of(limit)}",
+        detail=f"{whose(case.plan, limit)} needs {sizes(case, found)}. {why}",
         value=found.gentle.across,
         limit=least,
         binds="at_least",

@@ -125,7 +125,8 @@ def _narrow_doorway(case: Case, users: list[User], asked: Need, number: int) -> 
         words,
         code="way_too_narrow",
         severity="caution",
-        title=f"Doorway of door {number + 1} too narrow: {words.length(clear, 'down')} clear",
+        title=f"Door {number + 1} too narrow: {words.length(clear, 'down')} clear, limit "
+        f"{words.limit(need)}",
         detail=f"{who(users)} needs {words.limit(need)}. Leaf and stop take "
         f"{words.length(door.width - clear)} of the opening.",
         value=clear,
@@ -154,11 +155,12 @@ def _too_narrow(
         words,
         code="way_too_narrow",
         severity="stop" if required else "caution",
-        title=f"{who(users)} has {words.length(wide, 'down')} to get to the shower"
+        title=f"Way to the shower too narrow: {words.length(wide, 'down')}, "
+        f"limit {words.limit(need)}"
         if wide > 0
-        else f"{who(users)} does not get to the shower",
-        detail=f"{words.limit(need)} is {'asked' if required else 'usual'} between the door and "
-        f"the shower's entry.{between}",
+        else f"{who(users)} cannot get to the shower",
+        detail=f"{words.limit(need)} is {'required' if required else 'usual'} between the door "
+        f"and the shower's entry for {who(users).lower()}.{between}",
         value=wide,
         limit=need,
         binds="at_least",

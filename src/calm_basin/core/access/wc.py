@@ -70,10 +70,10 @@ def _side(case: Case, number: int, limit: Limit, there: float, right: float) -> 
         words,
         limit,
         code="wc_beside",
-        title=f"The {case.plan.room.called(number)}'s middle is "
-        f"{words.length(there, 'down' if least else 'up')} from "
-        f"{'what is beside it' if least else 'its side wall'}",
-        detail=f"At {'least' if least else 'most'} {words.limit(limit.value)} is "
+        title=f"Middle of the {case.plan.room.called(number)} too "
+        f"{'close to what is beside it' if least else 'far from its side wall'}: "
+        f"{words.length(there, 'down' if least else 'up')}, limit {words.limit(limit.value)}",
+        detail=f"{'At least' if least else 'No more than'} {words.limit(limit.value)} is "
         f"{asked_of(limit)}.",
         value=there,
         applies_to=f"{fixture.name} {number + 1}, {limit.binds}",
@@ -99,7 +99,8 @@ def free_beside(case: Case) -> list[Found]:
             words,
             limit,
             code="wc_beside",
-            title=f"{words.length(there, 'down')} free beside the {case.plan.room.called(number)}",
+            title=f"Too little floor beside the {case.plan.room.called(number)}: "
+            f"{words.length(there, 'down')}, limit {words.limit(limit.value)}",
             detail=f"At least {words.limit(limit.value)} is {asked_of(limit)} on each side.",
             value=there,
             applies_to=f"{fixture.name} {number + 1}, beside",
@@ -140,10 +141,10 @@ def transfers(case: Case) -> list[Found]:
             words,
             code="no_side_to_transfer",
             severity="caution" if limit is None else severity_of(limit),
-            title=f"{words.length(there, 'down')} free on the {side} of the "
-            f"{case.plan.room.called(number)}",
+            title=f"Too little floor on the {side} of the {case.plan.room.called(number)}: "
+            f"{words.length(there, 'down')}, limit {words.limit(need)}",
             detail=f"{who(sitting)} changes over to it from there, and needs "
-            f"{words.limit(need)} for the chair beside it.",
+            f"{words.limit(need)} for the wheelchair beside it.",
             value=there,
             limit=need,
             binds="at_least",

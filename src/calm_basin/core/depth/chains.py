@@ -142,7 +142,7 @@ def grate(case: Case) -> list[Found]:
         words,
         code="grate_out_of_range",
         severity="caution",
-        title=f"The grate cannot be set to the tile, {words.length(gap)} over the flange",
+        title=f"Grate cannot be set to the tile: {words.length(gap)} over the flange",
         detail=" ".join(_set(words, family, gap)) + " Thicker or thinner tile, another drain, or a "
         "part for it from its maker.",
         value=gap,

@@ -51,7 +51,7 @@ def _upright(case: Case, step: float, upright: float, limit: Limit) -> Found:
         words,
         limit,
         code="edge_too_upright",
-        title=f"Step {way} of {words.length(abs(step), 'up')} at the entry, {shown}",
+        title=f"{words.length(abs(step), 'up')} step {way} at the entry, {shown}",
         detail=f"No more than {words.limit(limit.value)} is {asked_of(limit)}.",
         value=upright,
         field="/shower/set_down",
@@ -67,7 +67,8 @@ def _steep(case: Case, slope: float, sloped: float, limit: Limit) -> Found:
         words,
         limit,
         code="bevel_too_steep",
-        title=f"The entry's edge is bevelled {words.fall_off(slope, limit.value)}",
+        title=f"Bevel at the entry too steep: {words.fall_off(slope, limit.value)}, limit "
+        f"{words.fall_limit(limit.value)}",
         detail=f"No more than {words.fall_limit(limit.value)} is {asked_of(limit)}.",
         value=slope,
         field="/shower/set_down",

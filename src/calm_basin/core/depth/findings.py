@@ -27,13 +27,13 @@ def recess(case: Case) -> list[Found]:
         return []
     joists = isinstance(plan.floor, JoistFloor)
     if joists:
-        title = f"The recess is {words.length(missing, 'up')} short"
+        title = f"Recess {words.length(missing, 'up')} too shallow"
         detail = (
             f"{words.length(needed, 'up')} are needed; lifting the deck between the joists gives "
             f"{words.limit(available)}. The joists are structure: going deeper is for an engineer."
         )
     else:
-        title = f"The slab has to be cut {words.length(needed, 'up')} deep"
+        title = f"{words.length(needed, 'up')} to be cut out of the slab"
         detail = (
             "Never without a scan: stressed cables, heating pipes and the damp-proof membrane may "
             f"lie in it. {case.rules.deference}"
@@ -85,7 +85,7 @@ def entry(case: Case) -> list[Found]:
         words,
         code="step_over_limit",
         severity=severity_of(limit),
-        title=f"Step {way} of {shown} at the entry",
+        title=f"{shown} step {way} at the entry, limit {words.limit(limit.value)}",
         detail=f"No more than {words.limit(limit.value)} for {limit.applies_to}, up or down, so "
         f"{words.length(height - limit.value, 'up')} too much.{why} {limit.note}".strip(),
         value=height,

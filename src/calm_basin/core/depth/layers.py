@@ -35,9 +35,9 @@ def _unusual(case: Case, layer: Layer, what: str, path: str) -> list[Found]:
         words,
         code="layer_unusual",
         severity="caution",
-        title=f"{what[0].upper()}{what[1:]} is {word} for what it is",
-        detail=f"{words.length(layer.thickness)} was given. Its kind usually is "
-        f"{_range(case, layer)}: check the product's own text, or the unit.",
+        title=f"{what[0].upper()}{what[1:]} unusually {word}: {words.length(layer.thickness)}",
+        detail=f"This kind of layer is usually {_range(case, layer)}. Check the product's own "
+        "text, or the unit.",
         value=layer.thickness,
         limit=bound,
         binds="at_least" if binds == "at_least" else "at_most",
@@ -56,7 +56,7 @@ def _range(case: Case, layer: Layer) -> str:
     words = case.words
     if layer.least is None or layer.most is None:
         bound = layer.most if layer.least is None else layer.least
-        word = "at most" if layer.least is None else "at least"
+        word = "no more than" if layer.least is None else "at least"
         return f"{word} {words.length(bound or 0.0)}"
     return f"{words.length(layer.least)} to {words.length(layer.most)}"
 
@@ -77,9 +77,9 @@ def laid(case: Case) -> list[Found]:
         words,
         code="laid_otherwise",
         severity="caution",
-        title=f"The room's floor lies {words.length(abs(level - made))} {word} than its layers",
+        title=f"Room's floor {words.length(abs(level - made))} {word} than its layers",
         detail=f"It was measured at {words.length(level)}, its layers make {words.length(made)}. "
-        "The shower is planned to meet what is there; what lies under it is not as it is told.",
+        "The shower is planned to meet what is there; check what lies under it.",
         value=level,
         limit=made,
         asked=f"{words.length(made)} by its layers",

@@ -30,7 +30,7 @@ def rest_bed(case: Case) -> list[Found]:
         words,
         code="rest_too_thin",
         severity="stop",
-        title=f"The rest's bed runs out, {words.length(-left, 'up')} short",
+        title=f"Bed of the rest of the room {words.length(-left, 'up')} too thin at the zone",
         detail=f"The rest of the room falls {words.length(fall)} to the shower zone, but {why}: "
         "nothing is left of it at the zone. Its maker says how thin it may get.",
         value=there,
@@ -70,8 +70,8 @@ def door(case: Case) -> list[Found]:
                 words,
                 code="membrane_low_at_door",
                 severity=severity_of(limit),
-                title=f"The membrane at the door lies {words.length(height, 'down')} above the "
-                "drain",
+                title=f"Membrane at the door too low: {words.length(height, 'down')} above the "
+                f"drain, limit {words.limit(limit.value)}",
                 detail=f"At least {words.limit(limit.value)} is required: carry it up "
                 f"{words.length(limit.value - height, 'up')} under the threshold. It is taken to "
                 f"lie on the room's lowest layer. {limit.note}",

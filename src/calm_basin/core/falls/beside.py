@@ -78,7 +78,7 @@ def beside_walls(case: Case) -> list[Found]:
         words,
         code="strip_beside",
         severity="caution",
-        title=f"Gap of {words.length(worst.wide)} between the shower and wall {worst.wall + 1}",
+        title=f"{words.length(worst.wide)} gap between the shower and wall {worst.wall + 1}",
         detail="A strip this narrow cannot be floor: it gets wet and drains nowhere. Fur the wall "
         "out, or fill the strip with blocking and board and carry the membrane over it.",
         value=worst.wide,

@@ -44,7 +44,6 @@ def falls(case: Case) -> list[Found]:
         pick = max if steep else min
         worst = pick(planes, key=lambda facet, limit=limit: fall_of(limit, facet))  # type: ignore[misc]
         scale = limit.value / (max(bound) if steep else min(bound))
-        number = "plane is" if len(planes) == 1 else "planes are"
         names = listed([f.name for f in planes])
         fall = fall_of(limit, worst)
         off = abs(fall - limit.value) * worst.run
@@ -72,13 +71,11 @@ def falls(case: Case) -> list[Found]:
             words,
             code="fall_over_most" if steep else "fall_under_least",
             severity=severity_of(limit),
-            title=f"{len(planes)} {number} too {'steep' if steep else 'flat'} "
-            f"for {limit.applies_to}",
-            detail=f"The {names} {'plane falls' if len(planes) == 1 else 'planes fall'} "
-            f"{words.fall_off(fall, limit.value)}"
-            f"{'' if len(planes) == 1 else ' at worst'}; "
-            f"{'no more than' if steep else 'at least'} {words.fall_limit(limit.value)} is "
-            f"{asked_of(limit)}. Over its run that is "
+            title=f"Fall too {'steep' if steep else 'flat'} for {limit.applies_to}: "
+            f"{words.fall_off(fall, limit.value)}, limit {words.fall_limit(limit.value)}",
+            detail=f"{'Plane' if len(planes) == 1 else f'{len(planes)} planes'}: {names}. "
+            f"{'No more than' if steep else 'At least'} {words.fall_limit(limit.value)} is "
+            f"{asked_of(limit)}; over the run of the {'steepest' if steep else 'flattest'} that is "
             f"{words.length(off, 'up')} too {'much' if steep else 'little'}. {limit.note}".strip(),
             value=fall,
             limit=limit.value,
@@ -139,9 +136,10 @@ def fold_lines(case: Case) -> list[Found]:
             words,
             code="fold_under_least",
             severity="caution",
-            title="Too flat along the folds",
-            detail=f"The planes keep {words.fall_limit(limit.value)}, but the folds in which "
-            f"the water gathers fall only {words.fall_off(worst.gradient, limit.value)}.",
+            title=f"Folds too flat: {words.fall_off(worst.gradient, limit.value)}, "
+            f"limit {words.fall_limit(limit.value)}",
+            detail="The planes themselves keep the limit, but water gathers in the folds between "
+            "them and runs off slowly there.",
             value=worst.gradient,
             limit=limit.value,
             binds="at_least",
@@ -209,7 +207,7 @@ def channel(case: Case) -> list[Found]:
             words,
             code="channel_short",
             severity=severity_of(limit),
-            title=f"The channel stops {words.length(worst.measured)} short of its wall",
+            title=f"Channel {words.length(worst.measured)} short of its wall",
             detail=f"Beside the {listed([place.name for place in short])} lies a strip that "
             "is level as drawn: water stands there unless it gets a fall of its own.",
             value=worst.measured,

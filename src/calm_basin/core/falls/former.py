@@ -60,7 +60,8 @@ def thin_tray(case: Case) -> list[Found]:
         words,
         code="tray_too_thin",
         severity="stop",
-        title="The tray is thinner than its fall",
+        title=f"Tray too thin: {words.length(former.edge_thickness, 'down')}, its fall is "
+        f"{words.length(fall, 'up')}",
         detail=f"Its edge is {words.length(former.edge_thickness)} thick, but the floor drops "
         f"{words.length(fall)} to the drain: nothing is left under it. Packing it up does not make "
         "it thicker.",
@@ -97,7 +98,8 @@ def tray_cuts(case: Case) -> list[Found]:
         words,
         code="tray_cut_too_far",
         severity="stop",
-        title=f"{words.length(width)} is cut off the tray's side {edge + 1}",
+        title=f"Tray cut too far on side {edge + 1}: {words.length(width, 'up')}, limit "
+        f"{words.limit(former.most_cut)}",
         detail=f"No more than {words.limit(former.most_cut)} a side: beyond that the tray's own "
         "build is cut into. Take a smaller tray, or cut the opposite side too. Cut the edge's "
         "rebate anew afterwards.",
@@ -147,7 +149,7 @@ def short_tray(case: Case) -> list[Found]:
         words,
         code="tray_too_small",
         severity="stop",
-        title=f"The tray ends {words.length(short, 'up')} short of the {name} side",
+        title=f"Tray {words.length(short, 'up')} short of the {name} side",
         detail=f"From its own drain it reaches {words.length(worst.reach)} there, and the riser "
         f"is {words.length(worst.wanted)} from that side. {where}{between} is "
         f"{words.length(wide)} wide and {words.length(deep)} deep as the tray lies. What is "
@@ -259,10 +261,10 @@ def entry_cut(case: Case) -> list[Found]:
         words,
         code="tray_entry_cut",
         severity="caution",
-        title=f"The tray's cut entry edge lies {words.length(low, 'up')} low",
-        detail=f"Cutting {words.length(cut)} off its entry side took its high edge away: "
-        "fall times cut width. Cut a wall side, where it does no harm. Packing the tray up "
-        "helps only where the cut edge is low all along.",
+        title=f"Tray's cut entry edge {words.length(low, 'up')} too low",
+        detail=f"Cutting {words.length(cut)} off its entry side lowers that edge by its fall × the "
+        "width cut off. Cut a wall side instead; packing the tray up helps only if the cut edge "
+        "is low all along.",
         value=low,
         limit=0.0,
         asked="flush as planned",
@@ -298,7 +300,8 @@ def panels(case: Case) -> list[Found]:
             words,
             code="panel_fall",
             severity="caution",
-            title=f"The panels fall {words.fall_off(former.fall, asked)}, not {words.fall(asked)}",
+            title=f"Panels too {'flat' if former.fall < asked else 'steep'}: "
+            f"{words.fall_off(former.fall, asked)}, planned {words.fall(asked)}",
             detail=f"From {words.length(former.thin_edge)} to "
             f"{words.length(former.thick_edge)} over {words.length(former.length)} is "
             f"{words.fall_off(former.fall, asked)}: {word} than planned. The floor follows "
@@ -321,7 +324,7 @@ def panels(case: Case) -> list[Found]:
             words,
             code="panel_short",
             severity="caution",
-            title=f"The panels end {words.length(run - former.length, 'up')} before the floor does",
+            title=f"Panels {words.length(run - former.length, 'up')} too short for the fall",
             detail=f"The fall runs {words.length(run)}, a panel {words.length(former.length)}. "
             "A second row is packed up by what the first one rises.",
             value=run,

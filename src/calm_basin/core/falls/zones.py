@@ -60,7 +60,7 @@ def zone_edge(case: Case) -> list[Found]:
         words,
         code="zone_edge_step",
         severity="caution",
-        title=f"Step of {worst_place.text} beside the shower zone",
+        title=f"{worst_place.text} step beside the shower zone",
         detail=f"Along {listed([place.name for place in places])} the zone falls to its drain "
         "while the rest of the room does not: an edge to trip over, unless a screen stands "
         "there. A point drain keeps the zone's edge level.",
@@ -102,8 +102,7 @@ def dam(case: Case) -> list[Found]:
         words,
         code="zone_edge_dams",
         severity="stop",
-        title=f"The {'tray' if packed else 'zone'}'s edge stands {shown} above the rest: water "
-        "stands before it",
+        title=f"{'Tray' if packed else 'Zone'} edge {shown} above the rest of the floor",
         detail=f"The rest of the room falls to the shower zone, but {what}: what runs down the "
         "rest cannot get in and reaches no drain.",
         value=height,

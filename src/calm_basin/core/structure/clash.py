@@ -48,16 +48,17 @@ def _told(case: Case, drain: PointDrain | LinearDrain, number: int, several: lis
     if fitting_family(plan) is None:
         what = "The waste pipe itself"
     deep = max((reach(case, m) for m in several if m.way.solid.below == "rim"), default=0.0)
-    beside = f" on plan, and reaches {words.length(deep, 'up')} too deep" if deep > 0 else ""
+    beside = f" and needs {words.length(deep, 'up')} more depth than there is" if deep > 0 else ""
     one = len(parts) == 1
     if served:
-        title = f"{what} come{'s' if one else ''} too near to {listed(names)}"
-        detail = f"It is {by} too near. Have a licensed trade move the line, or move the drain."
+        title = f"{what} {by} too close to {listed(names)}"
+        detail = "Have a licensed trade move the line, or move the drain."
     else:
-        title = f"{what} lie{'s' if one else ''} on {listed(names)}"
+        title = f"{what} sit{'s' if one else ''} on {listed(names)}"
         detail = (
-            f"It is {by} in the way{beside}. {_never(plan)}{_notch(case, deep, at)} The drain "
-            "moves, or an engineer frames round it."
+            f"{'It overlaps' if one else 'They overlap'} the timber by {by}{beside}. "
+            f"{_never(plan)}{_notch(case, deep, at)} Move the drain, or have an engineer frame "
+            "round it."
         )
     finding = broken(
         words,

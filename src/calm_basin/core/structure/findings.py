@@ -37,7 +37,8 @@ def stiff(case: Case) -> list[Found]:
         words,
         code="joists_bend",
         severity="caution",
-        title=f"The joists span {words.length(joists.span)}, by rule of thumb too far for tile",
+        title=f"Joists span too far for tile: {words.length(joists.span, 'up')}, "
+        f"limit {words.limit(most)}",
         detail=f"{why}: {rule.name} is laid on joists of this size up to {words.limit(most)}. "
         "Whether to double them, add some or carry them in between is for an engineer.",
         value=joists.span,
@@ -107,9 +108,11 @@ def slab(case: Case) -> list[Found]:
                 words,
                 code="slab_cut_through",
                 severity="stop",
-                title=f"The recess is deeper than the slab, {words.length(floor.thickness)}",
-                detail=f"{words.length(recess, 'up')} are to be cut out. Raise the room, or ask an "
-                "engineer for a slab laid lower.",
+                title=f"Recess {words.length(recess - floor.thickness, 'up')} deeper than the "
+                "slab is thick",
+                detail=f"{words.length(recess, 'up')} would be cut out of "
+                f"{words.length(floor.thickness)}. Raise the room, or ask an engineer for a slab "
+                "laid lower.",
                 value=recess,
                 limit=floor.thickness,
                 applies_to="the slab",
@@ -123,7 +126,8 @@ def slab(case: Case) -> list[Found]:
                 words,
                 code="slab_membrane_cut",
                 severity="stop",
-                title="The recess cuts the damp-proof membrane",
+                title=f"Recess cuts {words.length(recess - floor.membrane, 'up')} past the "
+                "damp-proof membrane",
                 detail=f"It lies {words.length(floor.membrane)} below the slab's top and "
                 "has to be made good when the slab is built up again; raise the room to keep clear "
                 "of it.",
@@ -152,7 +156,7 @@ def _heating(case: Case, recess: float) -> list[Found]:
                 words,
                 code="line_in_recess",
                 severity="stop",
-                title=f"{service.name} lies where the slab is cut",
+                title=f"{service.name} in the way of the recess",
                 detail="Its depth is not measured: have it found and marked before anything is cut."
                 if service.depth is None
                 else f"It lies {words.length(service.depth)} deep and is to be kept "

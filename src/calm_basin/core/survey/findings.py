@@ -132,8 +132,8 @@ def _out_of_true(plan: Plan, words: Words, ground: SubFloor) -> list[Found]:
         words,
         code="floor_out_of_true",
         severity="stop",
-        title=f"The floor is {words.length(measured, 'up')} out {how}",
-        detail=f"{base.name}: at most {words.limit(most)}, so "
+        title=f"Floor {words.length(measured, 'up')} out {how}, limit {words.limit(most)}",
+        detail=f"{base.name}: no more than {words.limit(most)}, so "
         f"{words.length(measured - most, 'up')} too much.{why} {base.note}",
         value=measured,
         limit=most,
@@ -186,7 +186,7 @@ def _fall_turned(plan: Plan, words: Words, ground: SubFloor) -> list[Found]:
         words,
         code="tray_fall_turned",
         severity="stop",
-        title="The floor's tilt turns the tray's fall round",
+        title=f"Floor's tilt turns the tray's fall round: {worst.text}",
         detail=f"On this floor the {listed([fall.plane for fall in turned])} "
         f"{'plane runs' if len(turned) == 1 else 'planes run'} {worst.text} instead of "
         f"{worst.built_in_text}: water stands or runs away from the drain.",

@@ -131,9 +131,9 @@ def wide_centres(case: Case) -> list[Found]:
             words,
             code="system_deck_thin",
             severity="caution",
-            title=f"This system asks for a thicker deck than "
-            f"{words.length(joists.deck_thickness, 'down')}",
-            detail=f"{system.name} asks for a deck of {words.limit(least.deck)} or more. Add a "
+            title=f"Deck too thin for this system: "
+            f"{words.length(joists.deck_thickness, 'down')}, limit {words.limit(least.deck)}",
+            detail=f"{system.name} needs a deck of {words.limit(least.deck)} or more. Add a "
             "layer of boards, or choose another system.",
             value=joists.deck_thickness,
             limit=least.deck,
@@ -149,7 +149,8 @@ def wide_centres(case: Case) -> list[Found]:
         words,
         code="system_centres",
         severity="caution",
-        title=f"The joists are {words.length(joists.centres, 'up')} apart under this system",
+        title=f"Joists too far apart for this system: {words.length(joists.centres, 'up')}, limit "
+        f"{words.limit(limit.centres)}",
         detail=f"{system.name} spans {words.limit(limit.centres)} under a deck of "
         f"{words.limit(limit.deck)}: add joists or blocking under the shower. An engineer decides "
         "on anything that touches structure.",
@@ -177,7 +178,7 @@ def trims(case: Case) -> list[Found]:
             words,
             code="system_trim",
             severity="stop",
-            title=f"{words.length(width)} is cut off the tray's {side} side",
+            title=f"{words.length(width)} cut off the tray's {side} side",
             detail=f"{system.name} {_where_cut(system.former)}. Move the riser, or choose another "
             "size or system.",
             value=width,
@@ -210,7 +211,8 @@ def over_room(case: Case) -> list[Found]:
         words,
         code="system_over_room",
         severity="caution",
-        title=f"The unit stands {words.length(over, 'up')} over the room's floor",
+        title=f"Unit too high over the room's floor: {words.length(over, 'up')}, limit "
+        f"{words.limit(form.most_over)}",
         detail=f"{system.name}: no more than {words.limit(form.most_over)} over the floor before "
         "it. Go deeper, or raise the room.",
         value=over,

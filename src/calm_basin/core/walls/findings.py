@@ -55,7 +55,7 @@ def off_studs(case: Case) -> list[Found]:
         words,
         code="walls_off_studs",
         severity="stop",
-        title=f"Finished walls {words.length(off, 'up')} away from where they will stand",
+        title=f"Finished walls drawn {words.length(off, 'up')} off where they will stand",
         detail="The room was measured from stud to stud. What is on the studs puts its finished "
         "walls elsewhere than the plan draws them, so every size between them is off.",
         value=off,

@@ -55,9 +55,11 @@ def pipe_fall(case: Case) -> list[Found]:
             words,
             limit,
             code="pipe_fall_off",
-            title=f"The waste pipe falls {words.fall_off(water.pipe_fall, limit.value)}",
-            detail=f"{limit.binds.replace('_', ' ').capitalize()} {words.fall_limit(limit.value)} "
-            "is required. A licensed plumber decides.",
+            title=f"Waste pipe too {'flat' if least else 'steep'}: "
+            f"{words.fall_off(water.pipe_fall, limit.value)}, "
+            f"limit {words.fall_limit(limit.value)}",
+            detail=f"{'At least' if least else 'No more than'} {words.fall_limit(limit.value)} is "
+            "required. A licensed plumber decides.",
             value=water.pipe_fall,
             field="/water/pipe_fall",
         )
@@ -98,7 +100,7 @@ def _reach(case: Case, site: Site, missing: float) -> list[Found]:
         return []
     lands = "the branch" if ways.branch else "the room over the ceiling"
     if np.isfinite(missing):
-        title = f"The pipe ends {words.length(missing, 'up')} too low for {lands}"
+        title = f"Waste pipe {words.length(missing, 'up')} too low for {lands}"
         detail = (
             "By the best way it would have to leave its trap so much higher"
             if not laid
@@ -106,7 +108,7 @@ def _reach(case: Case, site: Site, missing: float) -> list[Found]:
         )
         value = missing
     else:
-        title, value = "The pipe cannot get to the stack", 0.0
+        title, value = "No way for the waste pipe to the stack", 0.0
         detail = "Every way is shut by what is in the floor"
     finding = broken(
         words,
@@ -196,7 +198,7 @@ def _timbers(case: Case, way: Run) -> list[Found]:
                 words,
                 code="pipe_meets_timber",
                 severity="stop",
-                title=f"The waste cannot pass {timber.name}: {why}",
+                title=f"Waste pipe cannot pass {timber.name}: {why}",
                 detail=f"Its centre is {depth} below the deck there. "
                 + (
                     "Holes in I-joists are their maker's; flanges are never cut. "
@@ -233,16 +235,16 @@ def _bodies(case: Case, site: Site, way: Run) -> list[Found]:
         if timber in refused:
             continue
         if taken.crosses and not taken.most:
-            title = f"The waste cuts into {timber.name}"
+            title = f"Waste pipe cuts into {timber.name}"
             why = f"Its body is in it over {words.length(taken.length, 'up')}"
         elif taken.crosses:
-            title = f"The waste crosses {timber.name} at an angle"
+            title = f"Waste pipe crosses {timber.name} at an angle"
             why = f"It cuts {words.length(taken.length, 'up')} out along the timber"
             why += (
                 "" if timber.made != "sawn" else f", no more than {words.limit(taken.most)} by rule"
             )
         else:
-            title = f"The waste lies in {timber.name} lengthwise"
+            title = f"Waste pipe lies in {timber.name} lengthwise"
             why = f"Its body is in it over {words.length(taken.length, 'up')}"
         found.append(
             broken(
@@ -289,7 +291,8 @@ def _holes(case: Case, way: Run) -> list[Found]:
             words,
             code="holes_too_near",
             severity="stop",
-            title=f"Two holes in {timber.name} are {words.length(apart, 'down')} apart",
+            title=f"Holes in {timber.name} too close: {words.length(apart, 'down')} apart, limit "
+            f"{words.limit(least)}",
             detail=f"At least {words.limit(least)} from middle to middle is the rule of thumb. An "
             "engineer decides on anything beyond it.",
             value=apart,
@@ -315,7 +318,8 @@ def _length(case: Case, length: float) -> list[Found]:
                 words,
                 limit,
                 code="pipe_too_long",
-                title=f"The waste is {words.length(length, 'up')} long",
+                title=f"Waste pipe too long: {words.length(length, 'up')}, "
+                f"limit {words.limit(limit.value)}",
                 detail=f"No more than {words.limit(limit.value)} for {limit.applies_to}. A "
                 "licensed plumber decides on venting.",
                 value=length,

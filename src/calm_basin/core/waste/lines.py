@@ -54,7 +54,8 @@ def _met(case: Case, near: Near) -> Found:
             words,
             code="pipe_in_line",
             severity="stop",
-            title=f"The {what} is in the way of {service.name}",
+            title=f"{what[0].upper()}{what[1:]} {words.length(near.by, 'up')} too close to "
+            f"{service.name}",
             detail=f"It needs {words.length(near.by, 'up')} more clearance from the line, which is "
             f"{words.length(service.depth or 0.0)} deep. {way_out}; or have a licensed trade move "
             "the line.",
@@ -93,7 +94,7 @@ def _trench(case: Case, way: Run) -> list[Found]:
                 words,
                 code="trench_cuts_membrane",
                 severity="caution",
-                title="The trench for the waste cuts the damp-proof membrane",
+                title="Trench for the waste cuts the damp-proof membrane",
                 detail=f"It goes {words.length(deep, 'up')} deep, and the membrane lies "
                 f"{words.length(floor.membrane)} below the slab's top. It is made good, lapped "
                 "and sealed, before the trench is filled.",
