@@ -368,8 +368,8 @@ export const api = {
     }),
   /** Where the tile is best begun. */
   bestTile: (plan: Plan) => post<BestOrigin>("/tile/best", { plan }),
-  solve: (plan: Plan, { parts, later, cures, cut }: Question) =>
-    post<Solution>("/solve", { plan, parts: [...parts, ...later], cures, cut }),
+  solve: (plan: Plan, { parts, later, cures, cut }: Question, signal?: AbortSignal) =>
+    post<Solution>("/solve", { plan, parts: [...parts, ...later], cures, cut }, { signal }),
   /** The settings that floors are made with where nobody says otherwise. */
   trialSettings: () => call<TrialSettings>("GET", "/trials"),
   /** Floors made by hand, told one by one; `signal` stops it. */

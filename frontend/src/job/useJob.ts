@@ -1,3 +1,4 @@
+import { CancelledError, type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import {
   api,
@@ -79,6 +80,11 @@ const SAVE_AFTER = 450;
 /** What was answered last is kept for the next time once no edit follows, ms. */
 const REMEMBER_AFTER = 1500;
 
+const answerKey = (job: string) => ["answer", job];
+
+const cancel = (client: QueryClient, job: string) =>
+  void client.cancelQueries({ queryKey: answerKey(job) });
+
 /** Work on a job, with what the screen asks for beside the plan. */
 export function useJob(first: Head, found: Found, last: Answer | null, question: Question): Job {
   const [plan, setPlan] = useState(first.plan);
@@ -87,6 +93,7 @@ export function useJob(first: Head, found: Found, last: Answer | null, question:
   const [unreached, setUnreached] = useState(false);
   const [coming, setComing] = useState(0);
   const [, redraw] = useState(0);
+  const client = useQueryClient();
 
   // What the loops below read: always the newest, without waiting for a render.
   const now = useRef({
@@ -97,6 +104,8 @@ export function useJob(first: Head, found: Found, last: Answer | null, question:
     answered: null as Question | null,
     /** The newest answer, of the plan that was solved last. */
     last: last?.solution ?? null,
+    /** What is asked for besides of a plan that is answered: nobody waits for it once that changes. */
+    besides: null as Question | null,
   });
   const solving = useRef(false);
   const noting = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -104,13 +113,17 @@ export function useJob(first: Head, found: Found, last: Answer | null, question:
   const solveNow = useRef<() => void>(() => {});
 
   // What a plan that comes from the store does to the screen.
-  const adopt = useCallback((next: Plan) => {
-    now.current.plan = next;
-    setPlan(next);
-    // Back at the plan that was answered last, there is nothing to ask and nothing refused.
-    if (now.current.solved === next) setRefused(null);
-    solveNow.current();
-  }, []);
+  const adopt = useCallback(
+    (next: Plan) => {
+      if (now.current.besides && now.current.plan !== next) cancel(client, first.job_id);
+      now.current.plan = next;
+      setPlan(next);
+      // Back at the plan that was answered last, there is nothing to ask and nothing refused.
+      if (now.current.solved === next) setRefused(null);
+      solveNow.current();
+    },
+    [client, first.job_id],
+  );
 
   const [keeper] = useState(() => new Keeper(first, () => redraw((n) => n + 1), adopt));
 
@@ -137,8 +150,15 @@ export function useJob(first: Head, found: Found, last: Answer | null, question:
         // What the first answer to this plan had already is not asked for again.
         const late = !anew && covers(now.current.answered, soon) ? now.current.last : null;
         const question = anew ? soon : late ? { ...whole, parts: [] } : whole;
+        now.current.besides = anew ? null : whole;
         try {
-          const found = unbrokenIn(await api.solve(asked, question));
+          const found = await client.fetchQuery({
+            queryKey: answerKey(first.job_id),
+            queryFn: ({ signal }) => api.solve(asked, question, signal).then(unbrokenIn),
+            networkMode: "always",
+            gcTime: 0,
+            structuralSharing: false,
+          });
           const solution = anew
             ? withPlaces(found, now.current.last)
             : late
@@ -155,7 +175,7 @@ export function useJob(first: Head, found: Found, last: Answer | null, question:
           const answer = { solution, plan: asked, question: known };
           noting.current = setTimeout(() => keepAnswer(first.job_id, answer), REMEMBER_AFTER);
         } catch (error) {
-          if (asked !== now.current.plan) continue;
+          if (asked !== now.current.plan || error instanceof CancelledError) continue;
           const problem = error as Problem;
           // Not reached, or too busy: the answer comes later. Anything else is about this plan.
           const later = isLater(problem);
@@ -166,9 +186,10 @@ export function useJob(first: Head, found: Found, last: Answer | null, question:
         }
       }
     } finally {
+      now.current.besides = null;
       solving.current = false;
     }
-  }, [first.job_id]);
+  }, [client, first.job_id]);
   solveNow.current = () => void solve();
 
   const take = useCallback(
@@ -230,9 +251,11 @@ export function useJob(first: Head, found: Found, last: Answer | null, question:
 
   useEffect(() => {
     now.current.question = question;
+    const { besides } = now.current;
+    if (besides && !covers(besides, question)) cancel(client, first.job_id);
     // Before the first answer it is asked for below, once the plan to begin with is known.
     if (now.current.solved) solveNow.current();
-  }, [question]);
+  }, [question, client, first.job_id]);
 
   const restored = found.draft !== null && keeper.standing.is !== "conflict";
   useEffect(() => {
