@@ -151,28 +151,28 @@ class KeyboardTest(BrowserCase):
         self.tab_to("Point, level edge")
         self.press(Keys.SPACE)
         self.until(lambda: self.one('[aria-label^="Drain."]'), "the point drain")
-        self.tab_to("Centre, right")
+        self.tab_to("Centre, from wall 4")
         # What a field reads comes with the answer.
         self.saved()
-        before = float(self.field("Centre, right").get_attribute("value"))
+        before = float(self.field("Centre, from wall 4").get_attribute("value"))
         self.driver.execute_script("document.activeElement.blur()")
         self.tab_to("Drain. Arrow keys move it")
         self.press(Keys.ARROW_LEFT, Keys.ARROW_LEFT)
         self.chord(Keys.SHIFT, Keys.ARROW_LEFT)
         self.until(
-            lambda: float(self.field("Centre, right").get_attribute("value")) == before - 12,
+            lambda: float(self.field("Centre, from wall 4").get_attribute("value")) == before - 12,
             "the drain went 12 mm left",
         )
         self.saved()
         shown = self.figure("Recess needed")
         self.chord(Keys.CONTROL, "z")
         self.until(
-            lambda: float(self.field("Centre, right").get_attribute("value")) != before - 12,
+            lambda: float(self.field("Centre, from wall 4").get_attribute("value")) != before - 12,
             "undone",
         )
         self.chord(Keys.CONTROL, "y")
         self.until(
-            lambda: float(self.field("Centre, right").get_attribute("value")) == before - 12,
+            lambda: float(self.field("Centre, from wall 4").get_attribute("value")) == before - 12,
             "redone",
         )
         self.press("?")
@@ -189,11 +189,13 @@ class MishapTest(BrowserCase):
 
     def test_what_cannot_be_read_is_named_and_kept(self) -> None:
         self.job(document())
-        self.type("Centre, right", "5'' 3")
+        self.type("Centre, from wall 4", "5'' 3")
         self.until(lambda: "not a length" in self.alert(), "told why")
-        self.assertEqual(self.field("Centre, right").get_attribute("value"), "5'' 3")
-        self.type("Centre, right", "74 cm")
-        self.until(lambda: self.field("Centre, right").get_attribute("value") == "740", "read")
+        self.assertEqual(self.field("Centre, from wall 4").get_attribute("value"), "5'' 3")
+        self.type("Centre, from wall 4", "74 cm")
+        self.until(
+            lambda: self.field("Centre, from wall 4").get_attribute("value") == "740", "read"
+        )
 
     def test_a_plan_that_cannot_be_is_kept_but_not_saved(self) -> None:
         job_id = self.job(document(), "depth")

@@ -85,7 +85,7 @@ class BuiltTest(LogCase):
     def test_a_reading_is_taken_and_written_without_a_mouse_in_inches(self) -> None:
         turned = moved(PLAN, turn=37.3, mirror=True)
         job_id = self.job(turned | {"display": {"length": "in", "fraction": 16}}, "as-built")
-        for label, text in (("At, right", "-18"), ("At, up", "47 1/2")):
+        for label, text in (("From wall 4", "30"), ("From wall 1", "47 1/2")):
             self.tab_to(label)
             self.chord(Keys.CONTROL, "a")
             self.press(text, Keys.ENTER)
@@ -101,8 +101,12 @@ class BuiltTest(LogCase):
         self.press(Keys.ENTER)
         self.until(lambda: len(self.log(job_id)) == 1, "it is in the log")
         ((x, y, height),) = self.log(job_id)[0]["values"]["readings"]
-        self.assertAlmostEqual(x, -18 * 25.4, delta=0.1)
-        self.assertAlmostEqual(y, 47.5 * 25.4, delta=0.1)
+        # The place is so far from both walls, by the plain distance to their lines.
+        a, b, *_, d = (np.array(corner) for corner in turned["room"]["outline"])
+        place = np.array([x, y])
+        for far, start, end in ((30, d, a), (47.5, a, b)):
+            across = np.linalg.det([end - start, place - start]) / np.hypot(*(end - start))
+            self.assertAlmostEqual(abs(float(across)), far * 25.4, delta=0.1)
         self.assertAlmostEqual(height, -1.375 * 25.4, delta=1e-6)
 
     def test_a_floor_that_is_out_is_put_right_with_the_least_work(self) -> None:

@@ -178,12 +178,12 @@ class FixtureTest(StepCase):
         self.begin("room")
         self.click("basin")
         self.type("Name of fixture 1", "vanity")
-        self.type("vanity, right", "2000")
+        self.type("vanity, from wall 4", "2000")
         self.one('[data-handle="fixture-0"]').send_keys(Keys.ARROW_UP)
         fixture = self.plan()["room"]["fixtures"][0]
         self.assertEqual((fixture["name"], fixture["centre"][0]), ("vanity", 2000))
         self.assertIn("vanity", self.one("main svg").text)
-        self.type("vanity, up", "5 m")
+        self.type("vanity, from wall 1", "5 m")
         self.settled()
         self.click("Back to the last good plan")
         self.click("Remove vanity")
@@ -217,8 +217,8 @@ class DrainStepTest(StepCase):
 
     def test_fields_are_nudged_with_the_arrow_keys(self) -> None:
         self.begin("drain")
-        self.field("Centre, up").send_keys(Keys.ARROW_UP)
-        self.field("Centre, up").send_keys(Keys.SHIFT, Keys.ARROW_UP)
+        self.field("Centre, from wall 1").send_keys(Keys.ARROW_UP)
+        self.field("Centre, from wall 1").send_keys(Keys.SHIFT, Keys.ARROW_UP)
         self.field("Planned fall").send_keys(Keys.ARROW_UP)
         plan = self.plan()
         self.assertEqual(plan["shower"]["drain"]["centre"], [750, 1361])
@@ -251,7 +251,7 @@ class DrainStepTest(StepCase):
 
     def test_typing_is_left_with_escape_and_undo_is_not_taken_from_it(self) -> None:
         self.begin("drain")
-        field = self.field("Centre, up")
+        field = self.field("Centre, from wall 1")
         field.click()
         field.send_keys("77")
         self.chord(Keys.CONTROL, "z")

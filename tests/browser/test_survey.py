@@ -84,10 +84,12 @@ class SurveyTest(StepCase):
             ActionChains(self.driver, duration=60).move_to_element_with_offset(
                 chart, dx, dy
             ).click().perform()
-            self.until(lambda: self.field("At, right").get_attribute("value"), "the place is shown")
+            self.until(
+                lambda: self.field("From wall 4").get_attribute("value"), "the place is shown"
+            )
             # What was touched waits for what is read there: it has the keyboard.
             self.press(text, Keys.ENTER)
-            self.until(lambda: not self.field("At, right").get_attribute("value"), "begun anew")
+            self.until(lambda: not self.field("From wall 4").get_attribute("value"), "begun anew")
             self.saved()
         levels = self.plan()["survey"]["levels"]
         self.assertEqual([level["height"] for level in levels], [0, -4, -9])
@@ -100,37 +102,38 @@ class SurveyTest(StepCase):
     def test_staff_and_shims_are_typed_with_what_they_need(self) -> None:
         self.begin("levels")
         self.radio("Staff")
-        self.type("At, right", "600")
-        self.type("At, up", "40 cm")
+        self.type("From wall 4", "600")
+        self.type("From wall 1", "40 cm")
         self.type("Laser's height", "1240")
         self.type("On the staff", "1.243 m")
         self.saved()
         self.until(lambda: len(self.plan()["survey"]["levels"]) == 1, "the first is taken")
         # A level is told by its two ends, typed or touched, and each reading begins anew.
         self.radio("Level & shims")
-        self.assertEqual(self.field("Lies at, right").get_attribute("value"), "")
-        self.type("Lies at, right", "600")
-        self.type("Lies at, up", "100")
+        self.assertEqual(self.field("Lies at, from wall 4").get_attribute("value"), "")
+        self.type("Lies at, from wall 4", "600")
+        self.type("Lies at, from wall 1", "100")
         self.click("Then its other end")
-        self.type("Other end, right", "600")
-        self.type("Other end, up", "1300")
+        self.type("Other end, from wall 4", "600")
+        self.type("Other end, from wall 1", "1300")
         self.type("Gap under the other end", "4")
         self.until(lambda: len(self.plan()["survey"]["levels"]) == 2, "both are taken")
         staff, shim = self.plan()["survey"]["levels"]
         self.assertEqual((staff["x"], staff["y"], staff["reading"]), (600, 400, 1243))
         self.assertEqual((shim["x"], shim["y"]), (600, 100))
         self.assertEqual((shim["direction"], shim["distance"], shim["gap"]), (90, 1200, 4))
-        self.until(lambda: "4 under its end, 1200 off at 90°" in self.aside(), "the list says it")
+        told = "level lying 100 from wall 1, 600 from wall 4"
+        self.until(lambda: told in self.aside(), "the list says where, from the walls")
         # By keys as fast as they come: half a place is none, and no measure goes to the other end.
         self.assertFalse(self.button("Then its other end").is_enabled())
-        self.tab_to("Lies at, right")
+        self.tab_to("Lies at, from wall 4")
         self.press("500", Keys.ENTER)
         self.assertFalse(self.button("Then its other end").is_enabled())
         self.press(Keys.TAB, "700", Keys.ENTER)
         self.until(lambda: self.button("Then its other end").is_enabled(), "a place")
         self.press(Keys.TAB, Keys.ENTER)
-        self.until(lambda: self.field("Other end, right"), "the other end is asked for")
-        self.tab_to("Other end, right")
+        self.until(lambda: self.field("Other end, from wall 4"), "the other end is asked for")
+        self.tab_to("Other end, from wall 4")
         self.press("900", Keys.ENTER, Keys.TAB, "700", Keys.ENTER)
         self.type("Gap under the other end", "1")
         self.until(lambda: len(self.plan()["survey"]["levels"]) == 3, "the typed one is taken")
@@ -231,7 +234,7 @@ class SurveyTest(StepCase):
         ActionChains(self.driver, duration=60).move_to_element_with_offset(
             chart, 60, 20
         ).click().perform()
-        self.until(lambda: self.field("At, right").get_attribute("value"), "the place")
+        self.until(lambda: self.field("From wall 4").get_attribute("value"), "the place")
         self.click("Read here")
         self.until(lambda: len(self.plan()["survey"]["levels"]) == 1, "one reading")
         level = self.plan()["survey"]["levels"][0]

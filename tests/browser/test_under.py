@@ -198,7 +198,7 @@ class DrainTest(UnderCase):
         self.mapped()
         self.assertEqual(self.plan()["waste"]["stack"], [0, 0])
         self.assertIn("/waste/stack/0", [*self.plan()["assumed"], "/waste/stack/0"])
-        self.type("Stack or branch, right", "800")
+        self.type("Stack or branch, from wall 4", "800")
         self.mapped()
         self.until(lambda: self.one("[data-run]"), "a run is proposed")
         self.click("Lay it myself")

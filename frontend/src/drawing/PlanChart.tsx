@@ -3,6 +3,7 @@ import { type KeyboardEvent, type ReactNode, useId, useMemo, useState } from "re
 import type { Plan, Solution } from "../api/client";
 import type { Finding } from "../api/generated/solution";
 import { useShow, useShown } from "../job/shown";
+import { Dimensions } from "./Dimensions";
 import { Fade } from "./Fade";
 import { boxesOf, FindingMarks, marksOf } from "./FindingMarks";
 import { Floor } from "./Floor";
@@ -143,7 +144,6 @@ export function PlanChart({
         aria-labelledby={title}
         role="group"
         data-zoom={lens.zoom.toFixed(2)}
-        {...lens.ground}
       >
         <title id={title}>
           Plan of the room. Handles can be reached with Tab and moved with the arrow keys; Shift
@@ -184,6 +184,13 @@ export function PlanChart({
             {!ground && <OverFloor plan={plan} solution={solution} view={view} />}
             {over?.(view)}
             {picked && <Picked at={view.at(picked)} />}
+            <Dimensions
+              plan={plan}
+              solution={solution}
+              picked={picked}
+              view={view}
+              size={{ width, height }}
+            />
             {ends && !ground && <SectionLine ends={ends} />}
             <FindingMarks view={view} findings={findings} />
             {(ground ? solution.survey.floor : solution.surface) && (

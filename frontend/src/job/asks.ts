@@ -8,12 +8,27 @@ import {
   type Typed,
 } from "../api/client";
 import type { DisplayChoice } from "../api/generated/plan";
+import type { PlaceMeasure } from "../api/generated/solution";
 import { stillAssumed, valueAt, withValue } from "./pointer";
 
 type Level = Plan["survey"]["levels"][number];
 
-/** Where a typed measure goes: one value of the plan, or the size of an outline that is stretched. */
-export type Into = { path: string } | { which: Outlined; axis: 0 | 1 };
+/** One of the two measures of a place of the plan, as it is typed: of which place, and how. */
+export interface OfPlace extends Pick<PlaceMeasure, "way" | "offset" | "move"> {
+  place: string;
+}
+
+/** Where a typed measure goes: one value of the plan, a place that it is one measure of, or the
+ * size of an outline that is stretched. */
+export type Into = { path: string } | OfPlace | { which: Outlined; axis: 0 | 1 };
+
+/** The plan with a place at which one of its measures is what it is told, the other as it was. */
+export function putAt(plan: Plan, { place, way, offset, move }: OfPlace, value: number): Plan {
+  const [x, y] = valueAt(plan, place) as [number, number];
+  const by = value - (way[0] * x + way[1] * y + offset);
+  const put = [x + by * move[0], y + by * move[1]].map((one) => Number(one.toFixed(4)));
+  return stillAssumed(plan, withValue(plan, place, put));
+}
 
 /** A reading of the floor as it was typed. */
 export interface TypedReading {
@@ -152,10 +167,11 @@ const measured =
       ...edited,
       assumed: edited.assumed.filter((path) => !covers.includes(path)),
     });
-    if (!("path" in into))
+    if ("which" in into)
       return surely(await api.edit(plan, { act: "stretch", ...into, size: value }));
-    if (valueAt(plan, into.path) === undefined)
+    if (valueAt(plan, "place" in into ? into.place : into.path) === undefined)
       throw new Problem(422, "Gone", "What it was typed for is no longer in the plan.");
+    if ("place" in into) return surely(putAt(plan, into, value));
     return surely(stillAssumed(plan, withValue(plan, into.path, value)));
   };
 

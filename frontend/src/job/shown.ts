@@ -30,6 +30,8 @@ export interface Shown {
   walk: string | null;
   /** Of a level that is read: where it lies on the floor, before its other end is touched. */
   lies: [number, number] | null;
+  /** The place of the plan whose measures are typed, as a pointer: the chart draws them. */
+  measuring: string | null;
   /** What the chart does not show. */
   hidden: readonly string[];
 }
@@ -53,6 +55,7 @@ export function useFirstShown(): StoreApi<Shown> {
       readTo: "",
       walk: null,
       lies: null,
+      measuring: null,
       hidden: [],
     })),
   );

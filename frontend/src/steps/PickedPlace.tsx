@@ -1,19 +1,30 @@
 import { useEffect, useRef, useState } from "react";
 import { api } from "../api/client";
+import type { Frame } from "../api/generated/solution";
 import { useScreen } from "../job/context";
 import { MeasureField } from "../ui/MeasureField";
 
+type XY = [number, number];
 type Half = [number | null, number | null];
 
 const NOWHERE: Half = [null, null];
 
-/** The place that was touched on the chart, which may be typed as well: it is one once both its
- * measures are there. */
-export function PickedPlace({ label = "At" }: { label?: string }) {
-  const { plan, picked, pick } = useScreen();
+/** How far a place lies from the two walls of a frame. */
+export const measured = ({ corner, inward }: Frame, [x, y]: XY) =>
+  inward.map(([u, v]) => u * (x - corner[0]) + v * (y - corner[1])) as XY;
+
+/** The place that lies so far from both. */
+const placed = ({ corner, moves: [a, b] }: Frame, [first, second]: XY) =>
+  ([0, 1] as const).map((i) => Number((corner[i] + first * a[i] + second * b[i]).toFixed(4))) as XY;
+
+/** The place that was touched on the chart, which may be typed as well, from two walls: it is one
+ * once both its measures are there. */
+export function PickedPlace({ label }: { label?: string }) {
+  const { plan, solution, picked, pick } = useScreen();
   const [half, setHalf] = useState<Half>(NOWHERE);
   const [at, setAt] = useState(["", ""]);
-  const place: Half = picked ?? half;
+  const frame = solution?.drawing.frame;
+  const place: Half = picked && frame ? measured(frame, picked) : half;
   // What is read while the other measure is typed goes to the place as it then is, and nowhere once
   // another place is asked for.
   const now = useRef<Half | null>(place);
@@ -25,10 +36,10 @@ export function PickedPlace({ label = "At" }: { label?: string }) {
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: a place that is let go leaves no half
   useEffect(() => setHalf(NOWHERE), [picked]);
-  const [right, up] = place;
+  const [first, second] = place;
   useEffect(() => {
     let current = true;
-    const shown = [right, up].map(async (measure) => {
+    const shown = [first, second].map(async (measure) => {
       if (measure === null) return "";
       return (await api.read(`${measure.toFixed(4)} mm`, "length", plan.display)).text;
     });
@@ -38,13 +49,15 @@ export function PickedPlace({ label = "At" }: { label?: string }) {
     return () => {
       current = false;
     };
-  }, [right, up, plan.display]);
+  }, [first, second, plan.display]);
+  if (!frame) return null;
+  const { names } = frame;
   function commit(axis: 0 | 1, value: number) {
-    if (!now.current) return;
+    if (!now.current || !frame) return;
     const next: Half = axis === 0 ? [value, now.current[1]] : [now.current[0], value];
     now.current = next;
-    const [x, y] = next;
-    if (x !== null && y !== null) pick([x, y]);
+    const [one, other] = next;
+    if (one !== null && other !== null) pick(placed(frame, [one, other]));
     else setHalf(next);
   }
   return (
@@ -52,7 +65,7 @@ export function PickedPlace({ label = "At" }: { label?: string }) {
       {([0, 1] as const).map((axis) => (
         <MeasureField
           key={axis}
-          label={`${label}, ${axis === 0 ? "right" : "up"}`}
+          label={label ? `${label}, ${names[axis]}` : `F${names[axis].slice(1)}`}
           value={place[axis] ?? 0}
           text={at[axis]}
           onCommit={(value) => commit(axis, value)}

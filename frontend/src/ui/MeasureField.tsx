@@ -1,6 +1,6 @@
 import { useId, useRef, useState } from "react";
 import { api, type Outlined, type Problem, type Typed } from "../api/client";
-import { type Into, waitingAt } from "../job/asks";
+import { type Into, type OfPlace, putAt, waitingAt } from "../job/asks";
 import { useScreen } from "../job/context";
 import { valueAt } from "../job/pointer";
 import { useShown } from "../job/shown";
@@ -9,9 +9,11 @@ import { nudged } from "./nudged";
 interface Props {
   label: string;
   kind?: Typed;
-  /** JSON pointer of the plan's value; else `stretches` says which size of an outline it is, or
-   * `onCommit` takes what is none of the plan's, with `text` and `value` as they stand. */
+  /** JSON pointer of the plan's value; else `of` says which measure of a place it is, `stretches`
+   * which size of an outline, or `onCommit` takes what is none of the plan's, with `text` and
+   * `value` as they stand. */
   path?: string;
+  of?: OfPlace;
   stretches?: { which: Outlined; axis: 0 | 1 };
   text?: string;
   value?: number;
@@ -27,6 +29,7 @@ export function MeasureField({
   label,
   kind = "length",
   path,
+  of,
   stretches,
   hint,
   compact,
@@ -44,13 +47,14 @@ export function MeasureField({
   const reading = useRef(0);
 
   const value = own.value ?? (path ? Number(valueAt(plan, path)) : 0);
-  const into: Into | null = path === undefined ? (stretches ?? null) : { path };
+  const into: Into | null = path === undefined ? (of ?? stretches ?? null) : { path };
   const waits = waitingAt(screen.waits, into);
   const waiting = waits?.ask.what === "measure" ? waits.ask.text : null;
   // In a field it is text to be edited: there nothing is kept from parting.
   const solved = (own.text ?? (path && solution?.plan_texts[path]) ?? "").replaceAll("\u00a0", " ");
   const shown = waiting ?? (refused && taken?.value === value ? taken.text : solved);
-  const refusal = path && refused?.errors.find((problem) => problem.path === path)?.message;
+  const stands = path ?? of?.place;
+  const refusal = stands && refused?.errors.find((problem) => problem.path === stands)?.message;
 
   const assumed = covers.some((of) => plan.assumed.includes(of));
 
@@ -89,6 +93,7 @@ export function MeasureField({
     );
     if (waits) screen.letGo(waits.key);
     if (path !== undefined) screen.set(path, next);
+    else if (of) screen.change((old) => putAt(old, of, next));
     else if (stretches) void screen.edit({ act: "stretch", ...stretches, size: next });
     else own.onCommit?.(next);
     setTyped(null);

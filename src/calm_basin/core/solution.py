@@ -17,7 +17,7 @@ from calm_basin.core.falls.result import Arrangement, Corridor, FloorSurface, Sp
 from calm_basin.core.heating.result import HeatingResult
 from calm_basin.core.membrane.result import MembraneResult
 from calm_basin.core.order.result import OrderResult
-from calm_basin.core.room.result import Assumed, Drawing, OwnValue
+from calm_basin.core.room.result import Assumed, Drawing, OwnValue, PlaceMeasure
 from calm_basin.core.section.result import Section
 from calm_basin.core.setting_out.result import MarksResult
 from calm_basin.core.structure.result import StructureResult
@@ -87,3 +87,4 @@ class Solution(Result):
     survey: SurveyResult
     nudge: float
     plan_texts: dict[str, str]
+    plan_places: dict[str, tuple[PlaceMeasure, PlaceMeasure]]

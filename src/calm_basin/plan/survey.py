@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from math import cos, radians, sin
 from typing import Annotated, Literal
 
 from pydantic import Field
 
-from calm_basin.plan.base import MOST_CORNERS, Angle, Coordinate, Part, Size, Thickness
+from calm_basin.plan.base import MOST_CORNERS, Angle, Coordinate, Part, Point, Size, Thickness
 
 
 class TapedWall(Part):
@@ -76,6 +77,12 @@ class ShimReading(Part):
     direction: Angle
     distance: Size
     gap: Coordinate
+
+    @property
+    def end(self) -> Point:
+        """The end under which the gap is, mm."""
+        angle = radians(self.direction)
+        return (self.x + self.distance * cos(angle), self.y + self.distance * sin(angle))
 
 
 Reading = Annotated[HeightReading | StaffReading | ShimReading, Field(discriminator="kind")]

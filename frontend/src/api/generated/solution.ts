@@ -45,6 +45,13 @@ export interface Solution {
   plan_texts: {
     [k: string]: string;
   };
+  plan_places: {
+    /**
+     * @minItems 2
+     * @maxItems 2
+     */
+    [k: string]: [PlaceMeasure, PlaceMeasure];
+  };
 }
 /**
  * The key figures.
@@ -319,10 +326,12 @@ export interface OwnValue {
  * ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start; ``drains``
  * says where the middle of each drain is taped. ``faces`` says from which line of the walls sizes
  * and places are; empty where both lines are one.
+ * ``frame`` is what a place that is touched is measured from.
  * ``of_shower`` are the fixtures, by number, that go where the shower goes, ``over_shower`` those
  * that are seen over its floor, ``with_height`` those whose height above the floor matters.
  */
 export interface Drawing {
+  frame: Frame;
   rims: [number, number][][];
   outlet: [number, number] | null;
   outlet_offset: number | null;
@@ -338,6 +347,33 @@ export interface Drawing {
   with_height: number[];
   drains: string[];
   faces: string;
+}
+/**
+ * Two walls from which places that are in no plan yet are measured: their ``names``, the
+ * ``corner`` in which their lines meet, which way each looks into the room, and how a place moves
+ * for each mm from the first and from the second.
+ */
+export interface Frame {
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  names: [string, string];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  corner: [number, number];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  inward: [[number, number], [number, number]];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  moves: [[number, number], [number, number]];
 }
 /**
  * A joist on plan, drawn under the floor.
@@ -1520,13 +1556,15 @@ export interface HeatingResult {
   notes: string[];
 }
 /**
- * What follows from what was measured of the room. ``walk`` is a round of places to read.
+ * What follows from what was measured of the room. ``walk`` is a round of places to read,
+ * ``readings`` tells where those of the plan were taken, in its order.
  */
 export interface SurveyResult {
   tape: TapeResult | null;
   floor: FloorResult | null;
   bases: Option[];
   walk: [number, number][];
+  readings: ReadingPlace[];
 }
 /**
  * The outline adjusted from tapes; ``changes`` puts it into the plan, and is empty where the
@@ -1669,4 +1707,31 @@ export interface CleatMark {
   y: number;
   mark: number;
   text: string;
+}
+/**
+ * Where a reading was taken, as a tape finds it: where a level lies on the floor, and its other
+ * end, under which its gap was read; empty of other readings.
+ */
+export interface ReadingPlace {
+  at: string;
+  end: string;
+}
+/**
+ * One of the two measures by which a place p is typed: ``name`` says from what (*from wall 4*).
+ * The measure is ``way`` · p + ``offset``, and p goes by ``move`` for each mm that it grows.
+ */
+export interface PlaceMeasure {
+  name: string;
+  text: string;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  way: [number, number];
+  offset: number;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  move: [number, number];
 }

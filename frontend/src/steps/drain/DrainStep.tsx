@@ -2,6 +2,7 @@ import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { MeasureField } from "../../ui/MeasureField";
 import { NumberField } from "../../ui/NumberField";
+import { PlaceFields } from "../../ui/PlaceFields";
 import { Arrangements } from "./Arrangements";
 import { CorridorPanel } from "./CorridorPanel";
 
@@ -19,43 +20,37 @@ export function DrainStep() {
   );
 }
 
+function PointFields({ legend, path }: { legend: string; path: string }) {
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold mb-1">{legend}</legend>
+      <PlaceFields label="Centre" path={`${path}/centre`} />
+      <div className="flex gap-2">
+        <MeasureField label="Rim width" path={`${path}/width`} />
+        <MeasureField label="Rim length" path={`${path}/length`} />
+        <NumberField label="Turned, °" path={`${path}/orientation`} />
+      </div>
+    </fieldset>
+  );
+}
+
 function DrainPlace() {
   const { plan, set, solution } = useScreen();
   const drain = plan.shower.drain;
   const second = plan.shower.second_drain;
   if (drain.kind === "point") {
     return (
-      <fieldset className="space-y-2">
-        <legend className="font-semibold mb-1">Drain, from the plan's origin</legend>
-        <div className="flex gap-2">
-          <MeasureField label="Centre, right" path="/shower/drain/centre/0" />
-          <MeasureField label="Centre, up" path="/shower/drain/centre/1" />
-        </div>
-        <div className="flex gap-2">
-          <MeasureField label="Rim width" path="/shower/drain/width" />
-          <MeasureField label="Rim length" path="/shower/drain/length" />
-          <NumberField label="Turned, °" path="/shower/drain/orientation" />
-        </div>
-        {second && (
-          <div className="flex gap-2">
-            <MeasureField label="Second drain, right" path="/shower/second_drain/centre/0" />
-            <MeasureField label="Second drain, up" path="/shower/second_drain/centre/1" />
-          </div>
-        )}
-      </fieldset>
+      <>
+        <PointFields legend={second ? "First drain" : "Drain"} path="/shower/drain" />
+        {second && <PointFields legend="Second drain" path="/shower/second_drain" />}
+      </>
     );
   }
   return (
     <fieldset className="space-y-2">
-      <legend className="font-semibold mb-1">Channel, from the plan's origin</legend>
-      <div className="flex gap-2">
-        <MeasureField label="First end, right" path="/shower/drain/start/0" />
-        <MeasureField label="First end, up" path="/shower/drain/start/1" />
-      </div>
-      <div className="flex gap-2">
-        <MeasureField label="Other end, right" path="/shower/drain/end/0" />
-        <MeasureField label="Other end, up" path="/shower/drain/end/1" />
-      </div>
+      <legend className="font-semibold mb-1">Channel</legend>
+      <PlaceFields label="One end" path="/shower/drain/start" />
+      <PlaceFields label="Other end" path="/shower/drain/end" />
       <MeasureField label="Channel width" path="/shower/drain/width" />
       <Choice
         label="Strips beyond its ends"

@@ -83,7 +83,7 @@ function HowTrue({ floor }: { floor: FloorResult }) {
   );
 }
 
-const NAMES = { height: "height", staff: "staff", shim: "level" };
+const NAMES = { height: "height", staff: "staff", shim: "gap" };
 
 function Listed() {
   const { jobId, plan, set, change, during, solution } = useScreen();
@@ -133,17 +133,15 @@ function Listed() {
       )}
       <ul className="mt-2">
         {levels.map((level, i) => {
-          const at = `/survey/levels/${i}`;
-          const text = texts[`${at}/${value[level.kind]}`];
-          if (text === undefined) return null;
+          const text = texts[`/survey/levels/${i}/${value[level.kind]}`];
+          const place = solution?.survey.readings[i];
+          if (text === undefined || !place) return null;
           return (
             <li key={i} className="flex items-center gap-2 border-b border-base-300">
               <span className="flex-1">
                 {level.kind === "staff" && level.simulated ? "simulated" : NAMES[level.kind]}{" "}
-                <strong>{text}</strong>
-                {level.kind === "shim" &&
-                  ` under its end, ${texts[`${at}/distance`]} off at ${Math.round(level.direction)}°,`}{" "}
-                at {texts[`${at}/x`]}, {texts[`${at}/y`]}
+                <strong>{text}</strong> {place.end || place.at}
+                {place.end && <span className="text-sm">, level lying {place.at}</span>}
               </span>
               <button
                 type="button"

@@ -7,7 +7,7 @@ import { useScreen } from "../../job/context";
 import { useShow, useShown } from "../../job/shown";
 import { Choice } from "../../ui/Choice";
 import { Labelled } from "../../ui/Labelled";
-import { PickedPlace } from "../PickedPlace";
+import { measured, PickedPlace } from "../PickedPlace";
 
 type Reading = Plan["survey"]["levels"][number];
 
@@ -22,7 +22,7 @@ export function TakeReading() {
   const [error, setError] = useState<string | null>(null);
   const value = useRef<HTMLInputElement>(null);
   const begins = kind === "shim" && !lies;
-  const called = begins ? "Lies at" : lies ? "Other end" : "At";
+  const called = begins ? "Lies at" : lies ? "Other end" : "";
 
   useEffect(() => {
     // A place that was touched waits for what is read there; one that is typed does not.
@@ -128,18 +128,18 @@ const byFinger = () => window.matchMedia("(pointer: coarse)").matches;
 
 /** Where a level lies on the floor, and the way back from it. */
 function Lies({ at }: { at: XY }) {
-  const { plan, pick } = useScreen();
+  const { plan, solution, pick } = useScreen();
   const show = useShow();
+  const frame = solution?.drawing.frame;
   const texts = useQuery({
-    queryKey: ["place", at, plan.display],
-    queryFn: () => api.lengths(at, plan.display),
+    queryKey: ["place", at, frame, plan.display],
+    queryFn: () => api.lengths(frame ? measured(frame, at) : at, plan.display),
     retry: false,
   });
+  const far = texts.data?.map((text, i) => `${text} ${frame?.names[i]}`).join(", ");
   return (
     <p className="flex items-center gap-2 text-sm">
-      <span className="flex-1">
-        The level lies {texts.data?.join(" right, ")} up. Touch its other end, over the gap.
-      </span>
+      <span className="flex-1">The level lies {far}. Touch its other end, over the gap.</span>
       <button
         type="button"
         className="btn h-11"

@@ -4,6 +4,7 @@ import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 import { NameField } from "../../ui/NameField";
 import { NumberField } from "../../ui/NumberField";
+import { PlaceFields } from "../../ui/PlaceFields";
 
 const ROOM: Addition[] = ["WC", "basin", "cabinet", "washing machine", "radiator", "column"];
 const SHOWER: Addition[] = [
@@ -48,11 +49,9 @@ export function FixtureFields() {
               </select>
               <RemoveButton label={`Remove ${fixture.name}`} path={path} />
             </div>
-            <div className="flex gap-2">
-              <MeasureField label={`${fixture.name}, right`} path={`${path}/centre/0`} />
-              <MeasureField label={`${fixture.name}, up`} path={`${path}/centre/1`} />
+            <PlaceFields label={fixture.name} path={`${path}/centre`}>
               <NumberField label="Looks, °" path={`${path}/turn`} step={[1, 90]} />
-            </div>
+            </PlaceFields>
             <div className="flex gap-2">
               <MeasureField label="Across" path={`${path}/width`} />
               <MeasureField label="Deep" path={`${path}/length`} />

@@ -5,6 +5,7 @@ import { Choice } from "../../ui/Choice";
 import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 import { NumberField } from "../../ui/NumberField";
+import { PlaceFields } from "../../ui/PlaceFields";
 
 /** The floor as it really is: how its joists are built, which of them are different, what carries
  * them; or what is in the slab. */
@@ -223,15 +224,10 @@ function Added() {
                 <h3 className="font-semibold flex-1">{timber.kind}</h3>
                 <RemoveButton label={`Remove ${timber.kind} ${i + 1}`} path={at} />
               </div>
-              <div className="flex gap-2">
-                <MeasureField label="From, right" path={`${at}/start/0`} />
-                <MeasureField label="up" path={`${at}/start/1`} />
+              <PlaceFields label="One end" path={`${at}/start`}>
                 <MeasureField label="Wide" path={`${at}/width`} />
-              </div>
-              <div className="flex gap-2">
-                <MeasureField label="To, right" path={`${at}/end/0`} />
-                <MeasureField label="up" path={`${at}/end/1`} />
-              </div>
+              </PlaceFields>
+              <PlaceFields label="Other end" path={`${at}/end`} />
               {"flush" in timber && (
                 <Choice
                   label="It lies"

@@ -2,6 +2,7 @@ import { useScreen } from "../../job/context";
 import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 import { NameField } from "../../ui/NameField";
+import { PlaceFields } from "../../ui/PlaceFields";
 
 const KINDS = ["water", "heating", "cable", "gas", "waste", "other"] as const;
 
@@ -44,10 +45,7 @@ export function ServiceFields() {
             )}
           </div>
           {service.points.map((_, j) => (
-            <div key={j} className="flex gap-2">
-              <MeasureField label={`Place ${j + 1}, right`} path={`/services/${i}/points/${j}/0`} />
-              <MeasureField label="up" path={`/services/${i}/points/${j}/1`} />
-            </div>
+            <PlaceFields key={j} label={`Place ${j + 1}`} path={`/services/${i}/points/${j}`} />
           ))}
         </div>
       ))}

@@ -5,6 +5,7 @@ import { useLights, useShown } from "../../job/shown";
 import { FigureRows } from "../../ui/FigureRows";
 import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
+import { PlaceFields } from "../../ui/PlaceFields";
 
 /** Where the stack or branch is, and the run of the pipe to it. */
 export function WasteFields() {
@@ -22,13 +23,11 @@ export function WasteFields() {
         </p>
       ))}
       {stack ? (
-        <div className="flex gap-2 items-end">
-          <MeasureField label="Stack or branch, right" path="/waste/stack/0" />
-          <MeasureField label="up" path="/waste/stack/1" />
+        <PlaceFields label="Stack or branch" path="/waste/stack">
           <button type="button" className="btn h-11" onClick={() => set("/waste/stack", null)}>
             Not measured
           </button>
-        </div>
+        </PlaceFields>
       ) : (
         <AddButton what="stack" outlined>
           Say where the stack or branch is
@@ -123,11 +122,9 @@ export function WasteFields() {
         </>
       )}
       {run?.map((_, i) => (
-        <div key={i} className="flex gap-2 items-end">
-          <MeasureField label={`Bend ${i + 1}, right`} path={`/waste/run/${i}/0`} />
-          <MeasureField label="up" path={`/waste/run/${i}/1`} />
+        <PlaceFields key={i} label={`Bend ${i + 1}`} path={`/waste/run/${i}`}>
           <RemoveButton label={`Remove bend ${i + 1}`} path={`/waste/run/${i}`} />
-        </div>
+        </PlaceFields>
       ))}
       {waste && (
         <ul className="list-disc pl-5 text-sm">

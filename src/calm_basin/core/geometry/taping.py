@@ -120,6 +120,39 @@ class Walls:
             for i, place in enumerate(places)
         ]
 
+    @property
+    def frame(self) -> tuple[int, int]:
+        """The two walls that meet in the first corner, or in the one that is most nearly square
+        where that is too sharp or too blunt to measure from."""
+        cross = np.abs((np.roll(self.along, 1, axis=0) * self.inward).sum(axis=1))
+        corner = 0 if cross[0] > ACROSS else int(cross.argmax())
+        return (corner - 1) % len(self.corners), corner
+
+    def typed(self, places: Array | Sequence[Point]) -> list[Taped]:
+        """How each of some places, (n, 2), is typed: square from the walls of the `frame` so far
+        as their feet can be reached, else as a tape finds it, but never straight from corners."""
+        places = np.asarray(places, dtype=float).reshape(-1, 2)
+        pair = list(self.frame)
+        inward = self.inward[pair]
+        off = places @ inward.T - (self.corners[pair] * inward).sum(axis=1)
+        feet = places[:, None] - off[..., None] * inward[None]
+        starts = np.broadcast_to(places[:, None], feet.shape)
+        seen = self.sees(starts.reshape(-1, 2), feet.reshape(-1, 2)).reshape(-1, 2).all(axis=1)
+        framed = [
+            Taped(
+                Measure("from", pair[0], pair[0], float(first)),
+                Measure("from", pair[1], pair[1], float(second)),
+                inward,
+                outside=False,
+            )
+            for first, second in off
+        ]
+        hidden = np.flatnonzero(~seen)
+        for i, how in zip(hidden, self.taped(places[hidden]), strict=True):
+            if how.first.kind != "straight":
+                framed[i] = how
+        return framed
+
     def _one(
         self, place: Array, run: Array, off: Array, free: NDArray[np.bool_], *, inside: bool
     ) -> Taped:

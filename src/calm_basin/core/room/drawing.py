@@ -13,6 +13,7 @@ from calm_basin.core.answer.taped import place_text
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import rims_of, ring_of, turned_edge
 from calm_basin.core.falls.floor import points_of
+from calm_basin.core.room.places import frame_of
 from calm_basin.core.room.result import Box, Drawing, Joist
 from calm_basin.core.structure.joists import joists_of
 from calm_basin.plan import Plan
@@ -34,6 +35,7 @@ def drawing(plan: Plan, words: Words) -> Drawing:
         offset = length / 2 if drain.outlet is None else drain.outlet
         (outlet,) = points_of((start + (end - start) * offset / length)[None])
     return Drawing(
+        frame=frame_of(plan),
         rims=tuple(points_of(rim) for rim in rims_of(plan.shower)),
         outlet=outlet,
         outlet_offset=offset,

@@ -30,6 +30,28 @@ class Assumed(Result):
     text: str
 
 
+class PlaceMeasure(Result):
+    """One of the two measures by which a place p is typed: ``name`` says from what (*from wall 4*).
+    The measure is ``way`` · p + ``offset``, and p goes by ``move`` for each mm that it grows."""
+
+    name: str
+    text: str
+    way: XY
+    offset: float
+    move: XY
+
+
+class Frame(Result):
+    """Two walls from which places that are in no plan yet are measured: their ``names``, the
+    ``corner`` in which their lines meet, which way each looks into the room, and how a place moves
+    for each mm from the first and from the second."""
+
+    names: tuple[str, str]
+    corner: XY
+    inward: tuple[XY, XY]
+    moves: tuple[XY, XY]
+
+
 class Box(Result):
     """Width and depth of an outline that is a rectangle along the axes, mm and as printed."""
 
@@ -45,10 +67,12 @@ class Drawing(Result):
     ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start; ``drains``
     says where the middle of each drain is taped. ``faces`` says from which line of the walls sizes
     and places are; empty where both lines are one.
+    ``frame`` is what a place that is touched is measured from.
     ``of_shower`` are the fixtures, by number, that go where the shower goes, ``over_shower`` those
     that are seen over its floor, ``with_height`` those whose height above the floor matters.
     """
 
+    frame: Frame
     rims: tuple[tuple[XY, ...], ...]
     outlet: XY | None
     outlet_offset: float | None

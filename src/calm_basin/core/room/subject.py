@@ -8,6 +8,7 @@ from calm_basin.core.room.cautions import cautions
 from calm_basin.core.room.drawing import drawing
 from calm_basin.core.room.fields import plan_texts
 from calm_basin.core.room.own_values import own_values
+from calm_basin.core.room.places import plan_places
 
 ROOM = Subject(
     "room",
@@ -16,6 +17,7 @@ ROOM = Subject(
         "own_values": own_values(asked.plan, asked.rules, asked.words),
         "drawing": drawing(asked.plan, asked.words),
         "plan_texts": plan_texts(asked.plan, asked.words),
+        "plan_places": plan_places(asked.plan, asked.words),
     },
     cautions=lambda asked: cautions(asked.plan, asked.rules),
 )

@@ -10,6 +10,7 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.answer.build import figure
 from calm_basin.core.answer.result import Input, Option
+from calm_basin.core.answer.taped import place_texts
 from calm_basin.core.answer.words import Words
 from calm_basin.core.survey.findings import out_of_true, permitted, tray_falls, true_enough
 from calm_basin.core.survey.floor import SubFloor
@@ -24,12 +25,15 @@ from calm_basin.core.survey.result import (
     EdgeResult,
     FloorGrid,
     FloorResult,
+    ReadingPlace,
     Sounding,
     SurveyResult,
 )
 from calm_basin.core.survey.tapes import tape_result
 from calm_basin.core.survey.truing import cleats_of, truings
 from calm_basin.plan import Plan
+from calm_basin.plan.base import Outline
+from calm_basin.plan.survey import Reading
 from calm_basin.rules import Base, bases
 
 READ = "Geometry of the readings"
@@ -47,7 +51,17 @@ def surveyed(plan: Plan, words: Words) -> SurveyResult:
         floor=_floor_result(plan, words, ground, base) if ground else None,
         bases=tuple(Option(name=key, text=item.name) for key, item in bases().items()),
         walk=_walk(plan),
+        readings=_readings(plan.room.outline, plan.survey.levels, words),
     )
+
+
+@lru_cache(maxsize=16)
+def _readings(room: Outline, levels: tuple[Reading, ...], words: Words) -> tuple[ReadingPlace, ...]:
+    ends = {i: level.end for i, level in enumerate(levels) if level.kind == "shim"}
+    places = [(level.x, level.y) for level in levels]
+    told = place_texts(room, [*places, *ends.values()], words) if levels else []
+    end_of = dict(zip(ends, told[len(levels) :], strict=True))
+    return tuple(ReadingPlace(at=told[i], end=end_of.get(i, "")) for i in range(len(levels)))
 
 
 def _walk(plan: Plan) -> tuple[tuple[float, float], ...]:

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import combinations
-from math import ceil, cos, radians, sin
+from math import ceil
 
 import numpy as np
 import scipy
@@ -67,10 +67,7 @@ def places_of(levels: tuple[Reading, ...]) -> tuple[Array, list[str]]:
             if foot is None:
                 foot = 0.0
                 found.append((reading.x, reading.y, foot))
-            angle = radians(reading.direction)
-            x = reading.x + reading.distance * cos(angle)
-            y = reading.y + reading.distance * sin(angle)
-            found.append((x, y, foot - reading.gap))
+            found.append((*reading.end, foot - reading.gap))
     return _merged(found)
 
 

@@ -48,6 +48,14 @@ class Sounding(Result):
     text: str
 
 
+class ReadingPlace(Result):
+    """Where a reading was taken, as a tape finds it: where a level lies on the floor, and its other
+    end, under which its gap was read; empty of other readings."""
+
+    at: str
+    end: str
+
+
 class FloorGrid(Result):
     """Depths below the high spot on a grid of cells, row by row from the lower left; null outside
     the room. ``read`` tells the cells that lie among the readings."""
@@ -131,9 +139,11 @@ class FloorResult(Result):
 
 
 class SurveyResult(Result):
-    """What follows from what was measured of the room. ``walk`` is a round of places to read."""
+    """What follows from what was measured of the room. ``walk`` is a round of places to read,
+    ``readings`` tells where those of the plan were taken, in its order."""
 
     tape: TapeResult | None
     floor: FloorResult | None
     bases: tuple[Option, ...]
     walk: tuple[XY, ...]
+    readings: tuple[ReadingPlace, ...]

@@ -1,0 +1,91 @@
+import type { Plan, Solution } from "../api/client";
+import { valueAt } from "../job/pointer";
+import { useShown } from "../job/shown";
+import { HaloText } from "./HaloText";
+import type { View, XY } from "./view";
+
+/** From the wall to the middle of the name that stands behind it, pixels: a name is wide and low. */
+const [BESIDE, UNDER] = [38, 20];
+/** Names stand at least so far inside the chart, pixels. */
+const INSIDE = 30;
+
+interface Measure {
+  name: string;
+  way: XY;
+  far: number;
+}
+
+/** A place with the two walls that it is measured from, while it is touched or typed. */
+export function Dimensions({
+  plan,
+  solution,
+  picked,
+  view,
+  size,
+}: {
+  plan: Plan;
+  solution: Solution;
+  picked: XY | null | undefined;
+  view: View;
+  size: { width: number; height: number };
+}) {
+  const typed = useShown(({ measuring }) => measuring);
+  const { frame } = solution.drawing;
+  const place = typed === null ? picked : (valueAt(plan, typed) as XY | undefined);
+  if (!place) return null;
+  const far = (way: XY, offset: number) => way[0] * place[0] + way[1] * place[1] + offset;
+  const measures: Measure[] =
+    typed === null
+      ? ([0, 1] as const).map((i) => {
+          const way = frame.inward[i];
+          const offset = -(way[0] * frame.corner[0] + way[1] * frame.corner[1]);
+          return { name: frame.names[i], way, far: far(way, offset) };
+        })
+      : (solution.plan_places[typed] ?? []).map(({ name, way, offset }) => ({
+          name,
+          way,
+          far: far(way, offset),
+        }));
+  return (
+    <g aria-hidden data-part="dimensions">
+      {measures.map((measure) => (
+        <Dimension key={measure.name} {...measure} place={place} view={view} size={size} />
+      ))}
+    </g>
+  );
+}
+
+function Dimension({
+  name,
+  way: [u, v],
+  far,
+  place: [x, y],
+  view,
+  size: { width, height },
+}: Measure & { place: XY; view: View; size: { width: number; height: number } }) {
+  const at = view.at([x, y]);
+  const foot = view.at([x - u * far, y - v * far]);
+  const length = Math.hypot(foot[0] - at[0], foot[1] - at[1]);
+  if (length < 1) return null;
+  const [du, dv] = [(foot[0] - at[0]) / length, (foot[1] - at[1]) / length];
+  const behind = UNDER + (BESIDE - UNDER) * Math.abs(du);
+  const within = (value: number, most: number) => Math.min(Math.max(value, INSIDE), most - INSIDE);
+  return (
+    <>
+      <path
+        d={`M${at}L${foot}M${foot[0] - dv * 8},${foot[1] + du * 8}L${foot[0] + dv * 8},${foot[1] - du * 8}`}
+        stroke="var(--hazard)"
+        strokeWidth={1.5}
+        strokeDasharray="6 3"
+        fill="none"
+      />
+      <HaloText
+        at={[within(foot[0] + du * behind, width), within(foot[1] + dv * behind, height)]}
+        ink="var(--hazard)"
+        size={15}
+      >
+        {name.replace(/^\w+ (from )?/, "")}
+      </HaloText>
+    </>
+  );
+}
