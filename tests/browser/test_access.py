@@ -162,7 +162,7 @@ class FixtureTest(AccessCase):
         self.assertNotIn("/room/doors/0/outside", self.plan()["assumed"])
         self.step("access")
         self.says("12 mm step up into the bathroom at door 1")
-        self.cure("Lay a ramp 150 mm long beyond door 1")
+        self.cure("Lay a ramp 150 mm long outside door 1")
         self.until(lambda: not self.all('[data-code="step_at_door"]'), "the ramp takes it up")
         self.says("12 mm, sloped 1:12.5")
 

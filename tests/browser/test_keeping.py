@@ -419,6 +419,9 @@ class StoreTest(KeepingCase):
         self.assertEqual(self.drain(kept), [750, 1350])
         self.until(lambda: "Before a restore" in self.one("main").text, "what was there is kept")
         self.assertIn("Put back", self.one("main").text)
+        # How a phone comes in, step by step, and what is still missing for it.
+        self.assertIn("No passphrase is set yet", self.one("main").text)
+        self.assertIn("calm-basin serve --host 0.0.0.0 --tls", self.one("main").text)
 
     def test_by_keyboard_a_job_is_brought_back_and_a_copy_put_back(self) -> None:
         kept = self.job(document())

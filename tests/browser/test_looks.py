@@ -261,17 +261,24 @@ class FrameTest(DemoCase):
           && one.checkVisibility({contentVisibilityAuto: true, visibilityProperty: true});
         // What stays while the page scrolls beneath it covers it.
         const stays = (one) => Boolean(one.closest(".fixed, .sticky, [data-walk]"));
-        const within = (one, box) => {
-          let [left, top, right, bottom] = [box.left, box.top, box.right, box.bottom];
-          for (let at = one; at; at = at.parentElement) {
-            const {overflowX, overflowY} = getComputedStyle(at);
-            if (overflowX === "visible" && overflowY === "visible") continue;
-            const frame = at.getBoundingClientRect();
-            [left, top] = [Math.max(left, frame.left), Math.max(top, frame.top)];
-            [right, bottom] = [Math.min(right, frame.right), Math.min(bottom, frame.bottom)];
+        const inside = ([left, top, right, bottom], to) => [
+          Math.max(left, to[0]), Math.max(top, to[1]),
+          Math.min(right, to[2]), Math.min(bottom, to[3]),
+        ];
+        // What is seen through an element: through all that cut it off, each asked once.
+        const seen = new Map([[null, [-1e6, -1e6, 1e6, 1e6]]]);
+        const through = (one) => {
+          if (!seen.has(one)) {
+            const {overflowX, overflowY} = getComputedStyle(one);
+            const {left, top, right, bottom} = one.getBoundingClientRect();
+            const open = overflowX === "visible" && overflowY === "visible";
+            const around = through(one.parentElement);
+            seen.set(one, open ? around : inside([left, top, right, bottom], around));
           }
-          return [left, top, right, bottom];
+          return seen.get(one);
         };
+        const within = (one, box) =>
+          inside([box.left, box.top, box.right, box.bottom], through(one));
         const texts = [];
         for (const part of document.querySelectorAll(parts)) {
           const walker = document.createTreeWalker(part, NodeFilter.SHOW_TEXT);
@@ -281,7 +288,7 @@ class FrameTest(DemoCase):
             const range = document.createRange();
             range.selectNodeContents(node);
             for (const box of range.getClientRects())
-              texts.push([one, node.data.trim().slice(0, 40), within(one, box)]);
+              texts.push([one, node.data.trim().slice(0, 40), within(one, box), stays(one)]);
           }
         }
         const fields = "aside input:not([type=radio]):not([type=checkbox]), header input";
@@ -291,12 +298,16 @@ class FrameTest(DemoCase):
           const inner = {
             left: box.left + 2, top: box.top + 4, right: box.right - 48, bottom: box.bottom - 4,
           };
-          if (box.width && there(one)) texts.push([one, `field ${one.value}`, within(one, inner)]);
+          if (box.width && there(one))
+            texts.push([one, `field ${one.value}`, within(one, inner), stays(one)]);
         }
         const met = [];
-        for (const [i, [one, text, a]] of texts.entries())
-          for (const [other, said, b] of texts.slice(i + 1)) {
-            if (one === other || stays(one) !== stays(other)) continue;
+        // From the top down: none that begins below another's end lies on it.
+        texts.sort((a, b) => a[2][1] - b[2][1]);
+        for (let i = 0; i < texts.length; i++)
+          for (let j = i + 1; j < texts.length && texts[j][2][1] < texts[i][2][3]; j++) {
+            const [[one, text, a, up], [other, said, b, also]] = [texts[i], texts[j]];
+            if (one === other || up !== also) continue;
             const wide = Math.min(a[2], b[2]) - Math.max(a[0], b[0]);
             const high = Math.min(a[3], b[3]) - Math.max(a[1], b[1]);
             if (wide > 2 && high > 5) met.push(`${text} | ${said}`);
@@ -617,8 +628,33 @@ class ChartTest(DemoCase):
     }
     """Steps whose chart has soundings, and what they are."""
 
+    MET = """
+        const chart = document.querySelector("main svg[data-zoom]");
+        const boxed = (css, name, inset) =>
+          [...chart.querySelectorAll(css)].filter((one) => one.checkVisibility()).map((one) => {
+            const {left, top, right, bottom} = one.getBoundingClientRect();
+            return [name(one), left + 2, top + inset, right - 2, bottom - inset];
+          });
+        // What stands in the shower is named beneath its floor.
+        const names = ":not([data-part=fixtures] *, [data-part=findings] *)";
+        const texts = boxed(`text${names}`, (one) => one.textContent.slice(0, 30), 3);
+        const handles = boxed("[data-handle] .ring", () => "handle", 2);
+        const marks = boxed("[data-part=findings] circle", () => "mark", 2);
+        const apart = (a, b) =>
+          a[3] <= b[1] + 2 || b[3] <= a[1] + 2 || a[4] <= b[2] + 2 || b[4] <= a[2] + 2;
+        return [texts.length, texts.flatMap((one, i) =>
+          [...texts.slice(i + 1), ...handles, ...marks]
+            .filter((other) => !apart(one, other)).map((other) => `${one[0]} | ${other[0]}`))];
+    """
+    """Labels of the chart that lie on one another, on a handle, or on a finding's mark."""
+
+    def labels_apart(self, where: str) -> int:
+        count, met = self.driver.execute_script(self.MET)
+        self.assertEqual(met, [], where)
+        return int(count)
+
     def test_no_sounding_lies_on_another_or_on_a_line_in_any_job_in_mm_and_in_inches(self) -> None:
-        lettered = 0
+        lettered = labels = 0
         for nth, plan in enumerate(demo_plans()):
             for length in ("mm", "in"):
                 doc = plan.model_dump(mode="json")
@@ -631,9 +667,17 @@ class ChartTest(DemoCase):
                     where = f"job {nth}, {step}, {length}"
                     if step in self.LETTERED:
                         lettered += self.letters_apart(where)
+                    if step in ("room", "drain", "under"):
+                        labels += self.labels_apart(where)
                     if step in self.SOUNDED:
                         self.soundings_apart(step, length, where)
+            self.size(390, 844)
+            for step in ("room", "drain"):
+                self.at(job, step)
+                labels += self.labels_apart(f"job {nth}, {step} on a phone")
+            self.size(1280, 800)
         self.assertGreater(lettered, 40)
+        self.assertGreater(labels, 200)
 
     def boxes(self, css: str) -> list[list[Any]]:
         found: list[list[Any]] = self.driver.execute_script(self.BOXES, css)

@@ -72,7 +72,7 @@ class FallsTest(WaterCase):
         self.until(
             lambda: any("below the doors" in t.text for t in self.all(chart)), "depths by the doors"
         )
-        self.radio("Walls level")
+        self.radio("Level walls")
         self.until(lambda: "room entry" in self.aside(), "planes from every wall")
         self.radio("No, flat")
         self.until(lambda: self.plan()["shower"]["rest"] is None, "flat again")

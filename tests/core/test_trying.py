@@ -225,9 +225,8 @@ class DirectionTest(unittest.TestCase):
             ["stop"] if abs(step) > 15 else ["caution"] if abs(step) > 5 else [],
         )
         for finding in found:
-            self.assertTrue(
-                finding.title.startswith(f"Step {'down' if step > 0 else 'up'} of {abs(step)} mm")
-            )
+            way = "down" if step > 0 else "up"
+            self.assertTrue(finding.title.startswith(f"{abs(step)} mm step {way} at the entry"))
             self.assertTrue(finding.cures)
             self.assertNotIn("−", finding.title + finding.detail)
 

@@ -141,10 +141,21 @@ class LockedTest(LockedCase):
             self.assertEqual(answer.status_code, 403)
         self.assertEqual(client.get("/api/jobs", base_url="http://LOCALHOST").status_code, 401)
 
+    def test_on_this_machine_alone_it_is_told_whether_there_is_a_passphrase(self) -> None:
+        here = create_app(self.store, frozenset()).test_client()
+        self.assertTrue(here.get("/api/session").get_json()["set"])
+        with closing(self.store.connect()) as db:
+            db.execute("DELETE FROM passphrase")
+        self.assertFalse(here.get("/api/session").get_json()["set"])
+        # From elsewhere nobody learns it before signing in.
+        self.assertFalse(self.client().get("/api/session", base_url=SITE).get_json()["set"])
+
     def test_on_this_machine_alone_nobody_is_asked(self) -> None:
         client = create_app(self.store).test_client()
         self.assertEqual(client.get("/api/jobs").status_code, 200)
-        self.assertEqual(client.get("/api/session").get_json(), {"asked": False, "in": True})
+        self.assertEqual(
+            client.get("/api/session").get_json(), {"asked": False, "in": True, "set": True}
+        )
 
     def test_every_answer_carries_the_headers(self) -> None:
         client = self.client()

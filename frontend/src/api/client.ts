@@ -310,6 +310,7 @@ export const api = {
   restoreCopy: (name: string) => post<PutBack>(`/store/copies/${name}/restore`, {}),
   restoreFile: (file: Blob) => call<PutBack>("POST", "/store/restore", file),
   signIn: (passphrase: string) => post<{ in: boolean }>("/session", { passphrase }),
+  session: () => call<{ asked: boolean; in: boolean; set: boolean }>("GET", "/session"),
   signOut: () => call<void>("DELETE", "/session"),
   comings: () => call<Comings>("GET", "/sessions"),
   endSession: (key: string) => call<void>("DELETE", `/sessions/${key}`),

@@ -2,10 +2,10 @@ import { scaleLinear } from "d3-scale";
 import { type ReactNode, useId } from "react";
 import type { Plan, Solution } from "../api/client";
 import type { FloorSurface, Plane } from "../api/generated/solution";
-import { along, type Box, clearance, inward, short } from "./clear";
-import { SideLength } from "./Room";
+import { along, type Box, clearance, inward, put, short } from "./clear";
 import { type Sounding, SoundingFigures } from "./SoundingFigures";
-import { edges, middleOf, path, type View, type XY } from "./view";
+import { type Side, SideText, sideLabels } from "./sides";
+import { edges, holds, middleOf, path, type View, type XY } from "./view";
 
 interface Props {
   plan: Plan;
@@ -17,6 +17,8 @@ interface Props {
   labelled: boolean;
   /** What is taken on the drawing by what is drawn later. */
   taken: Box[];
+  /** Whether entries are named inside the shower: outside stand the room's walls. */
+  within: boolean;
   /** What is drawn over the floor and beneath its figures. */
   children?: ReactNode;
 }
@@ -24,13 +26,47 @@ interface Props {
 const INK = { stop: "var(--hazard)", caution: "var(--caution)" };
 
 /** The shower as shallow water: tints by depth, contours, folds, soundings, drain and entry. */
-export function Floor({ plan, solution, view, measured, labelled, taken, children }: Props) {
+export function Floor({
+  plan,
+  solution,
+  view,
+  measured,
+  labelled,
+  taken,
+  within,
+  children,
+}: Props) {
   const id = useId();
   const surface = solution.surface;
   const { room_level, entry_level } = solution.figures;
   const datum = (plan.shower.rest ? room_level : entry_level).value ?? 0;
   const outline = plan.shower.outline.map(view.at);
   const rims = solution.drawing.rims.map((rim) => rim.map(view.at));
+  const kept: Box[] = [
+    ...taken,
+    ...rims.map((rim): Box => {
+      const middle = middleOf(rim);
+      const half = (axis: 0 | 1) => Math.max(...rim.map((p) => Math.abs(p[axis] - middle[axis])));
+      return [...middle, half(0), half(1)];
+    }),
+  ];
+  const sides = sideLabels(sidesOf(), plan.shower.outline, view, kept);
+  function sidesOf() {
+    const { shower_names: names, shower_sides: lengths } = solution.drawing;
+    return edges(plan.shower.outline).map((edge, i): Side => {
+      const entry = plan.shower.entries.includes(i);
+      const parts = measured ? [`side ${i + 1}`, names[i], lengths[i]].filter(Boolean) : [];
+      if (entry && labelled) parts.push(`entry ${solution.figures.step_at_entry.text}`);
+      return {
+        edge,
+        text: parts.join(" · "),
+        short: parts.at(-1),
+        offset: entry && within ? -18 : 22,
+        ink: entry ? "var(--entry)" : undefined,
+      };
+    });
+  }
+  const falls = labelled && surface ? placed(surface.planes, view, kept) : [];
   return (
     <g aria-hidden>
       <defs>
@@ -111,43 +147,18 @@ export function Floor({ plan, solution, view, measured, labelled, taken, childre
           solution={solution}
           surface={surface}
           view={view}
-          rims={rims}
           outline={outline}
-          taken={taken}
+          taken={kept}
         />
       )}
-      {labelled && surface && (
-        <g data-part="falls">
-          {surface.planes
-            .filter((plane) => plane.labelled)
-            .map((plane, i, all) => (
-              <PlaneLabel
-                key={plane.name}
-                plane={plane}
-                view={view}
-                said={all.slice(0, i).some((other) => other.text === plane.text)}
-              />
-            ))}
-        </g>
-      )}
-      {edges(plan.shower.outline).map((edge, i) => {
-        const entry = plan.shower.entries.includes(i);
-        const { shower_names: names, shower_sides: sides } = solution.drawing;
-        const parts = measured ? [`side ${i + 1}`, names[i], sides[i]].filter(Boolean) : [];
-        if (entry && labelled) parts.push(`entry ${solution.figures.step_at_entry.text}`);
-        return (
-          <SideLength
-            key={i}
-            edge={edge}
-            outline={plan.shower.outline}
-            view={view}
-            offset={22}
-            text={parts.join(" · ")}
-            short={parts.at(-1)}
-            ink={entry ? "var(--entry)" : "var(--ink)"}
-          />
-        );
-      })}
+      <g data-part="falls">
+        {falls.map(({ plane, at }) => (
+          <PlaneLabel key={plane.name} plane={plane} at={at} />
+        ))}
+      </g>
+      {sides.map((label) => (
+        <SideText key={label.side} label={label} />
+      ))}
     </g>
   );
 }
@@ -217,16 +228,41 @@ function PlaneTint({
   );
 }
 
-/** The fall of a plane; a narrow plane leaves it to a neighbour that falls alike. */
-function PlaneLabel({ plane, view, said }: { plane: Plane; view: View; said: boolean }) {
-  const [x, y] = view.at(plane.label_at);
-  const xs = plane.polygon.map((p) => p[0] * view.scale);
-  const ys = plane.polygon.map((p) => p[1] * view.scale);
-  const room = Math.max(Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys));
-  const thin = Math.min(Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys));
-  if (room < 46 || thin < 16) return null;
-  const width = plane.text.length * 8.4 + 16;
-  if (said && Math.max(...xs) - Math.min(...xs) < width) return null;
+/** How far a fall may stand from its usual place in its plane, pixels, and in how many ways. */
+const [OFF, WAYS] = [[0, 22, 44, 66], 8];
+
+const bubble = (plane: Plane) => plane.text.length * 8.4 + 16;
+
+/** Where the fall of each plane stands clear of all that is taken, in its plane; it takes its place
+ * then. A narrow plane leaves it to a neighbour that falls alike. */
+function placed(planes: Plane[], view: View, taken: Box[]) {
+  const found: { plane: Plane; at: XY }[] = [];
+  for (const plane of planes) {
+    if (!plane.labelled) continue;
+    const polygon = plane.polygon.map(view.at);
+    const size = ([0, 1] as const).map((axis) => {
+      const all = polygon.map((p) => p[axis]);
+      return Math.max(...all) - Math.min(...all);
+    });
+    const width = bubble(plane);
+    const said = found.some((other) => other.plane.text === plane.text);
+    if (Math.max(...size) < 46 || Math.min(...size) < 16 || (said && (size[0] ?? 0) < width))
+      continue;
+    const [x, y] = view.at(plane.label_at);
+    const places = OFF.flatMap((off) =>
+      Array.from({ length: off ? WAYS : 1 }, (_, i): XY => {
+        const angle = (2 * Math.PI * i) / WAYS;
+        return [x + off * Math.cos(angle), y + off * Math.sin(angle)];
+      }).filter((place) => off === 0 || holds(polygon, place)),
+    );
+    const at = put(taken, places, width / 2, 14, 1);
+    if (at) found.push({ plane, at });
+  }
+  return found;
+}
+
+function PlaneLabel({ plane, at: [x, y] }: { plane: Plane; at: XY }) {
+  const width = bubble(plane);
   const ink = plane.severity ? INK[plane.severity] : "var(--sounding)";
   return (
     <g>
@@ -259,38 +295,22 @@ function Soundings({
   solution,
   surface,
   view,
-  rims,
   outline,
   taken,
 }: {
   solution: Solution;
   surface: FloorSurface;
   view: View;
-  rims: XY[][];
   outline: XY[];
   taken: Box[];
 }) {
-  const labels = surface.planes.filter((plane) => plane.labelled);
   const { section } = solution;
   const lines: [XY, XY][] = [
     ...edges(outline),
     ...surface.folds.map(({ start, end }): [XY, XY] => [view.at(start), view.at(end)]),
     ...(section ? [[view.at(section.start), view.at(section.end)] as [XY, XY]] : []),
   ];
-  const free = clearance([
-    ...taken,
-    ...lines.flatMap(([a, b]) => along(a, b)),
-    ...labels.map((plane): Box => [...view.at(plane.label_at), plane.text.length * 5 + 14, 18]),
-    ...rims.map((rim): Box => {
-      const middle = middleOf(rim);
-      const half = (axis: 0 | 1) => Math.max(...rim.map((p) => Math.abs(p[axis] - middle[axis])));
-      return [...middle, half(0), half(1)];
-    }),
-    ...solution.drawing.entries.map(([a, b]): Box => {
-      const [x, y] = view.at([(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]);
-      return [x, y, 52, 26];
-    }),
-  ]);
+  const free = clearance([...taken, ...lines.flatMap(([a, b]) => along(a, b))]);
   const shown: Sounding[] = [];
   const middle = middleOf(outline);
   for (const aside of [false, true]) {

@@ -5,7 +5,7 @@ import { notedAt } from "../steps/marks/noted";
 import { along, type Box, clearance, halfOf, short } from "./clear";
 import { HaloText } from "./HaloText";
 import { Light } from "./Light";
-import { SideLength } from "./Room";
+import { SideText, sideLabels } from "./sides";
 import { edges, path, type View, type XY } from "./view";
 
 const PIN: Record<Pin["kind"], string> = {
@@ -92,7 +92,7 @@ export function Marks({ plan, result, open, view }: Props) {
 /** The walls by their names, each beside what of it runs along the shower. */
 function WallNames({ plan, view, pins }: { plan: Plan; view: View; pins: boolean }) {
   const outline = plan.room.outline;
-  return edges(outline).map(([a, b], i) => {
+  const sides = edges(outline).map(([a, b], i) => {
     const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
     const on = ([x, y]: XY) =>
       Math.min(
@@ -110,18 +110,11 @@ function WallNames({ plan, view, pins }: { plan: Plan; view: View; pins: boolean
     // the letters, or closer to a wall without figures.
     const [near, far] = beside as [number, number];
     const part: [XY, XY] = pins ? [at(near), at((near + far) / 2)] : [a, b];
-    return (
-      <SideLength
-        key={i}
-        edge={part}
-        outline={outline}
-        view={view}
-        offset={pins ? 44 : 24}
-        text={`wall ${i + 1}`}
-        short={`${i + 1}`}
-      />
-    );
+    return { edge: part, offset: pins ? 44 : 24, text: `wall ${i + 1}`, short: `${i + 1}` };
   });
+  return sideLabels(sides, outline, view, []).map((label) => (
+    <SideText key={label.side} label={label} />
+  ));
 }
 
 /** How far off the corner its name stands, pixels. */

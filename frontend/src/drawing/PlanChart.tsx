@@ -3,6 +3,7 @@ import { type KeyboardEvent, type ReactNode, useId, useMemo, useState } from "re
 import type { Plan, Solution } from "../api/client";
 import type { Finding } from "../api/generated/solution";
 import { useShow, useShown } from "../job/shown";
+import type { Box } from "./clear";
 import { Dimensions } from "./Dimensions";
 import { Fade } from "./Fade";
 import { boxesOf, FindingMarks, marksOf } from "./FindingMarks";
@@ -10,10 +11,13 @@ import { Floor } from "./Floor";
 import { type Handle, HandleMark } from "./handles";
 import { Legend, useHidden } from "./Legend";
 import { OverFloor, Room } from "./Room";
+import { LETTER, LETTER_OUT, lettersOf, SectionLine, within } from "./SectionLine";
+import { sideLabels } from "./sides";
 import { useGrip } from "./useGrip";
 import { useLens } from "./useLens";
 import { usePointed } from "./usePointed";
 import {
+  edges,
   fitted,
   path,
   type SnapTo,
@@ -51,10 +55,12 @@ interface Props {
   findings: Finding[];
 }
 
-// The section's letters stand beyond the lengths that are written along the sides.
-const LETTER_OUT = 44;
 /** About how long the caption at the chart's foot is, pixels. */
 const CAPTION = 380;
+/** Half of what is kept free for a handle, pixels. */
+const HANDLE = 15;
+/** Where a chart is narrower than this its caption is one line under the drawing, this high. */
+const [NARROW, STRIP] = [600, 20];
 const MARGIN = { room: 60, shower: 66 };
 
 /** The plan as a chart: land, joists beneath, the shower's depths, and what can be moved. */
@@ -77,7 +83,9 @@ export function PlanChart({
 }: Props) {
   const hidden = useShown((shown) => shown.hidden);
   const show = useShow();
-  const [box, { width, height }] = useSize<SVGSVGElement>();
+  const [box, { width, height: whole }] = useSize<SVGSVGElement>();
+  const narrow = width < NARROW;
+  const height = narrow ? whole - STRIP : whole;
   const title = useId();
   const [filling, fill] = useState(focus);
   const outline = plan[filling].outline;
@@ -123,14 +131,37 @@ export function PlanChart({
     else put(handle, to);
   }
 
-  const ready = width > 0 && height > 0;
   const ends = solution.section
     ? within(view.at(solution.section.start), view.at(solution.section.end), width, height)
     : null;
+  const { room_sides: lengths } = solution.drawing;
+  const taken: Box[] = [
+    ...boxesOf(marksOf(view, findings, null)),
+    ...handles.map(({ at }): Box => [...view.at(at), HANDLE, HANDLE]),
+    ...(ends && !ground ? lettersOf(ends).map((at): Box => [...at, LETTER, LETTER]) : []),
+  ];
+  const walls =
+    filling === "room" && labelled
+      ? sideLabels(
+          edges(plan.room.outline).map((edge, i) => ({
+            edge,
+            text: `wall ${i + 1} · ${lengths[i] ?? ""}`,
+            short: lengths[i],
+            offset: 26,
+          })),
+          plan.room.outline,
+          view,
+          taken,
+        )
+      : [];
+  const lines = caption(plan, solution, ground !== undefined, narrow);
+  const captioned = narrow ? [lines.join(" · ")] : lines;
+  const ready = width > 0 && height > 0;
   const lower = ends?.toSorted((a, b) => b[1] - a[1])[0];
   // The section's lower letter may stand where the caption would: it then goes to the other side.
   const aside =
     !ground &&
+    !narrow &&
     lower !== undefined &&
     lower[1] > height - 2 * LETTER_OUT &&
     lower[0] < CAPTION &&
@@ -151,12 +182,7 @@ export function PlanChart({
         </title>
         {ready && (
           <>
-            <Room
-              plan={plan}
-              solution={solution}
-              view={view}
-              measured={filling === "room" && labelled}
-            />
+            <Room plan={plan} solution={solution} view={view} labels={walls} />
             <Fade room={plan.room.outline.map(view.at)} width={width} height={height} />
             {ground ? (
               <>
@@ -176,7 +202,8 @@ export function PlanChart({
                 view={view}
                 measured={filling === "shower" && labelled}
                 labelled={labelled}
-                taken={boxesOf(marksOf(view, findings, null))}
+                taken={taken}
+                within={filling === "room"}
               >
                 {overlay?.(view)}
               </Floor>
@@ -203,11 +230,11 @@ export function PlanChart({
                 className="halo"
                 aria-hidden
               >
-                {caption(plan, solution, ground !== undefined).map((line, i, all) => (
+                {captioned.map((line, i, all) => (
                   <tspan
                     key={line}
                     x={aside ? width - 12 : 12}
-                    y={height - 10 - 17 * (all.length - 1 - i)}
+                    y={narrow ? whole - 6 : height - 10 - 17 * (all.length - 1 - i)}
                   >
                     {line}
                   </tspan>
@@ -293,64 +320,15 @@ function Picked({ at: [x, y] }: { at: XY }) {
   );
 }
 
-/** The section's line with its letters, drawn back to where they can be seen. */
-function SectionLine({ ends: [a, b] }: { ends: [XY, XY] }) {
-  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
-  const out: XY = [((b[0] - a[0]) / length) * LETTER_OUT, ((b[1] - a[1]) / length) * LETTER_OUT];
-  const letters: [string, number, number][] = [
-    ["first", a[0] - out[0], a[1] - out[1]],
-    ["last", b[0] + out[0], b[1] + out[1]],
-  ];
-  return (
-    <g aria-hidden data-part="section">
-      <path
-        d={path([a, b], false)}
-        stroke="var(--ink)"
-        strokeWidth={1.2}
-        strokeDasharray="14 4 2 4"
-        opacity={0.55}
-      />
-      {letters.map(([key, x, y]) => (
-        <g key={key}>
-          <circle data-part="letter" cx={x} cy={y} r={11} fill="var(--ink)" />
-          <text
-            x={x}
-            y={y + 5}
-            textAnchor="middle"
-            fontSize={14}
-            fontWeight={700}
-            fill="var(--paper)"
-          >
-            A
-          </text>
-        </g>
-      ))}
-    </g>
-  );
-}
-
-/** The part of a line that leaves room for its letters inside the chart. */
-function within(a: XY, b: XY, width: number, height: number): [XY, XY] {
-  let [from, to] = [0, 1];
-  const inset = LETTER_OUT + 14;
-  for (const [i, size] of [width, height].entries()) {
-    const start = a[i] as number;
-    const way = (b[i] as number) - start;
-    if (Math.abs(way) < 1e-6) continue;
-    const hits = [(inset - start) / way, (size - inset - start) / way].sort((p, q) => p - q);
-    from = Math.max(from, hits[0] as number);
-    to = Math.min(to, hits[1] as number);
-  }
-  const at = (share: number): XY => [a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share];
-  return from < to ? [at(from), at(to)] : [a, b];
-}
-
-/** What the figures of the chart are, line by line: short, so that the section's letter stays clear. */
-function caption(plan: Plan, solution: Solution, ground: boolean): string[] {
+/** What the figures of the chart are, line by line: short, so that the section's letter stays clear;
+ * on a narrow chart all of it has to go into one line. */
+function caption(plan: Plan, solution: Solution, ground: boolean, narrow: boolean): string[] {
   const inches = plan.display.length === "in" ? "Inches" : "";
   if (ground)
-    return [inches, "Depths of the old floor below its high spot", "Pale: guessed"].filter(Boolean);
-  const { faces } = solution.drawing;
+    return [inches, "Depths below the old floor's high spot", narrow ? "" : "Pale: guessed"].filter(
+      Boolean,
+    );
+  const faces = narrow ? "" : solution.drawing.faces;
   return [
     [inches, faces && `${inches ? "s" : "S"}izes ${faces}`].filter(Boolean).join(" · "),
     `Depths below the ${plan.shower.rest ? "doors" : "entry"}`,

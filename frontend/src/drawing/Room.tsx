@@ -1,16 +1,17 @@
 import type { Plan, Solution } from "../api/client";
-import { edges, path, type View, type XY } from "./view";
+import { type SideLabel, SideText } from "./sides";
+import { area, edges, path, type View, type XY } from "./view";
 
 interface Props {
   plan: Plan;
   solution: Solution;
   view: View;
-  /** Whether the walls carry their numbers and lengths. */
-  measured: boolean;
+  /** The walls' numbers and lengths, where they stand. */
+  labels: SideLabel[];
 }
 
 /** The dry land: floor, joists beneath it, walls, doors, and the walls' lengths. */
-export function Room({ plan, solution, view, measured }: Props) {
+export function Room({ plan, solution, view, labels }: Props) {
   const outline = plan.room.outline.map(view.at);
   return (
     <g aria-hidden>
@@ -35,68 +36,10 @@ export function Room({ plan, solution, view, measured }: Props) {
       {plan.room.doors.map((door) => (
         <DoorMark key={`${door.wall},${door.offset}`} plan={plan} door={door} view={view} />
       ))}
-      {measured &&
-        edges(plan.room.outline).map((edge, i) => (
-          <SideLength
-            key={i}
-            edge={edge}
-            outline={plan.room.outline}
-            view={view}
-            offset={26}
-            text={`wall ${i + 1} · ${solution.drawing.room_sides[i] ?? ""}`}
-            short={solution.drawing.room_sides[i]}
-          />
-        ))}
+      {labels.map((label) => (
+        <SideText key={label.side} label={label} />
+      ))}
     </g>
-  );
-}
-
-function area(outline: XY[]): number {
-  return edges(outline).reduce((sum, [a, b]) => sum + a[0] * b[1] - b[0] * a[1], 0) / 2;
-}
-
-/** The length of a side, written along it, outside (positive offset) or inside. */
-export function SideLength({
-  edge,
-  outline,
-  view,
-  offset,
-  text,
-  short = text,
-  ink = "var(--ink)",
-}: {
-  edge: [XY, XY];
-  outline: XY[];
-  view: View;
-  offset: number;
-  text: string;
-  /** Written instead where the side is too short for the whole text. */
-  short?: string;
-  ink?: string;
-}) {
-  const [a, b] = edge.map(view.at) as [XY, XY];
-  const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
-  if (length < 34) return null;
-  const side = area(outline) > 0 ? 1 : -1;
-  const out: XY = [(-(b[1] - a[1]) / length) * side, ((b[0] - a[0]) / length) * side];
-  const x = (a[0] + b[0]) / 2 + out[0] * offset;
-  const y = (a[1] + b[1]) / 2 + out[1] * offset;
-  let turn = (Math.atan2(b[1] - a[1], b[0] - a[0]) * 180) / Math.PI;
-  if (turn > 90.5 || turn <= -89.5) turn += 180;
-  return (
-    <text
-      x={x}
-      y={y}
-      dy="0.35em"
-      textAnchor="middle"
-      fontSize={15}
-      fontWeight={550}
-      fill={ink}
-      className="halo"
-      transform={`rotate(${turn.toFixed(2)} ${x} ${y})`}
-    >
-      {length < text.length * 8 ? short : text}
-    </text>
   );
 }
 

@@ -1,5 +1,6 @@
 import type { Solution } from "../api/client";
 import { useLights, useShown } from "../job/shown";
+import { type Box, put } from "./clear";
 import { HaloText } from "./HaloText";
 import { Light } from "./Light";
 import { middleOf, path, type View } from "./view";
@@ -18,6 +19,8 @@ export function Runoff({ solution, view, running }: Props) {
   if (!water) return null;
   const rim = solution.drawing.rims[0] ?? [];
   const middle = middleOf(rim);
+  // Drops that gather near one another are told once.
+  const taken: Box[] = [];
   return (
     <g aria-hidden data-part="runoff">
       {water.runs.map((run, i) => {
@@ -43,13 +46,16 @@ export function Runoff({ solution, view, running }: Props) {
         const [mx, my] = view.at(middle);
         const away = Math.hypot(x - mx, y - my) || 1;
         const out = (28 + away) / away;
+        const told = put(taken, [[mx + (x - mx) * out, my + (y - my) * out]], 18, 9);
         return (
           <g key={`${gathering.x},${gathering.y}`} {...lights(name)}>
             <Light at={[x, y]} on={lit === name} />
             <circle cx={x} cy={y} r={4} fill="var(--sounding)" />
-            <HaloText at={[mx + (x - mx) * out, my + (y - my) * out]} ink="var(--sounding)">
-              {gathering.text}
-            </HaloText>
+            {told && (
+              <HaloText at={told} ink="var(--sounding)">
+                {gathering.text}
+              </HaloText>
+            )}
           </g>
         );
       })}

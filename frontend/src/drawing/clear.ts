@@ -36,19 +36,29 @@ export function inward(shifts: readonly XY[], [x, y]: XY, middle: XY): XY[] {
   return shifts.filter((shift) => off(shift) < off([0, 0])).toSorted((a, b) => off(a) - off(b));
 }
 
+/** The first of some places at which a box runs into nothing that is taken; it is taken then. */
+export function put(
+  taken: Box[],
+  places: readonly XY[],
+  half: number,
+  tall: number,
+  gap = 0,
+): XY | null {
+  for (const [x, y] of places) {
+    const hits = ([tx, ty, w, h]: Box) =>
+      Math.abs(tx - x) < w + half + gap && Math.abs(ty - y) < h + tall + gap;
+    if (taken.some(hits)) continue;
+    taken.push([x, y, half, tall]);
+    return [x, y];
+  }
+  return null;
+}
+
 /** What is taken on a drawing already; a figure is put where it is free, or left out. */
 export function clearance(taken: Box[]) {
   /** The first of the shifts from a place, in pixels, at which a figure runs into nothing. */
-  return (at: XY, text: string, shifts: readonly XY[] = HERE, size = FIGURE): XY | null => {
-    const [half, tall, gap] = [halfOf(text, size), HALF_TALL * size, GAP * size];
-    for (const [dx, dy] of shifts) {
-      const [x, y] = [at[0] + dx, at[1] + dy];
-      const hits = ([tx, ty, w, h]: Box) =>
-        Math.abs(tx - x) < w + half + gap && Math.abs(ty - y) < h + tall + gap;
-      if (taken.some(hits)) continue;
-      taken.push([x, y, half, tall]);
-      return [x, y];
-    }
-    return null;
+  return ([x, y]: XY, text: string, shifts: readonly XY[] = HERE, size = FIGURE): XY | null => {
+    const places = shifts.map(([dx, dy]): XY => [x + dx, y + dy]);
+    return put(taken, places, halfOf(text, size), HALF_TALL * size, GAP * size);
   };
 }

@@ -80,6 +80,18 @@ export const middleOf = (points: XY[]): XY => {
   return [mean(0), mean(1)];
 };
 
+/** The area of an outline, below 0 where it runs clockwise. */
+export const area = (outline: XY[]) =>
+  edges(outline).reduce((sum, [a, b]) => sum + a[0] * b[1] - b[0] * a[1], 0) / 2;
+
+/** Whether a place lies in an outline. */
+export const holds = (outline: XY[], [x, y]: XY) =>
+  edges(outline).filter(
+    ([a, b]) => a[1] > y !== b[1] > y && x < a[0] + ((y - a[1]) * (b[0] - a[0])) / (b[1] - a[1]),
+  ).length %
+    2 ===
+  1;
+
 /** Snap a place to walls and centre lines, else to the unit that is shown on site. */
 export interface SnapTo {
   xs: number[];

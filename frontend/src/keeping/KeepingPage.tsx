@@ -8,6 +8,7 @@ import { forgetAnswers } from "../ui/cabinet";
 import { Masthead } from "../ui/Masthead";
 import { Modal } from "../ui/Modal";
 import { Refusal } from "../ui/Refusal";
+import { OtherDevices } from "./OtherDevices";
 
 /** A file's size in words. */
 const size = (bytes: number) =>
@@ -158,6 +159,7 @@ export function KeepingPage() {
             </Line>
           ))}
         </Listed>
+        <OtherDevices />
         {comings.data && <Door {...comings.data} />}
       </main>
       {asked && (

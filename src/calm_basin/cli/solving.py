@@ -303,7 +303,7 @@ def _under(solution: Solution) -> list[str]:
         return []
     lines = ["", "Under the floor", f"  {waste.verdict}"]
     for body in structure.bodies:
-        meets = f"lies on {', '.join(body.meets)}" if body.meets else "clear"
+        meets = f"sits on {', '.join(body.meets)}" if body.meets else "clear"
         lines.append(f"  {body.part:<30} {meets}")
     for figure in (*structure.figures, *waste.figures, *waste.trench):
         lines.append(f"  {figure.label:<42} {figure.text}")

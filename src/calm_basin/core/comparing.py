@@ -83,4 +83,4 @@ def compared(plan: Plan, names: Sequence[str], known: Mapping[str, RuleSet]) -> 
 
 def _same(one: Finding, other: Finding) -> bool:
     """Whether two findings are of the same thing: the limit may be another's."""
-    return one.code == other.code and one.title == other.title
+    return (one.code, one.about) == (other.code, other.about)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from math import isfinite, nan
 
 import numpy as np
@@ -180,6 +181,7 @@ def apart(a: Point, b: Point) -> float:
     return float(((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5)
 
 
+@lru_cache(maxsize=64)
 def checked_outline(outline: tuple[Point, ...], path: tuple[str, ...], what: str) -> Polygon:
     """An outline as a shape. Raises `ContradictionError` where it is none."""
     for i, point in enumerate(outline):

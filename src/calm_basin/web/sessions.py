@@ -30,9 +30,11 @@ def _cookie() -> str:
 
 @blueprint.get("/session")
 def show() -> Response:
-    """Whether one has to sign in here, and whether one has."""
+    """Whether one has to sign in here and whether one has; on this machine alone, whether there is
+    a passphrase for others."""
     locked = bool(current_app.config["LOCKED"])
-    return jsonify({"asked": locked, "in": not locked or bool(g.get("session"))})
+    there = not locked and door.is_set(database())
+    return jsonify({"asked": locked, "in": not locked or bool(g.get("session")), "set": there})
 
 
 @blueprint.post("/session")

@@ -153,6 +153,14 @@ function Entries() {
   );
 }
 
+/** What each way of the rest means for whoever lays tile along the walls. */
+const WALLS = {
+  rising:
+    "The same fall everywhere: the floor rises along the walls with the distance from the zone; doors stay level.",
+  level:
+    "The floor meets every wall at one level: a near wall gets a steeper plane than a far one.",
+};
+
 function RestFields() {
   const { plan, set, edit } = useScreen();
   const rest = plan.shower.rest;
@@ -166,9 +174,9 @@ function RestFields() {
         value={way}
         options={[
           { value: "none", label: "No, flat" },
-          { value: "rising", label: "Walls rise" },
+          { value: "rising", label: "One fall" },
           ...(levelFits || way === "level"
-            ? [{ value: "level" as const, label: "Walls level" }]
+            ? [{ value: "level" as const, label: "Level walls" }]
             : []),
         ]}
         onChange={(walls) =>
@@ -177,6 +185,7 @@ function RestFields() {
             : void edit({ act: "add", what: `rest ${walls}` })
         }
       />
+      {way !== "none" && <p className="text-sm">{WALLS[way]}</p>}
       {rest && (
         <div className="flex gap-2">
           <MeasureField label="Fall of the rest" kind="fall" path="/shower/rest/asked" />

@@ -66,7 +66,7 @@ function Verdict() {
         (note) => note.startsWith("No drain") || note.startsWith("The chosen"),
       ),
       text: met.length
-        ? `The drain lies on ${met.join(" and ")}`
+        ? `The drain sits on ${met.join(" and ")}`
         : structure.unsigned || "The drain is clear of the floor",
     },
     { good: waste.run?.fits ?? false, sure: waste.run !== null, text: waste.verdict },

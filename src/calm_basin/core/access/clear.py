@@ -47,6 +47,13 @@ def where(case: Case, spot: Spot) -> str:
     return SAID[spot.space.topic].format(name)
 
 
+def _at(spot: Spot) -> str:
+    """The thing of the plan that a space is at."""
+    if spot.door is not None:
+        return f"/room/doors/{spot.door}"
+    return "/shower" if spot.fixture is None else f"/room/fixtures/{spot.fixture}"
+
+
 def size_of(case: Case, space: Space) -> str:
     """A space's size in words."""
     words = case.words
@@ -103,6 +110,7 @@ def _shower(case: Case, spot: Spot) -> list[Found]:
         applies_to=space.applies_to,
         source=space.source,
         field="/users",
+        about="/shower",
     )
     return [Found(finding, lambda: _larger(case, spot), each=True)]
 
@@ -180,6 +188,7 @@ def _not_free(case: Case, spot: Spot) -> Found:
         applies_to=f"{space.applies_to}, {where(case, spot)}",
         source=space.source,
         field="/users",
+        about=_at(spot),
     )
     return Found(finding, lambda: chain(for_spot(case, spot), _shallower(case, spot)), each=True)
 
@@ -200,6 +209,7 @@ def _too_steep(case: Case, ground: Ground, spot: Spot) -> Found:
         applies_to=f"{spot.space.applies_to}, {where(case, spot)}",
         source=spot.space.source,
         field="/users",
+        about=_at(spot),
     )
 
     def cures() -> Iterator[Cure | None]:
@@ -219,6 +229,7 @@ def _swung_over(case: Case, spot: Spot) -> Found:
         applies_to=f"{spot.space.applies_to}, {where(case, spot)}",
         source=next(one.source for one in case.rules.spaces_on("beyond_swing")),
         field="/users",
+        about=_at(spot),
     )
     return Found(finding, lambda: for_spot(case, spot), each=True)
 
@@ -243,6 +254,7 @@ def entries(case: Case) -> list[Found]:
                 f"{whose(case.plan, limit).lower()}.",
                 value=wide,
                 field="/users",
+                about="/shower/entries",
             )
             found.append(Found(finding))
     return found

@@ -49,6 +49,7 @@ def _too_narrow(case: Case, number: int, door: Door, clear: float, limit: Limit)
         value=clear,
         applies_to=f"door {number + 1}",
         field="/users",
+        about=f"/room/doors/{number}",
     )
     return Found(finding, lambda: wider_door(case, number, limit.value), each=True)
 
@@ -124,6 +125,7 @@ def _step(case: Case, edge: Edge, limit: Limit) -> Found:
         value=rise,
         applies_to=f"door {number}",
         field="/users",
+        about=f"/room/doors/{number - 1}",
     )
     return Found(finding, lambda: _lower(case, edge, limit), each=True)
 
@@ -132,7 +134,7 @@ def _lower(case: Case, edge: Edge, limit: Limit) -> list[Cure | None]:
     """A ramp beyond the door, or a floor that is raised less."""
     words, number = case.words, (edge.door or 0) + 1
     slopes = [
-        (ramp_run(case.rules, edge.rise, words.display.step * 10), "Lay a ramp {} long beyond")
+        (ramp_run(case.rules, edge.rise, words.display.step * 10), "Lay a ramp {} long outside")
     ]
     if abs(edge.rise) <= highest_step():
         slopes.insert(0, (_bevel_run(case, edge), "Bevel the threshold over {} at"))
@@ -179,7 +181,7 @@ def _too_steep(case: Case, edge: Edge, limit: Limit) -> Found | None:
         run = _bevel_run(case, edge)
     else:
         run = ramp_run(case.rules, edge.rise, words.display.step * 10)
-    what = "Threshold of" if edge.saddle else "Ramp beyond"
+    what = "Threshold of" if edge.saddle else "Ramp outside"
     finding = off_limit(
         words,
         limit,
@@ -191,6 +193,7 @@ def _too_steep(case: Case, edge: Edge, limit: Limit) -> Found | None:
         value=edge.planned,
         applies_to=f"door {number}",
         field="/users",
+        about=f"/room/doors/{number - 1}",
     )
     cure = Cure(
         text=f"Make the {'bevel' if edge.saddle else 'ramp'} {words.length(run)} long",
@@ -207,11 +210,13 @@ def _high_ramp(case: Case, edge: Edge, limit: Limit) -> Found | None:
         words,
         limit,
         code="ramp_too_high",
-        title=f"The ramp beyond door {number} takes up {words.length(abs(edge.rise), 'up')}",
+        title=f"Ramp outside door {number} too high: {words.length(abs(edge.rise), 'up')}, limit "
+        f"{words.limit(limit.value)}",
         detail=f"No more than {words.limit(limit.value)} is {asked_of(limit)}.",
         value=abs(edge.rise),
         applies_to=f"door {number}",
         field="/users",
+        about=f"/room/doors/{number - 1}",
     )
     return Found(finding, lambda: _less_raised(case, edge, limit), each=True)
 
@@ -232,6 +237,7 @@ def doors_inwards(case: Case) -> list[Found]:
                 value=door.width,
                 applies_to=f"door {number + 1}",
                 field="/users",
+                about=f"/room/doors/{number}",
             )
             found.append(Found(finding, lambda i=number: other_doors(case, i), each=True))  # type: ignore[misc]
     return found

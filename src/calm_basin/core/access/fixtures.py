@@ -140,6 +140,7 @@ def _height(case: Case, number: int, fixture: Fixture, limit: Limit) -> Found:
         value=fixture.height,
         applies_to=f"{fixture.name} {number + 1}",
         field="/users",
+        about=f"/room/fixtures/{number}",
     )
     cure = Cure(
         text=f"Put the {name} {words.length(whole)} up",
@@ -225,6 +226,7 @@ def _out_of_reach(case: Case, number: int, control: Fixture, far: float, limit: 
             applies_to=f"{applies_to}, {limit.applies_to}",
             source=limit.source,
             field="/users",
+            about=f"/room/fixtures/{number}",
         )
         return Found(told)
     finding = off_limit(
@@ -238,6 +240,7 @@ def _out_of_reach(case: Case, number: int, control: Fixture, far: float, limit: 
         value=far,
         applies_to=applies_to,
         field="/users",
+        about=f"/room/fixtures/{number}",
     )
 
     def cures() -> Iterator[Cure | None]:

@@ -46,6 +46,7 @@ def turning_space(case: Case) -> list[Found]:
         applies_to=limit.applies_to,
         source=limit.source,
         field="/users",
+        about="/room",
     )
     return [Found(finding, lambda: _cures(case, ground, found, least, steep), each=True)]
 

@@ -135,6 +135,7 @@ def _narrow_doorway(case: Case, users: list[User], asked: Need, number: int) -> 
         applies_to=who(users).lower(),
         source=source,
         field="/users",
+        about=f"/room/doors/{number}",
     )
     return Found(finding, lambda: wider_door(case, number, need), each=True)
 
@@ -167,6 +168,7 @@ def _too_narrow(
         applies_to=who(users).lower(),
         source=source,
         field="/users",
+        about="/room",
         places=places,
     )
     return Found(finding, lambda: _wider(case, tight, need, wide), each=True)

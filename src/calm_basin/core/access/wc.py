@@ -78,6 +78,7 @@ def _side(case: Case, number: int, limit: Limit, there: float, right: float) -> 
         value=there,
         applies_to=f"{fixture.name} {number + 1}, {limit.binds}",
         field="/users",
+        about=f"/room/fixtures/{number}",
     )
     by = back_of(fixture).along * right
     return Found(finding, lambda: [moved(case, number, by)])
@@ -105,6 +106,7 @@ def free_beside(case: Case) -> list[Found]:
             value=there,
             applies_to=f"{fixture.name} {number + 1}, beside",
             field="/users",
+            about=f"/room/fixtures/{number}",
         )
         away = back_of(fixture).along * missing * (1 if sides[0] < sides[1] else -1)
         found.append(Found(finding, lambda n=number, by=away: [moved(case, n, by)]))  # type: ignore[misc]
@@ -151,6 +153,7 @@ def transfers(case: Case) -> list[Found]:
             applies_to=f"{fixture.name} {number + 1}, from the {side}",
             source=transfer_floor().source if limit is None else limit.source,
             field="/users",
+            about=f"/room/fixtures/{number}",
         )
         away = back_of(fixture).along * (need - there) * (1 if side == "left" else -1)
         found.append(Found(finding, lambda n=number, by=away: [moved(case, n, by)]))  # type: ignore[misc]

@@ -89,9 +89,10 @@ def broken(
     applies_to: str,
     source: str,
     field: str,
+    about: str = "",
     places: Iterable[Place] = (),
 ) -> Finding:
-    """A finding that holds a measure against a limit.
+    """A finding that holds a measure against a limit; it is ``about`` its field unless told.
 
     ``value`` and ``limit`` are in ``unit``. A measure is never printed as its limit: a length is
     rounded away from it, a fall given finer, and the limit is never rounded to the wrong side.
@@ -108,6 +109,7 @@ def broken(
         asked = f"{binds.replace('_', ' ')} {bound}"
     return Finding(
         code=code,
+        about=about or field,
         severity=severity,
         title=title,
         detail=detail,
@@ -133,6 +135,7 @@ def off_limit(
     value: float,
     field: str,
     applies_to: str = "",
+    about: str = "",
     shown: str = "",
     places: Iterable[Place] = (),
 ) -> Finding:
@@ -152,6 +155,7 @@ def off_limit(
         applies_to=f"{applies_to}, {limit.applies_to}" if applies_to else limit.applies_to,
         source=limit.source,
         field=field,
+        about=about,
         places=places,
     )
 
@@ -170,11 +174,13 @@ def unmeasured(
     applies_to: str,
     source: str,
     field: str,
+    about: str = "",
     cures: tuple[Cure, ...] = (),
 ) -> Finding:
     """A finding that holds no measure against a limit."""
     return Finding(
         code=code,
+        about=about or field,
         severity=severity,
         title=title,
         detail=detail,

@@ -105,9 +105,11 @@ class Place(Result):
 
 
 class Finding(Result):
-    """Something to change or to know, with what was measured against which limit."""
+    """Something to change or to know, with what was measured against which limit. ``about`` points
+    at the thing of the plan that it is about, whoever asks for it and against whatever limit."""
 
     code: str
+    about: str
     severity: Severity
     title: str
     detail: str

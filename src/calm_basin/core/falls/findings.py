@@ -71,12 +71,13 @@ def falls(case: Case) -> list[Found]:
             words,
             code="fall_over_most" if steep else "fall_under_least",
             severity=severity_of(limit),
-            title=f"Fall too {'steep' if steep else 'flat'} for {limit.applies_to}: "
+            title=f"Fall too {'steep' if steep else 'flat'}: "
             f"{words.fall_off(fall, limit.value)}, limit {words.fall_limit(limit.value)}",
             detail=f"{'Plane' if len(planes) == 1 else f'{len(planes)} planes'}: {names}. "
             f"{'No more than' if steep else 'At least'} {words.fall_limit(limit.value)} is "
-            f"{asked_of(limit)}; over the run of the {'steepest' if steep else 'flattest'} that is "
-            f"{words.length(off, 'up')} too {'much' if steep else 'little'}. {limit.note}".strip(),
+            f"{asked_of(limit)} for {limit.applies_to}; at worst that is "
+            f"{words.length(off, 'up')} too {'much' if steep else 'little'} over the plane's run. "
+            f"{limit.note}".strip(),
             value=fall,
             limit=limit.value,
             binds=limit.binds,

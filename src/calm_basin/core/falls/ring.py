@@ -118,7 +118,12 @@ def ring_of_outline(outline: tuple[Point, ...], entry_edges: tuple[int, ...]) ->
 def turned_edge(i: int, outline: tuple[Point, ...]) -> int:
     """Which edge of the ring an edge of the document's outline is."""
     n = len(outline)
-    return i if shapely.is_ccw(shapely.linearrings(outline)) else (n - 2 - i) % n
+    return i if _anticlockwise(outline) else (n - 2 - i) % n
+
+
+@lru_cache(maxsize=64)
+def _anticlockwise(outline: tuple[Point, ...]) -> bool:
+    return bool(shapely.is_ccw(shapely.linearrings(outline)))
 
 
 def rim_of(drain: PointDrain | LinearDrain) -> Array:

@@ -50,7 +50,7 @@ def surveyed(plan: Plan, words: Words) -> SurveyResult:
         tape=None if plan.survey.tape is None else tape_result(words, plan.survey.tape),
         floor=_floor_result(plan, words, ground, base) if ground else None,
         bases=tuple(Option(name=key, text=item.name) for key, item in bases().items()),
-        walk=_walk(plan),
+        walk=_walk(plan.room.outline),
         readings=_readings(plan.room.outline, plan.survey.levels, words),
     )
 
@@ -64,9 +64,10 @@ def _readings(room: Outline, levels: tuple[Reading, ...], words: Words) -> tuple
     return tuple(ReadingPlace(at=told[i], end=end_of.get(i, "")) for i in range(len(levels)))
 
 
-def _walk(plan: Plan) -> tuple[tuple[float, float], ...]:
+@lru_cache(maxsize=16)
+def _walk(outline: Outline) -> tuple[tuple[float, float], ...]:
     """A round of twelve places all over the room, to and fro; those behind a wall are drawn in."""
-    room = Polygon(plan.room.outline)
+    room = Polygon(outline)
     left, bottom, right, top = room.bounds
     middle = room.representative_point()
     places = []
