@@ -301,6 +301,7 @@ def format_limit(value: float, display: Display = Display()) -> str:  # noqa: B0
 
 _RATIO = re.compile(rf"^1 ?(?::|in) ?({_NUMBER})$")
 _AS_RATIO = re.compile(r"^1 ?/ ?(1[0-57-9]|[2-9]\d|\d{3,})$")
+_OF_AN_INCH = ("32", "64")
 _PERCENT = re.compile(rf"^({_NUMBER}) ?%$")
 _DEGREES = re.compile(rf"^({_NUMBER}) ?(?:°|deg|degrees?)$")
 _PER_FOOT = re.compile(rf"^({_MIXED}) ?(?:\"|in\.?|inch|inches)? ?(?:/|per) ?(?:ft\.?|foot)$")
@@ -310,9 +311,9 @@ _PER_METRE = re.compile(rf"^({_NUMBER}) ?mm ?(?:/|per) ?(?:m|metre|meter)$")
 def parse_fall(text: str) -> float:
     """Read a fall: ``1:48``, ``2.1 %``, ``1/4 in per ft``, ``20 mm/m`` or ``1.2°``.
 
-    A bare fraction such as ``1/4`` is inches in the foot, as it is said on site. Returns rise over
-    run. Raises `UnitError` where the form is not plain: a bare ``48`` could be a ratio or a
-    percentage, ``1/48`` inches or a ratio, so it is refused.
+    A bare fraction such as ``1/4`` is inches in the foot, as it is said on site, and ``1/48``, of
+    which no rule has a mark, the ratio. Returns rise over run. Raises `UnitError` where the form is
+    not plain: a bare ``48`` could be a ratio or a percentage, ``1/32`` inches or a ratio.
     """
     plain = _plain(text)
     if plain in ("level", "flat"):
@@ -324,13 +325,16 @@ def parse_fall(text: str) -> float:
         (_PER_METRE, lambda n: n / 1000),
         (_BARE_FRACTION, lambda n: n / 12),
     )
-    if match := _AS_RATIO.match(plain):
-        raise UnitError(f"“{text}” may be 1:{match[1]} or inches in the foot. Type 1:{match[1]}.")
-    if match := _RATIO.match(plain):
-        run = _decimal(match[1])
-        if run == 0:
+    slashed = _AS_RATIO.match(plain)
+    if slashed and (run := slashed[1]) in _OF_AN_INCH:
+        raise UnitError(f"“{text}” may be 1:{run} or inches in the foot. Type 1:{run}.")
+    if plain.isdecimal() and int(plain) > 1:
+        raise UnitError(f"“{text}” may be 1:{plain} or {plain} %. Type it as one of them.")
+    if match := slashed or _RATIO.match(plain):
+        ratio = _decimal(match[1])
+        if ratio == 0:
             raise UnitError(f"“{text}” has no run. Type a fall such as 1:48.")
-        fall = 1 / run
+        fall = 1 / ratio
     else:
         for pattern, reading in readings:
             if match := pattern.match(plain):

@@ -370,6 +370,17 @@ class FrameTest(DemoCase):
             self.assertEqual(self.driver.execute_script(self.FAINT), [], where)
             self.first_field(800, where)
 
+    def test_on_its_side_a_phone_has_chart_and_panel_side_by_side(self) -> None:
+        self.size(844, 390)
+        for step in ("room", "drain", "log"):
+            self.at(self.jobs[1], step)
+            chart = self.one("[data-pane=chart], [data-part=schedule]").rect
+            panel = self.one("[data-scrolls]").rect
+            self.assertGreaterEqual(panel["x"], chart["x"] + chart["width"] - 1, step)
+            # The panel begins in sight, above the bar of steps.
+            self.assertLess(panel["y"], 390 - 100, step)
+            self.no_text_on_another(f"{step} on its side")
+
     def test_phases_and_steps_by_keyboard(self) -> None:
         self.open(f"/jobs/{self.jobs[1]}/room")
         self.ready()

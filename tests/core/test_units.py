@@ -214,7 +214,18 @@ class FallTest(unittest.TestCase):
         self.assertEqual(format_fall_off(1 / 50.04, 1 / 50), "1:50.04")
         self.assertEqual(format_fall_off(100.0, 1 / 12), "1:0.01")
 
+    def test_a_ratio_written_as_a_fraction_that_no_rule_has(self) -> None:
+        for typed, fall in (("1/50", 1 / 50), ("1/48", 1 / 48), ("1 / 80", 1 / 80)):
+            self.assertEqual(parse_fall(typed), fall, typed)
+        # Fractions that a rule has stay inches in the foot, those that are both are refused.
+        self.assertAlmostEqual(parse_fall("1/4"), 1 / 48)
+        self.assertAlmostEqual(parse_fall("1/16"), 1 / 192)
+        for typed, said in (("1/32", "Type 1:32."), ("50", "1:50 or 50 %")):
+            with self.assertRaises(UnitError) as refused:
+                parse_fall(typed)
+            self.assertIn(said, str(refused.exception))
+
     def test_refuses_a_bare_number_and_walls(self) -> None:
-        for text in ("48", "", "1:0", "2:1", "steep", "150 %", "11/4 in per ft", "1/48", "1/3"):
+        for text in ("48", "", "1:0", "2:1", "steep", "150 %", "11/4 in per ft", "1/32", "1/3"):
             with self.subTest(text=text), self.assertRaises(UnitError):
                 parse_fall(text)

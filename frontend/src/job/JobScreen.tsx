@@ -170,22 +170,22 @@ function OpenJob({ head, found, last }: Opened) {
         >
           <SkipLinks />
           <Header jobId={head.job_id} onHelp={() => setHelping(true)} />
-          <div className="flex-1 min-h-0 flex flex-col lg:flex-row pb-16 lg:pb-0">
+          <div className="flex-1 min-h-0 flex flex-col lg:flex-row pb-16 lying:pb-11 lg:pb-0">
             <Rail current={step} />
             <main className="flex-1 min-w-0 min-h-0 flex flex-col">
               <h1 className="sr-only">
                 {plan.job.name}: {step.label}
               </h1>
-              <div className="sticky top-0 z-15 lg:static [@media(max-height:500px)]:static">
+              <div className="sticky top-0 z-15 lg:static lying:static">
                 <KeyFigures />
               </div>
-              <div className="flex-1 min-h-0 flex flex-col lg:flex-row">
+              <div className="flex-1 min-h-0 flex flex-col lg:flex-row lying:flex-row">
                 <div
-                  className={`lg:flex-1 min-w-0 ${refused ? "opacity-60" : ""}`}
+                  className={`lg:flex-1 lying:flex-1 lying:sticky lying:top-0 lying:self-start min-w-0 ${refused ? "opacity-60" : ""}`}
                   data-ready={solution && !refused ? "yes" : undefined}
                 >
                   {step.Drawing ? (
-                    <div className="h-55 lg:h-full min-h-0">
+                    <div className="h-55 lying:h-[calc(100dvh-2.75rem)] lg:h-full min-h-0">
                       <step.Drawing />
                     </div>
                   ) : (
@@ -205,7 +205,7 @@ function OpenJob({ head, found, last }: Opened) {
                     />
                   )}
                 </div>
-                <aside className="lg:w-[25rem] shrink-0 min-h-0 flex flex-col lg:border-l border-base-300 bg-base-200/50">
+                <aside className="lg:w-[25rem] lying:w-1/2 shrink-0 min-h-0 flex flex-col lg:border-l border-base-300 bg-base-200/50">
                   <Kept job={job} aside={found.aside} />
                   <section
                     key={step.id}

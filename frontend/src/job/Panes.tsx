@@ -39,7 +39,10 @@ export function Panes({ chart, section, lower }: Props) {
     `${phone === pane ? "" : "max-lg:hidden"} ${shown === "both" || shown === pane ? "" : "lg:hidden"}`;
   const button = "btn h-11 lg:h-9 min-w-11 px-2.5 text-sm font-medium";
   return (
-    <div ref={column} className="relative h-55 lg:h-full min-h-0 flex flex-col">
+    <div
+      ref={column}
+      className="relative h-55 lying:h-[calc(100dvh-2.75rem)] lg:h-full min-h-0 flex flex-col"
+    >
       <div
         className={`relative min-h-0 flex-1 ${visible("chart")}`}
         style={{ flexGrow: shown === "both" ? 100 * share : 1 }}

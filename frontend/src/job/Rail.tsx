@@ -196,13 +196,13 @@ function PhoneBar({ current }: { current: Step }) {
         type="button"
         data-steps
         aria-expanded={open}
-        className="w-full min-h-16 flex items-center gap-3 px-4 bg-base-200 border-t border-base-300 text-left"
+        className="w-full min-h-16 lying:min-h-11 flex items-center gap-3 px-4 bg-base-200 border-t border-base-300 text-left"
         onClick={() => setOpen(!open)}
       >
         <Icon size={24} className="shrink-0" aria-hidden />
         <span className="flex-1 leading-tight">
-          <span className="block text-sm">{current.phase}</span>
-          <span className="block font-bold">{current.label}</span>
+          <span className="block lying:inline text-sm">{current.phase} </span>
+          <span className="block lying:inline font-bold">{current.label}</span>
         </span>
         <MarkDot mark={gravest(STEPS.map((step) => markOf(step, solution)))} />
         <ChevronDown size={24} className={open ? "" : "rotate-180"} aria-hidden />

@@ -123,7 +123,7 @@ function Others({ findings }: { findings: Finding[] }) {
                 className={`shrink-0 ${look.ink}`}
                 aria-label={SAID[finding.severity]}
               />
-              <span className="flex-1 min-w-0 truncate">{finding.title}</span>
+              <span className="flex-1 min-w-0 line-clamp-2">{finding.title}</span>
               <span className="text-sm font-semibold shrink-0">{owner?.label}</span>
             </Link>
           </li>
