@@ -1,4 +1,4 @@
-import type { Figure, Solution } from "../api/generated/solution";
+import type { Figure, Finding, Solution } from "../api/generated/solution";
 import { useScreen } from "../job/context";
 
 /** The figures the installer acts on, always in sight; each tells why when it is pressed. */
@@ -9,7 +9,7 @@ export function KeyFigures() {
   const caution = new Set(
     solution?.findings.filter((f) => f.severity === "caution").map((f) => f.code),
   );
-  const tone = (...of: string[]) =>
+  const tone = (...of: Finding["code"][]) =>
     of.some((code) => codes.has(code))
       ? "text-error"
       : of.some((code) => caution.has(code))

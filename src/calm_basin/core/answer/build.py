@@ -16,6 +16,7 @@ from calm_basin.core.answer.result import (
     Working,
 )
 from calm_basin.core.answer.words import Words
+from calm_basin.core.codes import Code
 from calm_basin.rules import Asked, Limit
 from calm_basin.rules.ruleset import FALLS
 from calm_basin.units import Rounding
@@ -24,7 +25,7 @@ GEOMETRY = "Geometry of the plan"
 
 NOT_SOLVED = "—"
 
-TO_SIGN = "engineer_has_to_sign"
+TO_SIGN: Code = "engineer_has_to_sign"
 """The stop that stays until an engineer has signed: a change for one is offered all the same."""
 
 SAID: dict[Severity, str] = {"stop": "must fix", "caution": "check"}
@@ -76,7 +77,7 @@ def input_of(
 def broken(
     words: Words,
     *,
-    code: str,
+    code: Code,
     severity: Severity,
     title: str,
     detail: str,
@@ -129,7 +130,7 @@ def off_limit(
     words: Words,
     limit: Limit,
     *,
-    code: str,
+    code: Code,
     title: str,
     detail: str,
     value: float,
@@ -166,7 +167,7 @@ def asked_of(asked: Asked) -> str:
 
 
 def unmeasured(
-    code: str,
+    code: Code,
     severity: Severity,
     title: str,
     detail: str,

@@ -6,6 +6,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from calm_basin.core.codes import Code
+
 Unit = Literal[
     "mm",
     "rise_per_run",
@@ -108,7 +110,7 @@ class Finding(Result):
     """Something to change or to know, with what was measured against which limit. ``about`` points
     at the thing of the plan that it is about, whoever asks for it and against whatever limit."""
 
-    code: str
+    code: Code
     about: str
     severity: Severity
     title: str

@@ -66,11 +66,21 @@ def figures(asked: Question) -> dict[str, Figure]:
                 input_of(words, how, None if drop is None else drop / built),
             ],
             source="Common practice, no source",
-            under="below the entry",
+            under=_below_what(asked),
         ),
         "fall_steepest": steepest,
         "fall_flattest": flattest,
     }
+
+
+def _below_what(asked: Question) -> str:
+    """From where the drop is: in a room of two zones it is the zone's alone."""
+    if asked.plan.shower.rest is None:
+        return "below the entry"
+    if asked.surface is None:
+        return "below the zone's edge"
+    stack = levels(asked.plan, asked.surface)
+    return f"below the zone's edge, {asked.words.length(stack.room - stack.drain)} below the door"
 
 
 def _run_in_words(plan: Plan) -> str:

@@ -10,6 +10,7 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
+from calm_basin.core.codes import Code
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan.base import Point
 from calm_basin.plan.places import straight
@@ -92,7 +93,7 @@ class NoSurfaceError(ValueError):
     """The falls cannot be worked out; says why, in words for the installer. ``place`` is where on
     plan, and stands in the message as ``{place}``."""
 
-    def __init__(self, code: str, message: str, place: Point | None = None) -> None:
+    def __init__(self, code: Code, message: str, place: Point | None = None) -> None:
         super().__init__(message)
         self.code, self.place = code, place
 

@@ -6,6 +6,7 @@ from calm_basin.core.answer.build import broken, listed, unmeasured
 from calm_basin.core.answer.case import Found
 from calm_basin.core.answer.result import Change
 from calm_basin.core.answer.words import Words
+from calm_basin.core.codes import Code
 from calm_basin.core.survey.ground import READINGS, adjusted
 from calm_basin.core.survey.result import (
     CornerResult,
@@ -16,7 +17,7 @@ from calm_basin.core.survey.tape import Corner, angle_text
 from calm_basin.plan.survey import Tape
 
 
-def doubt(code: str, title: str, detail: str) -> Found:
+def doubt(code: Code, title: str, detail: str) -> Found:
     return Found(
         unmeasured(
             code,
