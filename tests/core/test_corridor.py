@@ -7,7 +7,7 @@ import numpy as np
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from calm_basin.core.falls.result import Corridor, Span
+from calm_basin.core.falls.result import Corridor, FallSpan
 from tests.plans import L_SHAPE, Document, channel, cured, document, point, solved, wet_room
 from tests.sweeps import each, examples, sweep
 
@@ -18,7 +18,7 @@ def corridor(doc: Document) -> Corridor:
     return found
 
 
-def span(doc: Document, label: str) -> Span:
+def span(doc: Document, label: str) -> FallSpan:
     return next(s for s in corridor(doc).spans if s.label == label)
 
 

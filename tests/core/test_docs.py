@@ -17,6 +17,7 @@ from calm_basin.formats.codes import listed
 from calm_basin.formats.rules_page import rules_page
 from calm_basin.rules import rule_sets
 from tests.plans import offering
+from tests.sweeps import each
 
 ROOT = Path(__file__).parents[2]
 FORMAT = (ROOT / "docs" / "plan-format.md").read_text("utf-8")
@@ -138,6 +139,31 @@ class SecurityTest(unittest.TestCase):
             named = re.findall(r"`(test_\w+)`", state)
             self.assertTrue(named, state)
             self.assertLessEqual(set(named), there)
+
+
+class GlossaryTest(unittest.TestCase):
+    """One word for one thing: where the glossary says, and nowhere else in the core."""
+
+    PACKAGE = ROOT / "src" / "calm_basin"
+
+    def test_every_word_stands_where_it_says(self) -> None:
+        page = (ROOT / "docs" / "glossary.md").read_text("utf-8")
+        rows = [line for line in page.splitlines() if line.startswith("| ") and ".py`" in line]
+        for row in each(rows, least=30):
+            path, *names = re.findall(r"`([^`]+)`", row.rsplit("|", 2)[1])
+            source = (self.PACKAGE / path).read_text("utf-8")
+            for name in names:
+                self.assertRegex(source, rf"(?m)^(class {name}\b|{name} ?[:=])", row)
+
+    def test_no_two_classes_of_the_core_have_one_name(self) -> None:
+        files = (self.PACKAGE / "core").rglob("*.py")
+        named = [
+            name
+            for file in files
+            for name in re.findall(r"(?m)^class ([A-Z]\w*)", file.read_text("utf-8"))
+        ]
+        twice = {name for name in each(named, least=100) if named.count(name) > 1}
+        self.assertEqual(twice, set())
 
 
 class ReadmeTest(unittest.TestCase):

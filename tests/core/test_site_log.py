@@ -4,7 +4,7 @@ import unittest
 from typing import Any
 
 from calm_basin.core.answer.words import Words
-from calm_basin.core.site_log.entries import KINDS, Levels
+from calm_basin.core.site_log.entries import KINDS, LevelsRead
 from calm_basin.core.site_log.forms import FORMS
 from calm_basin.core.site_log.typed import lines_of, read_entry
 from calm_basin.core.site_log.verdict import Verdict, judged
@@ -263,7 +263,7 @@ class FoundTest(unittest.TestCase):
             "levels", {"layer": "tile", "zero": "1240", "readings": "9 8 1250"}, words
         )
         up = read_entry("levels", {"layer": "tile", "readings": "9 8 -10"}, words)
-        assert isinstance(down, Levels) and isinstance(up, Levels)
+        assert isinstance(down, LevelsRead) and isinstance(up, LevelsRead)
         self.assertEqual((down.heights, up.heights), (((9, 8, -10),), ((9, 8, -10),)))
         few = verdict("levels", layer="tile", readings="300 1200 -5")
         self.assertEqual(few.state, "open")

@@ -12,9 +12,9 @@ from scipy import ndimage
 from shapely import affinity
 from shapely.geometry import LineString, Polygon
 
-from calm_basin.core.access.fitting import Strip, middles_of, rectangle_on, tee_on
+from calm_basin.core.access.fitting import FreeStrip, middles_of, rectangle_on, tee_on
 from calm_basin.core.access.floor import (
-    Frame,
+    Facing,
     back_of,
     doorway,
     fixture_shape,
@@ -202,8 +202,8 @@ class RectangleTest(unittest.TestCase):
         floor = free(room)
         along = np.array([math.cos(angle), math.sin(angle)])
         origin = np.array(Polygon(room.outline).centroid.coords[0])
-        frame = Frame(origin, along, np.array([-along[1], along[0]]))
-        starts = Strip(floor, frame, -900, 900 + wide, deep).starts(wide, -900, 900)
+        frame = Facing(origin, along, np.array([-along[1], along[0]]))
+        starts = FreeStrip(floor, frame, -900, 900 + wide, deep).starts(wide, -900, 900)
         for first, last in starts:
             self.assertLessEqual(first, last)
         for start in np.linspace(-900, 900, 61):

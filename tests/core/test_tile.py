@@ -20,7 +20,7 @@ from calm_basin.core.falls.tiling import is_cut
 from calm_basin.core.geometry.surface import Facet
 from calm_basin.core.tile.answer import best_begun, tile_result
 from calm_basin.core.tile.floors import Floor, NotLaidError, floors_of
-from calm_basin.core.tile.laying import Grid, cut_once, lay, paired, stretches
+from calm_basin.core.tile.laying import TileGrid, cut_once, lay, paired, stretches
 from calm_basin.core.tile.origin import best_origin, weight
 from calm_basin.core.tile.result import TileResult
 from calm_basin.plan import Plan, plan_from
@@ -167,7 +167,7 @@ class PiecesTest(unittest.TestCase):
         self.assertAlmostEqual(shower.area, 1500 * 830 * math.hypot(1, 1 / 48), delta=1)
 
 
-def in_tile(grid: Grid, places: np.ndarray) -> np.ndarray:
+def in_tile(grid: TileGrid, places: np.ndarray) -> np.ndarray:
     """Which places along and across the rows lie in a tile, by arithmetic."""
     long, deep = grid.module
     if grid.pattern == "hexagon":
@@ -189,7 +189,7 @@ def in_tile(grid: Grid, places: np.ndarray) -> np.ndarray:
     return (u >= 0) & (u <= grid.length) & (v >= 0) & (v <= grid.width)
 
 
-def joints_of(grid: Grid, bounds: tuple[float, float, float, float]) -> shapely.Geometry:
+def joints_of(grid: TileGrid, bounds: tuple[float, float, float, float]) -> shapely.Geometry:
     """All joints of tile whose joints cross, as strips."""
     (left, low, right, top), half = bounds, grid.joint / 2
     long, deep = grid.module
@@ -226,9 +226,9 @@ class CountsTest(unittest.TestCase):
         third 3 whole, a third and two thirds."""
         floor = [shapely.box(0, 0, 404, 202)]
         for pattern, whole, cut in (("straight", 8, 0), ("half", 7, 2), ("third", 7, 2)):
-            laid = lay(Grid(100, 100, 1, pattern, 0.0, (0, 0)), floor)  # type: ignore[arg-type]
+            laid = lay(TileGrid(100, 100, 1, pattern, 0.0, (0, 0)), floor)  # type: ignore[arg-type]
             self.assertEqual((laid.whole.sum(), (~laid.whole).sum()), (whole, cut), pattern)
-        laid = lay(Grid(100, 100, 1, "third", 0.0, (0, 0)), floor)
+        laid = lay(TileGrid(100, 100, 1, "third", 0.0, (0, 0)), floor)
         kept = sorted(laid.extents[~laid.whole][:, 0])
         # A module is 101: its third is 33.67, less half a joint either side of the cut tile.
         self.assertAlmostEqual(kept[0], 101 / 3 - 0.5, delta=1e-6)
@@ -238,7 +238,7 @@ class CountsTest(unittest.TestCase):
         """Middles along the lower wall: half of each row's hexagons lies behind it. A floor of four
         modules by two rows, begun at a middle: the first row has three whole widths and two halves
         of them, all cut by the wall; the row over it four, whole."""
-        grid = Grid(100, 100, 1, "hexagon", 0.0, (0, 0))
+        grid = TileGrid(100, 100, 1, "hexagon", 0.0, (0, 0))
         rows = grid.module[1]
         laid = lay(grid, [shapely.box(0, 0, 404, rows + 59)])
         self.assertEqual(laid.whole.sum(), 4)
@@ -248,13 +248,13 @@ class CountsTest(unittest.TestCase):
         self.assertAlmostEqual(laid.areas.max(), area, delta=1e-6)
 
     def test_a_third_is_no_sliver_and_less_is_one(self) -> None:
-        grid = Grid(300, 300, 3, "straight", 0.0, (0, 0))
+        grid = TileGrid(300, 300, 3, "straight", 0.0, (0, 0))
         for wide, sliver in ((1.5 + 100, False), (1.5 + 98, True)):
             laid = lay(grid, [shapely.box(0, 0, 303 + wide, 303)])
             self.assertEqual(bool(laid.slivers.any()), sliver, wide)
 
     def test_what_is_short_by_a_rounding_is_whole(self) -> None:
-        grid = Grid(300, 300, 3, "straight", 0.0, (0, 0))
+        grid = TileGrid(300, 300, 3, "straight", 0.0, (0, 0))
         self.assertTrue(lay(grid, [shapely.box(1.7, 1.5, 301.3, 301.5)]).whole.all())
         self.assertFalse(lay(grid, [shapely.box(3.5, 1.5, 301.5, 301.5)]).whole.any())
 
@@ -294,7 +294,7 @@ class OffcutsTest(unittest.TestCase):
             self.assertEqual(paired(pieces, 300, 3), most_pairs(tuple(pieces), 297))
 
     def test_a_piece_cut_twice_comes_out_of_no_offcut(self) -> None:
-        grid = Grid(300, 300, 3, "straight", 0.0, (0, 0))
+        grid = TileGrid(300, 300, 3, "straight", 0.0, (0, 0))
         laid = lay(grid, [shapely.box(0, 0, 403, 403)])
         shorter, narrower = cut_once(laid)
         self.assertEqual([round(x, 3) for x in shorter], [98.5])
@@ -397,7 +397,7 @@ class EveryOriginTest(unittest.TestCase):
             (0.4, [(0, 0), (217, 0), (217, 146), (0, 146)]),
             (np.pi / 4, [(0, 0), (217, 0), (217, 146), (0, 146)]),
         ):
-            grid, floor = Grid(28, 18, 2, "straight", turn, (0.0, 0.0)), Polygon(corners)
+            grid, floor = TileGrid(28, 18, 2, "straight", turn, (0.0, 0.0)), Polygon(corners)
             (along, across), best = best_origin([(grid, [floor])])
             self.assertEqual(weight([lay(grid.begun(along, across), [floor])]), best)
             long, deep = (round(size) for size in grid.module)

@@ -19,7 +19,7 @@ from calm_basin.core.falls import surface_of
 from calm_basin.core.solution import Solution
 from calm_basin.core.structure.joists import Bays, timbers_under
 from calm_basin.core.structure.passing import notch_share, passing
-from calm_basin.core.waste.ground import Ground
+from calm_basin.core.waste.ground import UnderFloor
 from calm_basin.core.waste.lattice import Lattice, Node, lattice_of
 from calm_basin.core.waste.places import known_at_once
 from calm_basin.core.waste.riser import riser_top
@@ -39,7 +39,7 @@ PIPE = 50.0
 
 
 @st.composite
-def grounds(draw: st.DrawFn) -> Ground:
+def grounds(draw: st.DrawFn) -> UnderFloor:
     """A small floor on joists, perhaps with a trimmer that no pipe passes."""
     members = ()
     if draw(st.booleans()):
@@ -63,13 +63,13 @@ def grounds(draw: st.DrawFn) -> Ground:
         (timber, passing(timber, joists, PIPE, guides))
         for timber in timbers_under(joists, tuple((float(x), float(y)) for x, y in ROOM))
     )
-    return Ground(Bays.of(joists), timbers, draw(st.sampled_from([1 / 80, 1 / 48, 1 / 24])))
+    return UnderFloor(Bays.of(joists), timbers, draw(st.sampled_from([1 / 80, 1 / 48, 1 / 24])))
 
 
 places = st.tuples(st.floats(60, 1540), st.floats(60, 1140)).map(np.array)
 
 
-def clear(ground: Ground, place: np.ndarray) -> bool:
+def clear(ground: UnderFloor, place: np.ndarray) -> bool:
     """Whether a pipe stands clear of all timbers at a place."""
     from shapely.geometry import Point
 
@@ -123,7 +123,7 @@ class RunTest(unittest.TestCase):
         corners = tuple((float(x), float(y)) for x, y in ROOM)
         timbers = timbers_under(joists, corners)
         passed = tuple((one, passing(one, joists, PIPE, guides)) for one in timbers)
-        ground = Ground(Bays.of(joists), passed, 1 / 80)
+        ground = UnderFloor(Bays.of(joists), passed, 1 / 80)
         for off in (0.0, 3e-14, -3e-14, 1e-9, 1e-6, -1e-6, 5e-4, 1.0):
             outlet, stack = np.array([60.0, 200.0 + off]), np.array([250.0, 201.0 + off])
             found = cheapest(ground, ROOM, outlet, -70.0, stack, -120.0, PIPE / 2)
@@ -137,7 +137,7 @@ class RunTest(unittest.TestCase):
     @given(grounds(), places, places, st.floats(-190, -70), st.floats(-260, -120))
     def test_never_costs_more_than_the_best_of_all(
         self,
-        ground: Ground,
+        ground: UnderFloor,
         outlet: np.ndarray,
         stack: np.ndarray,
         start: float,
@@ -173,7 +173,7 @@ class RunTest(unittest.TestCase):
     @examples(40)
     @given(grounds(), places, places, st.floats(-260, -120))
     def test_what_it_needs_at_a_place_is_what_a_fine_grid_needs(
-        self, ground: Ground, outlet: np.ndarray, stack: np.ndarray, level: float
+        self, ground: UnderFloor, outlet: np.ndarray, stack: np.ndarray, level: float
     ) -> None:
         """With lines every 40 mm besides nothing is reached that was not, and no start is lower by
         more than the pipe's fall beside a timber that it has to go round."""
@@ -194,7 +194,7 @@ class RunTest(unittest.TestCase):
     @given(grounds(), places, places, st.floats(-190, -70), st.floats(-260, -120))
     def test_there_is_a_run_just_where_the_level_is_enough(
         self,
-        ground: Ground,
+        ground: UnderFloor,
         outlet: np.ndarray,
         stack: np.ndarray,
         start: float,
@@ -216,7 +216,7 @@ class RunTest(unittest.TestCase):
     @given(grounds(), places, places, st.floats(-190, -70), st.floats(-260, -120))
     def test_one_that_keeps_its_body_clear_lies_in_no_timber_lengthwise(
         self,
-        ground: Ground,
+        ground: UnderFloor,
         outlet: np.ndarray,
         stack: np.ndarray,
         start: float,
@@ -253,7 +253,7 @@ class RunTest(unittest.TestCase):
         timbers = tuple(
             (t, passing(t, joists, 50.0, guides)) for t in timbers_under(joists, outline)
         )
-        ground = Ground(Bays.of(joists), timbers, 1 / 48)
+        ground = UnderFloor(Bays.of(joists), timbers, 1 / 48)
         run = laid(ground, np.array([[0.5, 500.0], [1700.0, 500.0]]), -120.0)
         at = {round(one.distance + 0.5): one.level for one in run.passed if one.distance > 50}
         self.assertEqual(sorted(at), [480, 960, 1440])

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { api } from "../api/client";
-import type { Frame } from "../api/generated/solution";
+import type { PlaceFrame } from "../api/generated/solution";
 import { useScreen } from "../job/context";
 import { MeasureField } from "../ui/MeasureField";
 
@@ -10,11 +10,11 @@ type Half = [number | null, number | null];
 const NOWHERE: Half = [null, null];
 
 /** How far a place lies from the two walls of a frame. */
-export const measured = ({ corner, inward }: Frame, [x, y]: XY) =>
+export const measured = ({ corner, inward }: PlaceFrame, [x, y]: XY) =>
   inward.map(([u, v]) => u * (x - corner[0]) + v * (y - corner[1])) as XY;
 
 /** The place that lies so far from both. */
-const placed = ({ corner, moves: [a, b] }: Frame, [first, second]: XY) =>
+const placed = ({ corner, moves: [a, b] }: PlaceFrame, [first, second]: XY) =>
   ([0, 1] as const).map((i) => Number((corner[i] + first * a[i] + second * b[i]).toFixed(4))) as XY;
 
 /** The place that was touched on the chart, which may be typed as well, from two walls: it is one

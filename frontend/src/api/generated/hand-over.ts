@@ -7,7 +7,7 @@
 export interface Handover {
   holds: HoldPoint[];
   failing: Failing[];
-  trades: Trade[];
+  trades: TradeThere[];
   missing: string[];
   open: string[];
   care: string[];
@@ -35,7 +35,7 @@ export interface Failing {
 /**
  * Who of a licensed trade was there, and for what.
  */
-export interface Trade {
+export interface TradeThere {
   role: string;
   name: string;
   licence: string;

@@ -205,7 +205,7 @@ export interface SpotLevel {
  */
 export interface Corridor {
   planes: PlaneRange[];
-  spans: Span[];
+  spans: FallSpan[];
   places: [number, number][];
   stride: number;
   fits: boolean;
@@ -234,7 +234,7 @@ export interface PlaneRange {
 /**
  * A range in which every required limit on falls is kept; empty where ``low`` is absent.
  */
-export interface Span {
+export interface FallSpan {
   label: string;
   low: number | null;
   high: number | null;
@@ -331,14 +331,14 @@ export interface OwnValue {
  * that are seen over its floor, ``with_height`` those whose height above the floor matters.
  */
 export interface Drawing {
-  frame: Frame;
+  frame: PlaceFrame;
   rims: [number, number][][];
   outlet: [number, number] | null;
   outlet_offset: number | null;
   joists: Joist[];
   entries: [[number, number], [number, number]][];
-  room_box: Box | null;
-  shower_box: Box | null;
+  room_box: RectangleSize | null;
+  shower_box: RectangleSize | null;
   room_sides: string[];
   shower_sides: string[];
   shower_names: string[];
@@ -353,7 +353,7 @@ export interface Drawing {
  * ``corner`` in which their lines meet, which way each looks into the room, and how a place moves
  * for each mm from the first and from the second.
  */
-export interface Frame {
+export interface PlaceFrame {
   /**
    * @minItems 2
    * @maxItems 2
@@ -384,7 +384,7 @@ export interface Joist {
 /**
  * Width and depth of an outline that is a rectangle along the axes, mm and as printed.
  */
-export interface Box {
+export interface RectangleSize {
   width: number;
   depth: number;
   width_text: string;
@@ -565,12 +565,12 @@ export interface SystemCards {
   id: string;
   name: string;
   says: string;
-  cards: Card[];
+  cards: Instruction[];
 }
 /**
  * One card: named lines, or lines alone, and whose they are.
  */
-export interface Card {
+export interface Instruction {
   title: string;
   named: Input[];
   lines: string[];
@@ -957,7 +957,7 @@ export interface DrainMap {
   verdict: ("open" | "blocked" | "falls" | "deep" | "waste" | "edge")[];
   reason: number[];
   reasons: string[];
-  lines: Line[];
+  lines: ChannelLine[];
   line: number[];
   outlet: number[];
   here: number | null;
@@ -968,7 +968,7 @@ export interface DrainMap {
 /**
  * A channel's place: its two ends.
  */
-export interface Line {
+export interface ChannelLine {
   /**
    * @minItems 2
    * @maxItems 2
@@ -994,8 +994,8 @@ export interface Offered {
  */
 export interface AccessResult {
   spaces: Space[];
-  ways: Way1[];
-  thresholds: Threshold[];
+  ways: WayIn[];
+  thresholds: ThresholdSeen[];
   asked: string;
   unmeasured: string[];
   figures: Figure[];
@@ -1021,7 +1021,7 @@ export interface Space {
  * The way from a door to the shower: its line, how wide it is, and between which two places it
  * is narrowest.
  */
-export interface Way1 {
+export interface WayIn {
   line: [number, number][];
   narrowest: [number, number][];
   text: string;
@@ -1031,7 +1031,7 @@ export interface Way1 {
  * An edge on the way in, drawn from the side: mm along and up from before it; ``asked`` says
  * what the rules allow.
  */
-export interface Threshold {
+export interface ThresholdSeen {
   name: string;
   text: string;
   asked: string;

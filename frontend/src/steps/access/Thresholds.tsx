@@ -1,4 +1,4 @@
-import type { Threshold } from "../../api/generated/solution";
+import type { ThresholdSeen } from "../../api/generated/solution";
 import { path, type XY } from "../../drawing/view";
 import { useScreen } from "../../job/context";
 
@@ -38,7 +38,7 @@ export function Thresholds() {
   );
 }
 
-function Profile({ edge }: { edge: Threshold }) {
+function Profile({ edge }: { edge: ThresholdSeen }) {
   const xs = edge.profile.map((p) => p[0]);
   const ys = edge.profile.map((p) => p[1]);
   const [left, low] = [Math.min(...xs), Math.min(...ys)];

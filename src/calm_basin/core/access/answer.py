@@ -10,7 +10,7 @@ from calm_basin.core.access.clear import size_of, where
 from calm_basin.core.access.floor import steepest_under
 from calm_basin.core.access.ground import Ground, Spot, clear_opening
 from calm_basin.core.access.once import ground_for, spots_for, turning_for
-from calm_basin.core.access.result import AccessResult, Space, Threshold, Way
+from calm_basin.core.access.result import AccessResult, Space, ThresholdSeen, WayIn
 from calm_basin.core.access.turning import sizes
 from calm_basin.core.access.turns import Turning
 from calm_basin.core.access.way_in import (
@@ -152,7 +152,7 @@ def _space(case: Case, ground: Ground, spot: Spot) -> Space:
     return _outlined(name, spot.outline, text, space.source, state, enough)
 
 
-def _ways(case: Case, ground: Ground) -> tuple[tuple[Way, ...], list[Figure]]:
+def _ways(case: Case, ground: Ground) -> tuple[tuple[WayIn, ...], list[Figure]]:
     """The way in from the door from which it is widest, for the user who needs most of it."""
     doors, goal, words = openings(case), goal_of(case), case.words
     if not doors:
@@ -176,7 +176,7 @@ def _ways(case: Case, ground: Ground) -> tuple[tuple[Way, ...], list[Figure]]:
         wide = clear_opening(case.plan.room.doors[number])
         note = "The doorway itself is its narrowest place."
     text = words.length(wide, "down")
-    way = Way(
+    way = WayIn(
         line=() if line is None else points_of(line),
         narrowest=() if tight is None else points_of(tight.ends),
         text=text,
@@ -203,13 +203,13 @@ def _fall_along(case: Case, line: Array, wide: float) -> float:
     return steepest_under(case.surface, swept)
 
 
-def _thresholds(case: Case) -> tuple[Threshold, ...]:
+def _thresholds(case: Case) -> tuple[ThresholdSeen, ...]:
     """The edges on the way in, each held against what the rules ask of a step."""
     edges = [*door_edges(case.plan, case.surface), entry_edge(case.plan, case.surface)]
     return tuple(_threshold(case, edge) for edge in edges)
 
 
-def _threshold(case: Case, edge: Edge) -> Threshold:
+def _threshold(case: Case, edge: Edge) -> ThresholdSeen:
     words = case.words
     name = "Shower's entry" if edge.door is None else f"Door {edge.door + 1}"
     rise = words.length(abs(edge.rise), "up")
@@ -223,7 +223,7 @@ def _threshold(case: Case, edge: Edge) -> Threshold:
         text += f", {words.length(edge.upright)} upright" if edge.upright > 0.05 else ""
     else:
         text = f"{rise} {'up' if edge.rise > 0 else 'down'}, upright"
-    return Threshold(
+    return ThresholdSeen(
         name=name,
         text=text,
         asked=_allowed(case, edge),

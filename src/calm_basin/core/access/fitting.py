@@ -15,7 +15,7 @@ import shapely
 from shapely import affinity
 from shapely.geometry import Polygon
 
-from calm_basin.core.access.floor import Frame, sound
+from calm_basin.core.access.floor import Facing, sound
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan.places import ON_EDGE
 
@@ -165,7 +165,7 @@ def _inner(middles: shapely.Geometry) -> tuple[float, float]:
     return float(place.x), float(place.y)
 
 
-class Strip:
+class FreeStrip:
     """The floor along a frame, on which a rectangle may slide.
 
     Parameters
@@ -180,7 +180,7 @@ class Strip:
     """
 
     def __init__(
-        self, floor: shapely.Geometry, frame: Frame, low: float, high: float, depth: float
+        self, floor: shapely.Geometry, frame: Facing, low: float, high: float, depth: float
     ) -> None:
         far = max(depth - ON_EDGE, 2 * ON_EDGE)
         strip = shapely.box(low, ON_EDGE, high, far)

@@ -19,7 +19,7 @@ from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import OFF_THE_FLOOR, Door, Fixture, Room
 
 
-class Frame(NamedTuple):
+class Facing(NamedTuple):
     """Where something is measured from: a place and two unit vectors at right angles, ``along``
     and ``out`` of it."""
 
@@ -46,28 +46,28 @@ def sound(shape: shapely.Geometry) -> shapely.Geometry:
     return shape if shape.is_valid else shape.buffer(0)
 
 
-def front_of(fixture: Fixture) -> Frame:
+def front_of(fixture: Fixture) -> Facing:
     """From the middle of a fixture's front, out of it; along goes to the sitter's right."""
     turn = np.radians(fixture.turn)
     out = np.array([-np.sin(turn), np.cos(turn)])
-    return Frame(
+    return Facing(
         np.array(fixture.centre) + out * fixture.length / 2, np.array([out[1], -out[0]]), out
     )
 
 
-def back_of(fixture: Fixture) -> Frame:
+def back_of(fixture: Fixture) -> Facing:
     """From the middle of a fixture's back, over it; along goes to the sitter's right."""
     front = front_of(fixture)
     return front._replace(origin=front.origin - front.out * fixture.length)
 
 
-def doorway(room: Room, door: Door) -> Frame:
+def doorway(room: Room, door: Door) -> Facing:
     """From a door's hinge along its opening, out into the room."""
     wall = Side.of(room.outline, door.wall)
     if door.hinge == "first":
-        return Frame(wall.start + wall.along * door.offset, wall.along, wall.inward)
+        return Facing(wall.start + wall.along * door.offset, wall.along, wall.inward)
     far = wall.start + wall.along * (door.offset + door.width)
-    return Frame(far, -wall.along, wall.inward)
+    return Facing(far, -wall.along, wall.inward)
 
 
 @lru_cache(maxsize=256)

@@ -23,7 +23,7 @@ class Space(Result):
     enough: bool | None
 
 
-class Way(Result):
+class WayIn(Result):
     """The way from a door to the shower: its line, how wide it is, and between which two places it
     is narrowest."""
 
@@ -33,7 +33,7 @@ class Way(Result):
     enough: bool
 
 
-class Threshold(Result):
+class ThresholdSeen(Result):
     """An edge on the way in, drawn from the side: mm along and up from before it; ``asked`` says
     what the rules allow."""
 
@@ -49,8 +49,8 @@ class AccessResult(Result):
     words, and what else is measured."""
 
     spaces: tuple[Space, ...]
-    ways: tuple[Way, ...]
-    thresholds: tuple[Threshold, ...]
+    ways: tuple[WayIn, ...]
+    thresholds: tuple[ThresholdSeen, ...]
     asked: str
     unmeasured: tuple[str, ...]
     figures: tuple[Figure, ...]

@@ -8,11 +8,11 @@ import shapely
 from shapely.geometry import Polygon
 
 from calm_basin.core.access.fitting import (
-    Strip,
+    FreeStrip,
     most_that_fits,
 )
 from calm_basin.core.access.floor import (
-    Frame,
+    Facing,
     back_of,
     doorway,
     front_of,
@@ -32,7 +32,7 @@ NEAR = 1000.0
 """A fixture that would have to be moved farther than this, mm, is not moved."""
 
 
-AT: dict[SpaceTopic, tuple[str, Callable[[Fixture], Frame]]] = {
+AT: dict[SpaceTopic, tuple[str, Callable[[Fixture], Facing]]] = {
     "before_wc": ("WC", front_of),
     "around_wc": ("WC", back_of),
     "before_basin": ("basin", front_of),
@@ -86,7 +86,7 @@ def _before_entries(ground: Ground, space: Space) -> Iterator[Spot]:
     found = []
     for i in ground.plan.shower.entries:
         side = Side.of(outline, i)
-        frame = Frame(side.start, side.along, -side.inward)
+        frame = Facing(side.start, side.along, -side.inward)
         low, high = sorted((0.0, side.length - space.across))
         found.append(_anchored(ground, space, frame, (low, high), outside))
     yield from _best(found)
@@ -123,11 +123,11 @@ def _at_doors(ground: Ground) -> Iterator[Spot]:
                 yield _beside_latch(ground, strip, frame, door, number)
 
 
-def _beside_latch(ground: Ground, space: Space, frame: Frame, door: Door, number: int) -> Spot:
+def _beside_latch(ground: Ground, space: Space, frame: Facing, door: Door, number: int) -> Spot:
     start = door.width
     floor = ground.parts[0]
 
-    strip = Strip(floor, frame, start, start + space.across, space.deep)
+    strip = FreeStrip(floor, frame, start, start + space.across, space.deep)
 
     def free(across: float) -> bool:
         return bool(strip.starts(across, start, start))
@@ -146,7 +146,7 @@ def _gentle(ground: Ground, fall: float) -> bool:
 def _anchored(
     ground: Ground,
     space: Space,
-    frame: Frame,
+    frame: Facing,
     reach: tuple[float, float],
     floor: shapely.Geometry,
     *,
@@ -162,7 +162,7 @@ def _anchored(
     tries += [(floor, not sweeps.is_empty)] if not ground.steep.is_empty else []
     ends = (reach[0], reach[1] + space.across)
     for on, may_be_swept in tries:
-        free = Strip(on, frame, *ends, space.deep).starts(space.across, *reach)
+        free = FreeStrip(on, frame, *ends, space.deep).starts(space.across, *reach)
         if free:
             outline = frame.rectangle(_middlemost(free, reach), space.across, space.deep)
             fall = steepest_under(ground.surface, outline)
@@ -174,7 +174,7 @@ def _anchored(
 
     # What lies farther along is looked at too: how far would what it is at have to go?
     far = (reach[0] - NEAR, reach[1] + NEAR)
-    strip = Strip(floor, frame, far[0], far[1] + space.across, space.deep)
+    strip = FreeStrip(floor, frame, far[0], far[1] + space.across, space.deep)
 
     def deep_enough(depth: float) -> bool:
         return bool(strip.starts(space.across, *reach, depth))

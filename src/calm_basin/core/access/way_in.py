@@ -44,7 +44,7 @@ def openings(case: Case) -> list[LineString]:
     return found
 
 
-class Need(NamedTuple):
+class WidthNeeded(NamedTuple):
     """How wide a way somebody needs, mm, and whose measure that is. It may be ``narrow`` over a
     length of at most ``over``, 0 where it may not."""
 
@@ -54,18 +54,18 @@ class Need(NamedTuple):
     over: float = 0.0
 
 
-def width_needed(case: Case, user: User) -> Need:
+def width_needed(case: Case, user: User) -> WidthNeeded:
     """How wide a way somebody needs: by the rules, or what is usual where they ask nothing."""
     person = people()[user]
     asked = [one for one in case.rules.on("path_width") if one.asked_by((user,))]
     widest_asked = max(asked, key=lambda one: one.value, default=None)
     if widest_asked is None:
-        return Need(person.value, person.source)
+        return WidthNeeded(person.value, person.source)
     less = [millimetres(length or "0mm") for length in (widest_asked.narrow, widest_asked.over)]
-    return Need(widest_asked.value, widest_asked.source, *less)
+    return WidthNeeded(widest_asked.value, widest_asked.source, *less)
 
 
-def gets_in(case: Case, number: int, need: Need) -> bool:
+def gets_in(case: Case, number: int, need: WidthNeeded) -> bool:
     """Whether somebody gets from a door over the room's floor to the shower."""
     floor, door, goal = ground_for(case).parts[0], openings(case)[number], goal_of(case)
     if passes(floor, door, goal, need.wide):
@@ -79,7 +79,7 @@ def way_in(case: Case) -> list[Found]:
     if not case.plan.users or not case.plan.room.doors:
         return []
     ground, goal = ground_for(case), goal_of(case)
-    needs: dict[Need, list[User]] = {}
+    needs: dict[WidthNeeded, list[User]] = {}
     for user in case.plan.users:
         needs.setdefault(width_needed(case, user), []).append(user)
     found = []
@@ -117,7 +117,7 @@ def widest_way(case: Case) -> int:
     return wide.index(max(wide))
 
 
-def _narrow_doorway(case: Case, users: list[User], asked: Need, number: int) -> Found:
+def _narrow_doorway(case: Case, users: list[User], asked: WidthNeeded, number: int) -> Found:
     words, need, source = case.words, asked.wide, asked.source
     door = case.plan.room.doors[number]
     clear = clear_opening(door)
@@ -141,7 +141,7 @@ def _narrow_doorway(case: Case, users: list[User], asked: Need, number: int) -> 
 
 
 def _too_narrow(
-    case: Case, users: list[User], asked: Need, wide: float, tight: Narrows | None
+    case: Case, users: list[User], asked: WidthNeeded, wide: float, tight: Narrows | None
 ) -> Found:
     words, need, source = case.words, asked.wide, asked.source
     required = any(one.source == source for one in case.rules.on("path_width"))

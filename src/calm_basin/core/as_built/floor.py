@@ -80,7 +80,7 @@ def groups_of(surface: Surface) -> tuple[Group, ...]:
 
 
 @dataclass(frozen=True)
-class Fit:
+class PlaneFit:
     """How a group of planes lies as built: ``tilt`` is the gradient (a, b) by which it is off, and
     ``spread`` its covariance, (2, 2), for an error of 1 mm of each reading; ``off`` what its
     readings are off by, (n,), and ``rest`` what of that is left beside the tilt."""
@@ -194,7 +194,7 @@ class BuiltFloor:
         found: Indices = np.flatnonzero(shapely.covers(shape, shapely.points(self.places)))
         return found
 
-    def fit(self, group: Group) -> Fit | None:
+    def fit(self, group: Group) -> PlaneFit | None:
         """How a group lies; None where too little of it was read."""
         mine = self.of(group)
         places, off = self.places[mine], self.off[mine]
@@ -202,7 +202,7 @@ class BuiltFloor:
             basis = places - places.mean(axis=0)
             tilt, spread = _solved(basis, off)
             rest = off - off.mean() - basis @ tilt
-            return Fit(tilt, spread, off, rest)
+            return PlaneFit(tilt, spread, off, rest)
         down = np.array(group.facets[0].downhill)
         if len(mine) >= 2 and len(group.facets) == 1 and not group.level:
             along = (places @ down)[:, None]
@@ -210,7 +210,9 @@ class BuiltFloor:
             if float(np.ptp(along)) > ON_LINE * 4:
                 slope, one = _solved(along, off)
                 rest = off - off.mean() - along @ slope
-                return Fit(slope[0] * down, one[0, 0] * np.outer(down, down), off, rest, line=True)
+                return PlaneFit(
+                    slope[0] * down, one[0, 0] * np.outer(down, down), off, rest, line=True
+                )
         return None
 
     def hollow(self, group: Group, least: float) -> Straightedge | None:

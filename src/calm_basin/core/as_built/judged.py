@@ -12,7 +12,7 @@ import numpy as np
 
 from calm_basin.core.answer.taped import place_text
 from calm_basin.core.answer.words import Words
-from calm_basin.core.as_built.floor import BuiltFloor, Fit, Group
+from calm_basin.core.as_built.floor import BuiltFloor, Group, PlaneFit
 from calm_basin.core.as_built.result import (
     BuiltLimit,
     BuiltPlane,
@@ -136,7 +136,7 @@ class Judged:
             }
         )
 
-    def falls(self, group: Group, fit: Fit) -> tuple[float, float, float]:
+    def falls(self, group: Group, fit: PlaneFit) -> tuple[float, float, float]:
         """The least fall the way it was meant to, the steepest fall, and how far either may be off
         for the readings' error."""
         down = np.array([facet.downhill for facet in group.facets])
@@ -187,7 +187,7 @@ class Judged:
             return f"no steeper than {self.words.fall(high)}"
         return f"between {self.words.fall(low)} and {self.words.fall(high)} for a reading's error"
 
-    def gap(self, group: Group, fit: Fit) -> dict[str, object]:
+    def gap(self, group: Group, fit: PlaneFit) -> dict[str, object]:
         """The widest gap under a straightedge, where one may be wider than it may be."""
         none: dict[str, object] = {
             "hollow": None,

@@ -14,7 +14,7 @@ from calm_basin.core.falls.cures import Asked
 from calm_basin.core.falls.drains import all_places, movable
 from calm_basin.core.falls.limits import TOLERANCE, bound_by, fall_limits, fitting
 from calm_basin.core.falls.planes import broken_limit, fall_text, gathering, label_point
-from calm_basin.core.falls.result import Corridor, PlaneRange, Span
+from calm_basin.core.falls.result import Corridor, FallSpan, PlaneRange
 from calm_basin.core.geometry.surface import Array, Facet, Surface
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import LinearDrain, PointDrain, Shower, SlopePanels
@@ -108,7 +108,9 @@ def _plane_range(plan: Plan, rules: RuleSet, words: Words, facet: Facet) -> Plan
     )
 
 
-def _falls_and_drops(plan: Plan, rules: RuleSet, words: Words, surface: Surface) -> Sequence[Span]:
+def _falls_and_drops(
+    plan: Plan, rules: RuleSet, words: Words, surface: Surface
+) -> Sequence[FallSpan]:
     """The falls that may be asked for, and the drops that follow: gradients are in proportion."""
     shower = plan.shower
     own = [f for f in surface.zone("shower") if not f.level and not f.strip]
@@ -119,7 +121,7 @@ def _falls_and_drops(plan: Plan, rules: RuleSet, words: Words, surface: Surface)
     flattest, steepest = (pick(f.gradient for f in own) for pick in (min, max))
     high = None if most is None else asked * most / steepest
 
-    def span(label: str, flat: float, scale: float, show: Callable[[float], str]) -> Span:
+    def span(label: str, flat: float, scale: float, show: Callable[[float], str]) -> FallSpan:
         """From where the flattest of what falls keeps the least, to where the planes are too
         steep; ``scale`` makes a fall what is shown."""
         low = 0.0 if least is None else asked * least / flat
@@ -127,7 +129,7 @@ def _falls_and_drops(plan: Plan, rules: RuleSet, words: Words, surface: Surface)
         under = high is None or asked <= high * (1 + TOLERANCE)
         ends = [show(x * scale) for x in (low, high) if x is not None]
         text = " to ".join(dict.fromkeys(ends)) if high is not None else f"{ends[0]} or more"
-        return Span(
+        return FallSpan(
             label=label,
             low=low * scale if fits else None,
             high=high * scale if fits and high is not None else None,
@@ -152,7 +154,7 @@ def _positions(
     words: Words,
     centres: Array,
     good: np.ndarray[tuple[int], np.dtype[np.bool_]],
-) -> list[Span]:
+) -> list[FallSpan]:
     """How far the drain may move each way from where it is: every stretch of each line."""
     found = []
     for axis, label, names in (
@@ -170,7 +172,7 @@ def _positions(
         )
         text = ", or ".join(moves) or "nowhere on this line"
         low, high = (fits[0][0], fits[-1][1]) if fits else (None, None)
-        found.append(Span(label=label, low=low, high=high, now=now, text=text, inside=here))
+        found.append(FallSpan(label=label, low=low, high=high, now=now, text=text, inside=here))
     return found
 
 
@@ -197,7 +199,7 @@ def _stride(centres: Array) -> float:
     return float(steps.min()) if len(steps) else 0.0
 
 
-def _rims(shower: Shower, rules: RuleSet, words: Words, rest: Sequence[Facet]) -> Span:
+def _rims(shower: Shower, rules: RuleSet, words: Words, rest: Sequence[Facet]) -> FallSpan:
     """The sizes of a square rim, at the drain's place, with which every plane fits."""
     drain = shower.drain
     assert isinstance(drain, PointDrain)
@@ -212,7 +214,7 @@ def _rims(shower: Shower, rules: RuleSet, words: Words, rest: Sequence[Facet]) -
     fits = _stretches(sizes, good)
     texts = (f"{words.length(low, 'up')} to {words.length(high, 'down')}" for low, high in fits)
     low, high = (fits[0][0], fits[-1][1]) if fits else (None, None)
-    return Span(
+    return FallSpan(
         label="Rim of the drain",
         low=low,
         high=high,

@@ -147,7 +147,7 @@ def pack_tray(plan: Plan, words: Words, by: float) -> Cure | None:
     former = plan.shower.former
     if not isinstance(former, Tray):
         return None
-    raised = former.raised + by
+    raised = float(former.raised + by)
     return Cure(
         text=f"Pack the whole tray up {words.length(raised)}",
         changes=(Change(path="/shower/former/raised", value=raised),),

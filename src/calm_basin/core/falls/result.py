@@ -94,7 +94,7 @@ class PlaneRange(Result):
     at: XY
 
 
-class Span(Result):
+class FallSpan(Result):
     """A range in which every required limit on falls is kept; empty where ``low`` is absent."""
 
     label: str
@@ -112,7 +112,7 @@ class Corridor(Result):
     """
 
     planes: tuple[PlaneRange, ...]
-    spans: tuple[Span, ...]
+    spans: tuple[FallSpan, ...]
     places: tuple[XY, ...]
     stride: float
     fits: bool

@@ -54,7 +54,7 @@ class Exit:
     level: float
 
 
-class Ways(NamedTuple):
+class DropWays(NamedTuple):
     """Where drops came to: ``ends`` (n,), one of DRAIN, OUT, STANDS; ``at`` (n, 2); ``left``, which
     ran from the shower into the rest; ``paths``, the places each passed, where asked for."""
 
@@ -237,7 +237,7 @@ class Net:
         goes: NDArray[np.bool_] = (behind >= 0) & (down | (away & (rise <= step)))
         return goes
 
-    def run(self, starts: Array, *, paths: bool = False) -> Ways:
+    def run(self, starts: Array, *, paths: bool = False) -> DropWays:
         """Let drops run from places, (n, 2), on the floor."""
         count = len(starts)
         at = starts.astype(float).copy()
@@ -269,7 +269,7 @@ class Net:
                     kept[i].append((float(at[i, 0]), float(at[i, 1])))
         ends[ends == RUNS] = STANDS
         ends[(ends == STANDS) & self.at_rim(at)] = DRAIN
-        return Ways(ends, at, left, kept)
+        return DropWays(ends, at, left, kept)
 
     def _down(
         self,

@@ -21,10 +21,10 @@ from calm_basin.core.heating.area import (
     kept_free,
 )
 from calm_basin.core.heating.electric import electric
-from calm_basin.core.heating.fitting import KEPT, Fit, fit, span
+from calm_basin.core.heating.fitting import KEPT, CableFit, fit, span
 from calm_basin.core.heating.mats import Mats, mats
 from calm_basin.core.heating.result import HeatingResult
-from calm_basin.core.heating.route import Way, way
+from calm_basin.core.heating.route import CableWay, way
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.heating import Heating
@@ -171,7 +171,7 @@ def _mat_cures(plan: Plan, words: Words) -> tuple[Cure, ...]:
     return tuple(found)
 
 
-def fitted(plan: Plan) -> Fit | None:
+def fitted(plan: Plan) -> CableFit | None:
     """How far apart the runs of the plan's cable lie."""
     cable = plan.heating
     if cable is None:
@@ -186,7 +186,7 @@ def _asked(plan: Plan, cable: Heating) -> tuple[float, float, float, float | Non
     return along_longest(plan.room.outline), least, max(cable.most, least), cable.stud
 
 
-def _state(words: Words, cable: Heating, laid: Fit) -> tuple[str, str, str]:
+def _state(words: Words, cable: Heating, laid: CableFit) -> tuple[str, str, str]:
     apart = words.length(laid.over.apart)
     takes = f"This floor takes {_span(words, laid)}."
     if laid.long:
@@ -212,7 +212,7 @@ def _state(words: Words, cable: Heating, laid: Fit) -> tuple[str, str, str]:
     )
 
 
-def _span(words: Words, laid: Fit) -> str:
+def _span(words: Words, laid: CableFit) -> str:
     if isinf(laid.most):
         return f"cables of {words.run(laid.least)} and more"
     if laid.most - laid.least < 100:
@@ -220,7 +220,7 @@ def _span(words: Words, laid: Fit) -> str:
     return f"cables from {words.run(laid.least)} to {words.run(laid.most)}"
 
 
-def _cures(plan: Plan, words: Words, laid: Fit) -> tuple[Cure, ...]:
+def _cures(plan: Plan, words: Words, laid: CableFit) -> tuple[Cure, ...]:
     """What lets a cable fit; each was tried."""
     cable = plan.heating
     if not (laid.long or laid.short) or cable is None:
@@ -249,7 +249,7 @@ def _takes(plan: Plan) -> bool:
     return takes is not None and takes[0] * KEPT <= cable.length <= takes[1]
 
 
-def _figures(case: Case, cable: Heating, laid: Fit, found: Way) -> tuple[Figure, ...]:
+def _figures(case: Case, cable: Heating, laid: CableFit, found: CableWay) -> tuple[Figure, ...]:
     words = case.words
     used = (cable.length - max(cable.length - laid.over.length, 0.0)) / laid.over.length
     area = laid.over.area * min(used, 1.0)

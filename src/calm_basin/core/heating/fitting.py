@@ -11,7 +11,7 @@ from shapely.geometry.base import BaseGeometry
 from calm_basin.core.heating.route import Cover, cover
 
 
-class Fit(NamedTuple):
+class CableFit(NamedTuple):
     """How far apart the runs of a cable lie, with what they cover; ``short`` where the cable is too
     short even for runs as far apart as may be, ``long`` where it is too long for the nearest.
     ``least`` and ``most`` are the lengths that the floor takes, mm; no most where that is more than
@@ -26,7 +26,7 @@ class Fit(NamedTuple):
 
 def fit(
     floor: BaseGeometry, length: float, turn: float, least: float, most: float, stud: float | None
-) -> Fit | None:
+) -> CableFit | None:
     """How far apart the runs of a cable of ``length`` lie that uses it up; None where the floor has
     no room for any."""
     # Runs so near that a cable of any length that is sold lies in a part of the floor tell nothing.
@@ -44,13 +44,13 @@ def fit(
     shortest, longest = min(laid, key=_length), max(laid, key=_length)
     span = shortest.length, longest.length if told else inf
     if length > longest.length:
-        return Fit(longest, False, told, *span)
+        return CableFit(longest, False, told, *span)
     if length <= shortest.length:
-        return Fit(shortest, length < shortest.length * KEPT, False, *span)
+        return CableFit(shortest, length < shortest.length * KEPT, False, *span)
     best = min((one for one in laid if one.length >= length), key=_length)
     if stud is not None:
-        return Fit(best, False, False, *span)
-    return Fit(_closest(floor, length, best, most), False, False, *span)
+        return CableFit(best, False, False, *span)
+    return CableFit(_closest(floor, length, best, most), False, False, *span)
 
 
 def _closest(floor: BaseGeometry, length: float, best: Cover, most: float) -> Cover:

@@ -26,7 +26,7 @@ TRIED = 6
 XY = tuple[float, float]
 
 
-class Strip(NamedTuple):
+class MatStrip(NamedTuple):
     """A straight strip of mat: its corners on plan, and its length."""
 
     corners: tuple[XY, ...]
@@ -36,7 +36,7 @@ class Strip(NamedTuple):
 class Mats(NamedTuple):
     """The strips of a mat in the order of laying, and how much of it the floor holds."""
 
-    strips: tuple[Strip, ...]
+    strips: tuple[MatStrip, ...]
     most: float
 
     @property
@@ -66,7 +66,7 @@ def _starts() -> list[float]:
     return [number / TRIED for number in range(TRIED)]
 
 
-def _spans(free: BaseGeometry, width: float, along: float, start: float) -> list[Strip]:
+def _spans(free: BaseGeometry, width: float, along: float, start: float) -> list[MatStrip]:
     """Every stretch that a strip of the width fits into, to and fro, row by row. ``start`` is where
     the first row lies, as a share of what is over."""
     turned = affinity.rotate(free, -along, origin=(0, 0), use_radians=True)
@@ -102,16 +102,16 @@ def _between(
     return clear
 
 
-def _strip(xs: tuple[float, float], ys: tuple[float, float], along: float) -> Strip:
+def _strip(xs: tuple[float, float], ys: tuple[float, float], along: float) -> MatStrip:
     corners = np.array([(xs[0], ys[0]), (xs[1], ys[0]), (xs[1], ys[1]), (xs[0], ys[1])])
     c, s = np.cos(along), np.sin(along)
     back = corners @ np.array([[c, s], [-s, c]])
-    return Strip(tuple((float(x), float(y)) for x, y in back), abs(xs[1] - xs[0]))
+    return MatStrip(tuple((float(x), float(y)) for x, y in back), abs(xs[1] - xs[0]))
 
 
-def _shortened(strip: Strip, length: float) -> Strip:
+def _shortened(strip: MatStrip, length: float) -> MatStrip:
     """The beginning of a strip."""
     a, b, c, d = (np.array(corner) for corner in strip.corners)
     share = length / strip.length
     ends = (a, a + (b - a) * share, d + (c - d) * share, d)
-    return Strip(tuple((float(x), float(y)) for x, y in ends), length)
+    return MatStrip(tuple((float(x), float(y)) for x, y in ends), length)

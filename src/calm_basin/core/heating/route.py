@@ -33,7 +33,7 @@ Numbers = NDArray[np.int64]
 EAST, NORTH, WEST, SOUTH = (1, 0), (0, 1), (-1, 0), (0, -1)
 
 
-class Frame(NamedTuple):
+class Axes(NamedTuple):
     """Axes on plan: an origin and the angle, radians, of the way in which the runs lie."""
 
     x: float
@@ -58,7 +58,7 @@ class Cover:
     """Squares that cover a floor, ``2 * apart`` wide, with the tree that joins those that hang
     together; square (i, j) has its middle at ``corner + 2 * apart * (i, j)`` in the frame."""
 
-    frame: Frame
+    frame: Axes
     corner: tuple[float, float]
     apart: float
     cells: frozenset[Cell]
@@ -136,9 +136,9 @@ def cover(floor: BaseGeometry, apart: float, turn: float, *, either: bool = True
     """
     if floor.is_empty:
         return None
-    best: tuple[int, Frame, BaseGeometry, tuple[float, float], Numbers] | None = None
+    best: tuple[int, Axes, BaseGeometry, tuple[float, float], Numbers] | None = None
     for around in (turn, turn + pi / 2) if either else (turn,):
-        frame = Frame(0.0, 0.0, around)
+        frame = Axes(0.0, 0.0, around)
         framed = shapely.transform(floor, frame.inside)
         shapely.prepare(framed)
         left, low, right, high = framed.bounds
@@ -169,7 +169,7 @@ def _within(
 
 def _joined_up(
     floor: BaseGeometry,
-    frame: Frame,
+    frame: Axes,
     corner: tuple[float, float],
     apart: float,
     squares: Numbers,
@@ -247,7 +247,7 @@ def _bent_tightly(
     }
 
 
-class Way(NamedTuple):
+class CableWay(NamedTuple):
     """A cable on plan: its line, (n, 2), with bends as chords; the sensor's line from the gap
     between its two ends; and how much of the way round it leaves over, mm."""
 
@@ -256,7 +256,7 @@ class Way(NamedTuple):
     left: float
 
 
-def way(over: Cover, length: float, start: tuple[float, float], sensor: float) -> Way:
+def way(over: Cover, length: float, start: tuple[float, float], sensor: float) -> CableWay:
     """A cable of ``length`` round a cover, from the quarter that is nearest to ``start``; the
     sensor reaches ``sensor`` mm between the runs. A cable that is longer than the way round ends
     with it."""
@@ -267,7 +267,7 @@ def way(over: Cover, length: float, start: tuple[float, float], sensor: float) -
     line, left = _bent(over, order, length)
     # Its end lies beside its start; the tree between the two is where the sensor comes in.
     own = (order[0][0] // 2, order[0][1] // 2)
-    return Way(over.frame.outside(line), over.frame.outside(_inwards(over, own, sensor)), left)
+    return CableWay(over.frame.outside(line), over.frame.outside(_inwards(over, own, sensor)), left)
 
 
 def _bent(over: Cover, order: list[Cell], length: float) -> tuple[Array, float]:

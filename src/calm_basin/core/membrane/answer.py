@@ -23,7 +23,7 @@ from calm_basin.core.membrane.on_walls import (
     sealed_walls,
 )
 from calm_basin.core.membrane.pieces import (
-    Band,
+    SealBand,
     bands,
     behind_blocks,
     corners,
@@ -266,10 +266,10 @@ def seam_lengths(plan: Plan) -> list[float]:
     return [length for _, _, length, _ in _seams(plan, school)]
 
 
-def _names(plan: Plan, lines: list[Band]) -> list[str]:
+def _names(plan: Plan, lines: list[SealBand]) -> list[str]:
     """Bands by what they lie at, numbered where one wall has several."""
 
-    def at(band: Band) -> str:
+    def at(band: SealBand) -> str:
         if band.block is not None:
             return f"{plan.room.called(band.block)}, foot"
         return "joint" if band.wall is None else f"wall {band.wall + 1}"

@@ -11,7 +11,7 @@ from typing import NamedTuple
 
 from calm_basin.core.walls.blocks import block_frames, frame_name, is_sealed
 from calm_basin.core.walls.boards import boarded, wall_boards, wall_fasteners
-from calm_basin.core.walls.frame import Box, Frame, Span, board_height, frames
+from calm_basin.core.walls.frame import Box, Span, WallFrame, board_height, frames
 from calm_basin.plan import Plan
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules.membrane import School, schools
@@ -23,7 +23,7 @@ Joint = tuple[tuple[float, float], tuple[float, float]]
 class SealedWall(NamedTuple):
     """A wall at the shower: what of it is sealed, and of what is built into it what is reached."""
 
-    frame: Frame
+    frame: WallFrame
     sealed: tuple[Box, ...]
     niches: tuple[tuple[int, Box], ...]
     pipes: tuple[tuple[float, float], ...]
@@ -55,7 +55,7 @@ def sealed_walls(plan: Plan) -> tuple[SealedWall, ...]:
     return (*walls, *[_sealed(plan, one, one.high or high) for one in built])
 
 
-def _sealed(plan: Plan, one: Frame, high: float) -> SealedWall:
+def _sealed(plan: Plan, one: WallFrame, high: float) -> SealedWall:
     areas = tuple(Box(span, Span(0.0, high)) for span in one.shower)
 
     def reached(x: float, y: float) -> bool:

@@ -23,7 +23,7 @@ CLOSE = 1e-6
 """What a line is longer by, mm, so that it meets what it ends at."""
 
 
-class Band(NamedTuple):
+class SealBand(NamedTuple):
     """A straight band: where it lies, the number of the room's wall that it lies at (from 0; None
     at none) or of the bench or half wall among the fixtures (None of both: across the joint of
     shower and room), and its length without laps."""
@@ -64,7 +64,7 @@ def _largest(floor: BaseGeometry, shower: BaseGeometry) -> Polygon:
     return max(parts, key=lambda part: float(part.intersection(shower).area))
 
 
-def bands(plan: Plan) -> list[Band]:
+def bands(plan: Plan) -> list[SealBand]:
     """The straight bands: where the floor that is sealed meets walls, benches and half walls, then
     across the joint of shower and room."""
     walls = Polygon(plan.room.outline).exterior.buffer(AT_WALL)
@@ -130,13 +130,13 @@ def shower_walls(plan: Plan) -> float:
     return float(sum(line.length for side in sides for line in _lines(side.intersection(walls))))
 
 
-def _band(line: LineString, walls: list[LineString], block: int | None = None) -> Band:
+def _band(line: LineString, walls: list[LineString], block: int | None = None) -> SealBand:
     """A band over a line: at the nearest of some walls, or at a bench or half wall."""
     (x0, y0), (x1, y1) = line.coords[0][:2], line.coords[-1][:2]
     middle = line.interpolate(0.5, normalized=True)
     wall = int(np.argmin([one.distance(middle) for one in walls])) if walls else None
     ends = (float(x0), float(y0)), (float(x1), float(y1))
-    return Band(*ends, wall, float(line.length), block)
+    return SealBand(*ends, wall, float(line.length), block)
 
 
 def _walls(plan: Plan) -> list[LineString]:

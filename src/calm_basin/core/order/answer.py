@@ -38,7 +38,7 @@ WHOLE = 1e-6
 """A share of a pack that is rounding."""
 
 
-class Measure(NamedTuple):
+class UnitOf(NamedTuple):
     """How much of what is counted one of it is, what it is called, and its places on paper."""
 
     one: float
@@ -49,17 +49,17 @@ class Measure(NamedTuple):
 FOOT = 0.3048
 """Metres."""
 
-MEASURES: dict[tuple[Counted, bool], Measure] = {
-    ("each", False): Measure(1.0, "pieces", 0),
-    ("bag", False): Measure(1.0, "bags", 1),
-    ("m", False): Measure(1.0, "m", 1),
-    ("m", True): Measure(FOOT, "ft", 1),
-    ("m2", False): Measure(1.0, "m²", 2),
-    ("m2", True): Measure(FOOT**2, "sq ft", 1),
-    ("litre", False): Measure(1.0, "L", 1),
-    ("litre", True): Measure(GALLON_LITRES, "gal", 1),
-    ("volume", False): Measure(1.0, "L", 1),
-    ("volume", True): Measure(FOOT**3 * 1e3, "cu ft", 2),
+MEASURES: dict[tuple[Counted, bool], UnitOf] = {
+    ("each", False): UnitOf(1.0, "pieces", 0),
+    ("bag", False): UnitOf(1.0, "bags", 1),
+    ("m", False): UnitOf(1.0, "m", 1),
+    ("m", True): UnitOf(FOOT, "ft", 1),
+    ("m2", False): UnitOf(1.0, "m²", 2),
+    ("m2", True): UnitOf(FOOT**2, "sq ft", 1),
+    ("litre", False): UnitOf(1.0, "L", 1),
+    ("litre", True): UnitOf(GALLON_LITRES, "gal", 1),
+    ("volume", False): UnitOf(1.0, "L", 1),
+    ("volume", True): UnitOf(FOOT**3 * 1e3, "cu ft", 2),
 }
 """In what each is told, in metric units and in those of inches where they differ."""
 
@@ -214,7 +214,7 @@ def _held(case: Case, item: Item) -> tuple[str, ...]:
     return tuple(one for one in told if word and word in one.lower())
 
 
-def _measure(display: Display, unit: Counted) -> Measure:
+def _measure(display: Display, unit: Counted) -> UnitOf:
     """In what a thing that is counted in a unit is told."""
     return MEASURES.get((unit, display.imperial), MEASURES[unit, False])
 
@@ -325,7 +325,7 @@ def _said(case: Case) -> tuple[str, ...]:
         if least > narrow:
             said.append(
                 f"The tray's shorter side is {words.length(least)} and the narrowest door "
-                f"{words.length(narrow)}: it goes in on edge. Measure the way in."
+                f"{words.length(narrow)}: it goes in on edge. UnitOf the way in."
             )
     if isinstance(plan.survey.correction, Pour) and ground_of(plan) is None:
         said.append("Levelling compound is counted once the floor has been read.")

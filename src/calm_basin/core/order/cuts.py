@@ -26,7 +26,7 @@ ALIKE = 0.8
 """Pieces share a strip where the narrower one has this share of its width, or more."""
 
 
-class Strip(NamedTuple):
+class CutLength(NamedTuple):
     """What is cut from one length: its width where it is a strip of a sheet, mm, the pieces, the
     sheet that it is of, counted from 1, and what is left, mm."""
 
@@ -44,7 +44,7 @@ class Cuts(NamedTuple):
     stock: float
     bought: int
     least: int
-    strips: tuple[Strip, ...]
+    strips: tuple[CutLength, ...]
     joined: int = 0
 
 
@@ -69,7 +69,7 @@ def _timber(case: Case, lengths: dict[str, float]) -> Iterator[Cuts]:
         if of_item and lengths[item] >= LEAST_STOCK:
             stock = lengths[item]
             made = cut(of_item, (stock,), rate("saw_cut"))
-            strips = tuple(Strip(0.0, bar.pieces, 0, bar.left) for bar in made.bars)
+            strips = tuple(CutLength(0.0, bar.pieces, 0, bar.left) for bar in made.bars)
             least = round(made.bound / stock)
             yield Cuts(item, stock, len(strips), least, strips, len(made.joined))
 
@@ -79,7 +79,7 @@ def _bands(case: Case, roll: float) -> Iterator[Cuts]:
     runs = band_lengths(case.plan)
     if runs and roll >= LEAST_STOCK:
         made = cut([round(run, 1) for run in runs], (roll,), 0.0)
-        strips = tuple(Strip(0.0, bar.pieces, 0, bar.left) for bar in made.bars)
+        strips = tuple(CutLength(0.0, bar.pieces, 0, bar.left) for bar in made.bars)
         yield Cuts("band", roll, len(strips), round(made.bound / roll), strips, len(made.joined))
 
 
@@ -126,14 +126,14 @@ def _from_sheets(item: str, sides: list[tuple[float, float]], size: tuple[float,
     return Cuts(item, long, len(across.bars), least, dealt, joined)
 
 
-def _on_sheets(strips: list[tuple[float, Bar]], across: Cutting) -> tuple[Strip, ...]:
+def _on_sheets(strips: list[tuple[float, Bar]], across: Cutting) -> tuple[CutLength, ...]:
     """The strips in the order of the sheets that they are cut from."""
     left, dealt = list(strips), []
     for number, sheet in enumerate(across.bars, start=1):
         for width in sheet.pieces:
             place = next(i for i, (own, _) in enumerate(left) if own == width)
             own, bar = left.pop(place)
-            dealt.append(Strip(own, bar.pieces, number, bar.left))
+            dealt.append(CutLength(own, bar.pieces, number, bar.left))
     return tuple(dealt)
 
 

@@ -14,7 +14,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import rims_of, ring_of, turned_edge
 from calm_basin.core.falls.floor import points_of
 from calm_basin.core.room.places import frame_of
-from calm_basin.core.room.result import Box, Drawing, Joist
+from calm_basin.core.room.result import Drawing, Joist, RectangleSize
 from calm_basin.core.structure.joists import joists_of
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import footprint
@@ -79,12 +79,14 @@ def _drains(plan: Plan, words: Words) -> Iterator[str]:
         yield f"{name} {what}: {place_text(plan.room.outline, place, words)}."
 
 
-def _box(outline: tuple[XY, ...], words: Words) -> Box | None:
+def _box(outline: tuple[XY, ...], words: Words) -> RectangleSize | None:
     box = box_of(outline)
     if box is None:
         return None
     width, depth = (high - low for low, high in zip(*box, strict=True))
-    return Box(width=width, depth=depth, width_text=words.bare(width), depth_text=words.bare(depth))
+    return RectangleSize(
+        width=width, depth=depth, width_text=words.bare(width), depth_text=words.bare(depth)
+    )
 
 
 def _edge_lengths(outline: tuple[XY, ...], words: Words) -> tuple[str, ...]:

@@ -11,7 +11,7 @@ from calm_basin.core.answer.result import XY
 from calm_basin.core.answer.words import Words
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.geometry.taping import Measure, Taped, Walls, walls_of
-from calm_basin.core.room.result import Frame, PlaceMeasure
+from calm_basin.core.room.result import PlaceFrame, PlaceMeasure
 from calm_basin.plan import Plan, quantities
 
 OUTLINES = ("/room/outline", "/shower/outline", "/walls/studs")
@@ -59,13 +59,13 @@ def _name(measure: Measure, outside: bool) -> str:
     return f"{'behind' if outside else 'from'} wall {measure.wall + 1}"
 
 
-def frame_of(plan: Plan) -> Frame:
+def frame_of(plan: Plan) -> PlaceFrame:
     """What a place that is touched in the room is measured from."""
     walls: Walls = walls_of(plan.room.outline)
     first, second = walls.frame
     inward = walls.inward[[first, second]]
     moves = np.linalg.inv(inward)
-    return Frame(
+    return PlaceFrame(
         names=(f"from wall {first + 1}", f"from wall {second + 1}"),
         corner=_xy(walls.corners[second]),
         inward=(_xy(inward[0]), _xy(inward[1])),

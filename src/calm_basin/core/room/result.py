@@ -41,7 +41,7 @@ class PlaceMeasure(Result):
     move: XY
 
 
-class Frame(Result):
+class PlaceFrame(Result):
     """Two walls from which places that are in no plan yet are measured: their ``names``, the
     ``corner`` in which their lines meet, which way each looks into the room, and how a place moves
     for each mm from the first and from the second."""
@@ -52,7 +52,7 @@ class Frame(Result):
     moves: tuple[XY, XY]
 
 
-class Box(Result):
+class RectangleSize(Result):
     """Width and depth of an outline that is a rectangle along the axes, mm and as printed."""
 
     width: float
@@ -72,14 +72,14 @@ class Drawing(Result):
     that are seen over its floor, ``with_height`` those whose height above the floor matters.
     """
 
-    frame: Frame
+    frame: PlaceFrame
     rims: tuple[tuple[XY, ...], ...]
     outlet: XY | None
     outlet_offset: float | None
     joists: tuple[Joist, ...]
     entries: tuple[tuple[XY, XY], ...]
-    room_box: Box | None
-    shower_box: Box | None
+    room_box: RectangleSize | None
+    shower_box: RectangleSize | None
     room_sides: tuple[str, ...]
     shower_sides: tuple[str, ...]
     shower_names: tuple[str, ...]

@@ -24,7 +24,7 @@ SECONDS = 5.0
 """How long is looked for the best rounding; what was found by then is taken."""
 
 
-class Cut(NamedTuple):
+class PinCut(NamedTuple):
     """Pin heights in whole units: ``heights`` (n,), mm; ``turned`` pairs (higher by plan, lower)
     that no rounding keeps."""
 
@@ -56,7 +56,7 @@ def neighbours(places: Array, surface: Surface, spacing: float) -> list[tuple[in
 
 def cut_to_units(
     pairs: list[tuple[int, int]], tops: Array, bases: Array, unit: float, least: Array
-) -> Cut:
+) -> PinCut:
     """Pin heights cut to whole units.
 
     No pin is more than a unit off its planned height nor below the least that stands there; of two
@@ -125,7 +125,7 @@ def cut_to_units(
         if abs(tops[a] - tops[b]) > LEVEL_PAIR
         and (real[a] - real[b]) * np.sign(tops[a] - tops[b]) < -LEVEL_PAIR
     ]
-    return Cut(heights, turned)
+    return PinCut(heights, turned)
 
 
 class _Rows(NamedTuple):

@@ -143,7 +143,7 @@ class Riser(Written):
     lean: Annotated[float, Field(ge=0, le=500)] = 0.0
 
 
-class Levels(Written):
+class LevelsRead(Written):
     """Levels read on one layer of the shower: places on plan and what was read there, mm. With
     ``zero``, which is what was read at the finished level at the entry, the readings go down from a
     line or a laser; without it they are heights from that level, up positive."""
@@ -219,7 +219,7 @@ Entry = (
     | Delivered
     | Pocket
     | Riser
-    | Levels
+    | LevelsRead
     | Photo
     | Trade
     | Told
@@ -241,7 +241,7 @@ KINDS: dict[str, type[Entry]] = {
         Delivered,
         Pocket,
         Riser,
-        Levels,
+        LevelsRead,
         Photo,
         Trade,
         Told,

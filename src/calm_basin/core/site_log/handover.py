@@ -8,7 +8,7 @@ from typing import Any
 
 from calm_basin.core.answer.result import Result
 from calm_basin.core.days.result import DaysResult
-from calm_basin.core.site_log.entries import Levels
+from calm_basin.core.site_log.entries import LevelsRead
 from calm_basin.rules.packs import care
 
 APART = ("hold", "note", "change", "correction", "photo", "trade")
@@ -36,7 +36,7 @@ class Failing(Result):
     cure: str
 
 
-class Trade(Result):
+class TradeThere(Result):
     """Who of a licensed trade was there, and for what."""
 
     role: str
@@ -52,7 +52,7 @@ class Handover(Result):
 
     holds: tuple[HoldPoint, ...]
     failing: tuple[Failing, ...]
-    trades: tuple[Trade, ...]
+    trades: tuple[TradeThere, ...]
     missing: tuple[str, ...]
     open: tuple[str, ...]
     care: tuple[str, ...]
@@ -92,11 +92,11 @@ def corrected_by(entries: Sequence[tuple[int, Mapping[str, Any]]]) -> frozenset[
     return frozenset(number for number in named if isinstance(number, int))
 
 
-def levels_of(entries: Sequence[tuple[int, Mapping[str, Any]]], layer: str) -> list[Levels]:
+def levels_of(entries: Sequence[tuple[int, Mapping[str, Any]]], layer: str) -> list[LevelsRead]:
     """What was read on one layer, the oldest first, but for what was corrected later."""
     wrong = corrected_by(entries)
     return [
-        Levels.model_validate(body["values"])
+        LevelsRead.model_validate(body["values"])
         for number, body in entries
         if body.get("kind") == "levels"
         and number not in wrong
@@ -156,9 +156,9 @@ def _failing(entries: Sequence[tuple[int, Mapping[str, Any]]]) -> Iterable[Faili
             )
 
 
-def _trades(entries: Sequence[tuple[int, Mapping[str, Any]]]) -> Iterable[Trade]:
+def _trades(entries: Sequence[tuple[int, Mapping[str, Any]]]) -> Iterable[TradeThere]:
     for number, body in entries:
         if body.get("kind") == "trade":
             values = body["values"]
             told = {name: str(values.get(name, "")) for name in ("role", "name", "licence", "what")}
-            yield Trade(**told, entry=number)
+            yield TradeThere(**told, entry=number)

@@ -17,7 +17,7 @@ from calm_basin.plan.reading import problems_of
 from calm_basin.units import UnitError, parse_length
 
 
-class Line(NamedTuple):
+class FieldLine(NamedTuple):
     """What an entry says of one of its fields."""
 
     label: str
@@ -127,7 +127,7 @@ def _readings(text: str, words: Words) -> tuple[tuple[float, float, float], ...]
     return tuple(found)
 
 
-def lines_of(entry: Entry, room: Outline, words: Words) -> tuple[Line, ...]:
+def lines_of(entry: Entry, room: Outline, words: Words) -> tuple[FieldLine, ...]:
     """What an entry says, field by field, in the units of the job; places from the room's walls."""
     found = []
     for field in form_of(entry.kind).fields:
@@ -148,5 +148,5 @@ def lines_of(entry: Entry, room: Outline, words: Words) -> tuple[Line, ...]:
             text = "yes" if value else "no"
         else:
             text = str(value)
-        found.append(Line(field.label, text))
+        found.append(FieldLine(field.label, text))
     return tuple(found)

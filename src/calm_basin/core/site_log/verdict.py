@@ -20,7 +20,7 @@ from calm_basin.core.site_log.entries import (
     FloodTest,
     Hold,
     LeakTest,
-    Levels,
+    LevelsRead,
     Moisture,
     Pocket,
     Riser,
@@ -49,7 +49,7 @@ NONE = Verdict(state="none", text="", why="", cure="", source="")
 
 def judged(entry: Entry, plan: Plan, rules: RuleSet, words: Words) -> Verdict:
     """The verdict on an entry, in the units of the job."""
-    if isinstance(entry, Levels):
+    if isinstance(entry, LevelsRead):
         return _levels(entry, plan, rules, words)
     if isinstance(entry, Pocket):
         return _pocket(entry, words)
@@ -242,7 +242,7 @@ def _delivered(entry: Delivered, words: Words) -> Verdict:
     return _verdict("holds", "It is what was planned", why, "", most)
 
 
-def _levels(entry: Levels, plan: Plan, rules: RuleSet, words: Words) -> Verdict:
+def _levels(entry: LevelsRead, plan: Plan, rules: RuleSet, words: Words) -> Verdict:
     """What was read in this entry alone against the plan; the step As built judges all of them."""
     try:
         surface = surface_of(plan)

@@ -48,7 +48,8 @@ def _told(case: Case, drain: PointDrain | LinearDrain, number: int, several: lis
     if fitting_family(plan) is None:
         what = "The waste pipe itself"
     deep = max((reach(case, m) for m in several if m.way.solid.below == "rim"), default=0.0)
-    beside = f" and needs {words.length(deep, 'up')} more depth than there is" if deep > 0 else ""
+    need = "needs" if len(parts) == 1 else "need"
+    beside = f" and {need} {words.length(deep, 'up')} more depth than there is" if deep > 0 else ""
     one = len(parts) == 1
     if served:
         title = f"{what} {by} too close to {listed(names)}"

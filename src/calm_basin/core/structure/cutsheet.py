@@ -27,7 +27,7 @@ ALONG = 0.02
 """Sine of the angle by which a side may be off the joists to run along them."""
 
 
-class Bar(NamedTuple):
+class TimberPiece(NamedTuple):
     """A straight timber that is put in: its ends on plan."""
 
     start: Array
@@ -45,11 +45,11 @@ class Opened(NamedTuple):
     blocking beside the hole, joists that are missing."""
 
     pieces: tuple[Polygon, ...]
-    cleats: tuple[Bar, ...]
-    plates: tuple[Bar, ...]
-    edges: tuple[Bar, ...]
-    blocking: tuple[Bar, ...]
-    added: tuple[Bar, ...]
+    cleats: tuple[TimberPiece, ...]
+    plates: tuple[TimberPiece, ...]
+    edges: tuple[TimberPiece, ...]
+    blocking: tuple[TimberPiece, ...]
+    added: tuple[TimberPiece, ...]
 
 
 @lru_cache(maxsize=32)
@@ -80,7 +80,7 @@ def opened(
     sides = [Side.of(outline, number) for number in range(len(outline))]
     lines = [LineString([s.start, s.start + s.along * s.length]) for s in sides]
     plates = tuple(
-        Bar(*shapely.get_coordinates(line))
+        TimberPiece(*shapely.get_coordinates(line))
         for side, line in zip(sides, lines, strict=True)
         if walls.covers(line) and _unborne(side, line, shapes, bays)
     )
@@ -90,13 +90,13 @@ def opened(
     return Opened(pieces, cleats, plates, edges, beside, added)
 
 
-def _bars(line: LineString, zone: Polygon) -> list[Bar]:
+def _bars(line: LineString, zone: Polygon) -> list[TimberPiece]:
     parts = shapely.get_parts(line.intersection(zone))
     ends = [shapely.get_coordinates(p) for p in parts if p.length > LEAST_PIECE]
-    return [Bar(e[0], e[-1]) for e in ends]
+    return [TimberPiece(e[0], e[-1]) for e in ends]
 
 
-def _sides(timber: Timber, bays: Bays, zone: Polygon) -> list[Bar]:
+def _sides(timber: Timber, bays: Bays, zone: Polygon) -> list[TimberPiece]:
     """The two long sides of a timber under a zone."""
     corners = bays.to(shapely.get_coordinates(timber.outline)[:4])
     (u0, v0), (u1, v1) = corners.min(axis=0), corners.max(axis=0)
@@ -115,11 +115,11 @@ def _unborne(side: Side, line: LineString, shapes: Polygon, bays: Bays) -> bool:
     return along and (shapes.is_empty or middle.distance(shapes) > AT_WALL)
 
 
-def _open_edges(line: LineString, walls: Polygon, shapes: Polygon) -> list[Bar]:
+def _open_edges(line: LineString, walls: Polygon, shapes: Polygon) -> list[TimberPiece]:
     """The stretches of an opening's side, in the room, that lie on no joist."""
     left = line.difference(walls)
     return [
-        Bar(ends[0], ends[-1])
+        TimberPiece(ends[0], ends[-1])
         for part in shapely.get_parts(left.difference(shapes) if not shapes.is_empty else left)
         if part.length > LEAST_PIECE
         for ends in [shapely.get_coordinates(part)]
@@ -128,7 +128,7 @@ def _open_edges(line: LineString, walls: Polygon, shapes: Polygon) -> list[Bar]:
 
 def _beside(
     hole: Array, away: float, joists: JoistFloor, bays: Bays, pieces: tuple[Polygon, ...]
-) -> list[Bar]:
+) -> list[TimberPiece]:
     """Blocking on both sides of the hole, square to the joists, in the strip that holds it."""
     strip = next((piece for piece in pieces if piece.covers(Point(hole))), None)
     if strip is None or away <= 0:
@@ -142,7 +142,7 @@ def _beside(
     return found
 
 
-def _added(pieces: tuple[Polygon, ...], bays: Bays, widest: float) -> list[Bar]:
+def _added(pieces: tuple[Polygon, ...], bays: Bays, widest: float) -> list[TimberPiece]:
     """Joists that are missing where a strip is wider than deck and base allow."""
     found = []
     for piece in pieces:

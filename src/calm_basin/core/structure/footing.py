@@ -39,7 +39,7 @@ class Solid:
 
 
 @dataclass(frozen=True)
-class Standing:
+class DrainLevels:
     """Levels at a drain, mm from the existing deck or slab top: its rim, and the deck or slab on
     which it stands after that was lowered."""
 
@@ -94,10 +94,10 @@ def outlet_of(drain: PointDrain | LinearDrain) -> Array:
     return np.array(drain.outlet_at)
 
 
-def standing(plan: Plan, surface: Surface) -> Standing:
+def standing(plan: Plan, surface: Surface) -> DrainLevels:
     """The levels at the drain of a solved floor."""
     stack = levels(plan, surface)
-    return Standing(stack.drain, float(drain_stands_on(plan, np.array([stack.base]))[0]))
+    return DrainLevels(stack.drain, float(drain_stands_on(plan, np.array([stack.base]))[0]))
 
 
 def solids_of(plan: Plan, drain: PointDrain | LinearDrain) -> tuple[Solid, ...]:

@@ -38,7 +38,7 @@ CELL = 50.0
 
 
 @dataclass(frozen=True)
-class Spot:
+class FloorSpot:
     """A place on plan and its height below the high spot (at most 0), mm."""
 
     x: float
@@ -228,12 +228,12 @@ class SubFloor:
         return heights + slope * (at - np.clip(at, known[0], known[-1]))
 
     @cached_property
-    def high(self) -> Spot:
-        return Spot(*map(float, self.places[self.places[:, 2].argmax()]))
+    def high(self) -> FloorSpot:
+        return FloorSpot(*map(float, self.places[self.places[:, 2].argmax()]))
 
     @cached_property
-    def low(self) -> Spot:
-        return Spot(*map(float, self.places[self.places[:, 2].argmin()]))
+    def low(self) -> FloorSpot:
+        return FloorSpot(*map(float, self.places[self.places[:, 2].argmin()]))
 
     @property
     def tilt(self) -> float:

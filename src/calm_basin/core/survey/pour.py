@@ -14,7 +14,7 @@ from shapely.geometry import Polygon
 
 from calm_basin.amounts import GALLON_LITRES
 from calm_basin.core.geometry.surface import Array, Surface
-from calm_basin.core.survey.floor import Spot, SubFloor, cells
+from calm_basin.core.survey.floor import FloorSpot, SubFloor, cells
 from calm_basin.plan.survey import Pour
 
 LATH_SHEET = 2.5 * 8 * 304.8**2
@@ -30,7 +30,7 @@ class PourPlan:
 
     area: float
     mean_depth: float
-    deepest: Spot
+    deepest: FloorSpot
     deepest_depth: float
     litres: float
     bags: int
@@ -71,7 +71,7 @@ def pour(floor: SubFloor, zone: Polygon, settings: Pour) -> PourPlan:
     return PourPlan(
         area=float(zone.area),
         mean_depth=float(depths.mean()),
-        deepest=Spot(float(points[worst, 0]), float(points[worst, 1]), float(heights[worst])),
+        deepest=FloorSpot(float(points[worst, 0]), float(points[worst, 1]), float(heights[worst])),
         deepest_depth=float(depths[worst]),
         litres=litres,
         bags=bags,

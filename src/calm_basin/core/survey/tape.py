@@ -61,7 +61,7 @@ class Misfit:
 
 
 @dataclass(frozen=True)
-class Corner:
+class TapedCorner:
     """How far a corner is from square: ``off`` in radians, positive where the room is wider there.
 
     ``inner`` corners jut into the room: the wall's own corner is what the room's side leaves of a
@@ -88,7 +88,7 @@ class AdjustedRoom:
 
     outline: Array
     misfits: tuple[Misfit, ...]
-    corners: tuple[Corner, ...]
+    corners: tuple[TapedCorner, ...]
     closes: float
     open: bool = False
     suspects: tuple[str, ...] = ()
@@ -194,7 +194,7 @@ def _suspects(off: Array, checked: Array, unknowns: int) -> list[int]:
     return [int(i) for i in np.flatnonzero(explains)]
 
 
-def corners_of(outline: Array) -> list[Corner]:
+def corners_of(outline: Array) -> list[TapedCorner]:
     """How far each corner of an anticlockwise outline is from the nearest right angle."""
     sides = np.hypot(*(np.roll(outline, -1, axis=0) - outline).T)
     found = []
@@ -203,7 +203,7 @@ def corners_of(outline: Array) -> list[Corner]:
         inner = turn < 0
         off = (-pi / 2 if inner else pi / 2) - float(turn)
         along = float(min(sides[i], sides[(i + 1) % len(sides)]))
-        found.append(Corner(off, along, bool(inner)))
+        found.append(TapedCorner(off, along, bool(inner)))
     return [found[-1], *found[:-1]]
 
 
@@ -243,7 +243,7 @@ def _turns(outline: Array) -> Array:
     return turns
 
 
-def angle_text(corner: Corner) -> str:
+def angle_text(corner: TapedCorner) -> str:
     """A corner's angle in degrees, such as ``90.6°``; of one that juts into the room the wall's own
     and the room's."""
     if corner.inner:

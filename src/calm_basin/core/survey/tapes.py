@@ -13,7 +13,7 @@ from calm_basin.core.survey.result import (
     TapeMisfit,
     TapeResult,
 )
-from calm_basin.core.survey.tape import Corner, angle_text
+from calm_basin.core.survey.tape import TapedCorner, angle_text
 from calm_basin.plan.survey import Tape
 
 
@@ -123,7 +123,7 @@ def tape_result(words: Words, tape: Tape) -> TapeResult:
     )
 
 
-def _corner_text(words: Words, corner: Corner) -> str:
+def _corner_text(words: Words, corner: TapedCorner) -> str:
     """What a corner out of square does to a square tray. An inner corner juts into the room, and
     the tray is cut round it."""
     gap = words.length(abs(corner.gap))

@@ -8,7 +8,7 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.answer.result import Input
 from calm_basin.core.answer.words import Words
-from calm_basin.core.systems.result import Card, SystemCards
+from calm_basin.core.systems.result import Instruction, SystemCards
 from calm_basin.plan import Plan
 from calm_basin.plan.system import Bedding, BuildSystem, TrayForm
 
@@ -35,7 +35,7 @@ def cards(plan: Plan, words: Words) -> SystemCards | None:
     told = [_bedding(school, words, area) for school in system.bedding]
     if system.waits:
         told.append(
-            Card(
+            Instruction(
                 title="Leave alone",
                 named=tuple(Input(name=one.what, text=one.time) for one in system.waits),
                 lines=("Cold slows all of it.",),
@@ -50,30 +50,30 @@ def cards(plan: Plan, words: Words) -> SystemCards | None:
         ("What goes wrong", practice.wrong),
     ):
         if lines:
-            told.append(Card(title=title, lines=lines, source=practice.source))
+            told.append(Instruction(title=title, lines=lines, source=practice.source))
     told += [
-        Card(title=f"Watertight: {one.school}", lines=(one.says,), source=one.source)
+        Instruction(title=f"Watertight: {one.school}", lines=(one.says,), source=one.source)
         for one in system.membrane
     ]
     told.append(_allowed(system, words))
     return SystemCards(id=system.id, name=system.name, says=system.says, cards=tuple(told))
 
 
-def _bedding(school: Bedding, words: Words, area: float) -> Card:
+def _bedding(school: Bedding, words: Words, area: float) -> Instruction:
     said = [Input(name=name, text=getattr(school, field)) for field, name in BEDDING.items()]
     here = words.area(area)
     if school.takes is not None:
         amount = school.takes.over(area)
         # Adhesive is bought whole, and mixed a little over.
         here += f": {amount:.1f} {school.takes.unit}, have {ceil(amount - 1e-9)} ready"
-    return Card(
+    return Instruction(
         title=f"Bedding: {school.school}",
         named=(*said, Input(name="Under this shower", text=here)),
         source=school.source,
     )
 
 
-def _allowed(system: BuildSystem, words: Words) -> Card:
+def _allowed(system: BuildSystem, words: Words) -> Instruction:
     """What it stands on, and what may be cut off it."""
     former = system.former
     said = [Input(name="Stands on", text=" or ".join(system.floors))]
@@ -116,7 +116,7 @@ def _allowed(system: BuildSystem, words: Words) -> Card:
     if system.zones is not None:
         said.append(Input(name="Rest of the room falls", text=words.fall(system.zones.rest)))
         sources.append(system.zones.source)
-    return Card(title="What it allows", named=tuple(said), source=_sources(sources))
+    return Instruction(title="What it allows", named=tuple(said), source=_sources(sources))
 
 
 def _sources(sources: list[str]) -> str:

@@ -7,7 +7,7 @@ from typing import Literal
 from calm_basin.core.answer.result import Input, Result
 
 
-class Card(Result):
+class Instruction(Result):
     """One card: named lines, or lines alone, and whose they are."""
 
     title: str
@@ -22,7 +22,7 @@ class SystemCards(Result):
     id: str
     name: str
     says: str
-    cards: tuple[Card, ...]
+    cards: tuple[Instruction, ...]
 
 
 class Candidate(Result):

@@ -21,7 +21,7 @@ from calm_basin.core.tile.floors import (
     floors_of,
     middle_of_drain,
 )
-from calm_basin.core.tile.laying import Grid, Laid, cut_once, lay, paired
+from calm_basin.core.tile.laying import Laid, TileGrid, cut_once, lay, paired
 from calm_basin.core.tile.meets import meets
 from calm_basin.core.tile.origin import Weight, best_origin, together, weight
 from calm_basin.core.tile.result import (
@@ -83,7 +83,7 @@ def tile_result(case: Case) -> TileResult:
     )
 
 
-def _begun_at(grid: Grid, share: float) -> tuple[Change, ...]:
+def _begun_at(grid: TileGrid, share: float) -> tuple[Change, ...]:
     """What moves the layout by a share of its module from the drain; none of hexagons."""
     if grid.pattern == "hexagon":
         return ()
@@ -114,7 +114,7 @@ def best_begun(case: Case) -> BestOrigin:
     )
 
 
-def _carried_walls(plan: Plan, floor: Grid) -> Callable[[float, float], Weight] | None:
+def _carried_walls(plan: Plan, floor: TileGrid) -> Callable[[float, float], Weight] | None:
     """What the walls weigh for each way to begin the floor; None where none hangs on that."""
     tile = plan.tiling.wall
     if tile is None or not any(
@@ -255,7 +255,7 @@ BEGUN: dict[Begun, str] = {
 }
 
 
-def _walls(case: Case, floor: Grid | None) -> TiledWalls | None:
+def _walls(case: Case, floor: TileGrid | None) -> TiledWalls | None:
     """The tile of the shower's walls; None where none is chosen or no wall is at the shower."""
     plan, words, tile = case.plan, case.words, case.plan.tiling.wall
     if tile is None:

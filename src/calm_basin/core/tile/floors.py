@@ -14,7 +14,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.falls.tiling import is_cut
 from calm_basin.core.geometry.surface import Array, Facet, xy
-from calm_basin.core.tile.laying import MOST, Grid, stretches
+from calm_basin.core.tile.laying import MOST, TileGrid, stretches
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.shower import PointDrain, Tile
@@ -28,7 +28,7 @@ class Floor(NamedTuple):
     name: str
     tile: Tile
     sheets: bool
-    grid: Grid
+    grid: TileGrid
     stretches: list[BaseGeometry]
     area: float
     on_plan: float
@@ -85,7 +85,7 @@ def _floor(
         area = sum(facet.polygon.area * sqrt(1 + facet.gradient**2) for facet in over)
     pattern = plan.tiling.pattern
     sheet = plan.tiling.sheet if field == "/shower/tile" else None
-    grid = Grid(
+    grid = TileGrid(
         sheet or tile.length,
         sheet or tile.width,
         tile.joint,

@@ -39,7 +39,7 @@ ROWS: dict[Pattern, tuple[float, ...]] = {
 
 
 @dataclass(frozen=True)
-class Grid:
+class TileGrid:
     """Tile without end: ``length`` lies along a line turned by ``turn``, radians, from the plan's
     x; ``origin`` is where two joints cross, or in a grid of hexagons the middle of one. A hexagon
     is ``length`` from flat to flat."""
@@ -91,7 +91,7 @@ class Grid:
         along = self.length + self.joint
         return along, along * sqrt(3) / 2 if self.pattern == "hexagon" else self.width + self.joint
 
-    def begun(self, along: float, across: float) -> Grid:
+    def begun(self, along: float, across: float) -> TileGrid:
         """The same with its origin moved along and across its rows, mm."""
         x, y = self.origin
         c, s = cos(self.turn), sin(self.turn)
@@ -134,7 +134,7 @@ class Laid:
     """Pieces of tile, one an entry: their shapes along and across the rows of ``grid``, and the
     number of the tile that each is of."""
 
-    grid: Grid
+    grid: TileGrid
     shapes: Shapes
     tiles: NDArray[np.int64]
 
@@ -185,7 +185,7 @@ class Laid:
         return [self.grid.outside(shapely.get_coordinates(ring)[:-1]) for ring in rings]
 
 
-def lay(grid: Grid, stretches: Sequence[BaseGeometry]) -> Laid:
+def lay(grid: TileGrid, stretches: Sequence[BaseGeometry]) -> Laid:
     """Tile over stretches of floor, shapely polygons on plan.
 
     A piece that reaches no farther than a rounding is none; what is left of one tile in several

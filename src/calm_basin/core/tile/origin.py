@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
 from calm_basin.core.geometry.surface import Array
-from calm_basin.core.tile.laying import ROWS, Grid, Laid, lay
+from calm_basin.core.tile.laying import ROWS, Laid, TileGrid, lay
 from calm_basin.rules.tiling import sliver
 
 STEP = 1.0
@@ -64,7 +64,7 @@ def weight(laid: Sequence[Laid]) -> Weight:
 
 
 def best_origin(
-    floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]],
+    floors: Sequence[tuple[TileGrid, Sequence[BaseGeometry]]],
     walls: Callable[[float, float], Weight] | None = None,
 ) -> tuple[tuple[float, float], Weight]:
     """How far the tile of all floors is moved along and across, mm, and what it then weighs.
@@ -97,7 +97,7 @@ def best_origin(
 class _Search:
     """The best origin so far, what it weighs, and those that were better than all before."""
 
-    def __init__(self, floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]]) -> None:
+    def __init__(self, floors: Sequence[tuple[TileGrid, Sequence[BaseGeometry]]]) -> None:
         self.floors = floors
         self.best = (0.0, 0.0)
         self.least = weight([lay(grid, stretches) for grid, stretches in floors])
@@ -145,7 +145,7 @@ def _search_all_over(search: _Search, long: float, deep: float) -> None:
             step /= 2
 
 
-def _askew(floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]]) -> bool:
+def _askew(floors: Sequence[tuple[TileGrid, Sequence[BaseGeometry]]]) -> bool:
     """Whether more than a few edges lie neither along the tile nor square to it."""
     there = along = 0.0
     for grid, stretches in floors:
@@ -154,7 +154,9 @@ def _askew(floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]]) -> bool:
     return along < (1 - FEW) * there
 
 
-def _candidates(floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]], axis: int) -> list[float]:
+def _candidates(
+    floors: Sequence[tuple[TileGrid, Sequence[BaseGeometry]]], axis: int
+) -> list[float]:
     lead = floors[0][0]
     period = lead.module[axis] * (len(ROWS[lead.pattern]) if axis else 1)
     moves = np.arange(0.0, period, STEP)
@@ -169,7 +171,7 @@ def _candidates(floors: Sequence[tuple[Grid, Sequence[BaseGeometry]]], axis: int
     return [float(moves[i]) for i in order[:TRIED]]
 
 
-def _kept(grid: Grid, axis: int, place: float, inwards: float, moves: Array) -> Array:
+def _kept(grid: TileGrid, axis: int, place: float, inwards: float, moves: Array) -> Array:
     """What share of a tile is kept at an edge, for each move and row's shift, (moves, shifts)."""
     module, size = grid.module[axis], grid.size[axis]
     shifts = np.array(ROWS[grid.pattern]) * module if axis == 0 else np.zeros(1)
@@ -189,7 +191,7 @@ def _kept(grid: Grid, axis: int, place: float, inwards: float, moves: Array) -> 
 
 
 def _edges(
-    grid: Grid, stretches: Sequence[BaseGeometry], axis: int
+    grid: TileGrid, stretches: Sequence[BaseGeometry], axis: int
 ) -> list[tuple[float, float, float]]:
     """The edges square to an axis: where they lie along it, which way the floor lies from them (1
     or -1), and their length."""

@@ -16,7 +16,7 @@ import shapely
 from shapely.geometry import LinearRing, LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from calm_basin.core.tile.laying import ROWS, Grid, Laid, lay
+from calm_basin.core.tile.laying import ROWS, Laid, TileGrid, lay
 from calm_basin.core.tile.origin import GOOD, Weight, weight
 from calm_basin.core.walls.blocks import (
     back_height,
@@ -25,7 +25,7 @@ from calm_basin.core.walls.blocks import (
     is_sealed,
     is_top,
 )
-from calm_basin.core.walls.frame import Frame, board_height, unfolded
+from calm_basin.core.walls.frame import WallFrame, board_height, unfolded
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side
 from calm_basin.plan.blocks import Block, blocks
@@ -150,7 +150,7 @@ def _behind(block: Block, side: Side) -> tuple[float, float] | None:
     return (min(at), max(at)) if at else None
 
 
-def _of_block(frame: Frame, joint: float) -> WallFace:
+def _of_block(frame: WallFrame, joint: float) -> WallFace:
     """A face of a bench or half wall: a joint is left at the floor and where something stands at
     its ends; a top has one at what stands behind it."""
     block, high = frame.block, frame.high or 0.0
@@ -169,7 +169,7 @@ def _of_block(frame: Frame, joint: float) -> WallFace:
     return WallFace(frame_name(frame), length, tiled, (), left, right, side, False, lying)
 
 
-def lay_walls(plan: Plan, tile: Tile, floor: Grid | None) -> WallsLaid:
+def lay_walls(plan: Plan, tile: Tile, floor: TileGrid | None) -> WallsLaid:
     """Tile on every wall of the shower: fewest slivers, then the widest narrowest cut, then fewest
     tiles. ``floor`` is the grid of the shower's floor: where its module is the wall's, its joints
     are carried up unless that makes more slivers."""
@@ -189,24 +189,26 @@ def lay_walls(plan: Plan, tile: Tile, floor: Grid | None) -> WallsLaid:
     return min(options, key=lambda option: option[0])[1]
 
 
-def _at(plan: Plan, tile: Tile, face: WallFace, joints: tuple[float, float], down: bool) -> Grid:
+def _at(
+    plan: Plan, tile: Tile, face: WallFace, joints: tuple[float, float], down: bool
+) -> TileGrid:
     """The grid of a face: a top begins with whole tile at its front."""
     if face.lying:
         return _grid(plan, tile, (joints[0], -tile.joint / 2))
     return _grid(plan, tile, joints, down=down)
 
 
-def _grid(plan: Plan, tile: Tile, joints: tuple[float, float], *, down: bool = False) -> Grid:
+def _grid(plan: Plan, tile: Tile, joints: tuple[float, float], *, down: bool = False) -> TileGrid:
     """The grid that has an upright joint at a place and a level one below its first row; or above
     it where rows are counted ``down``."""
     pattern, sheet = plan.tiling.wall_pattern, plan.tiling.wall_sheet
     if sheet is not None:
         chip = (tile.length, tile.width) if pattern == "straight" else None
         straight = pattern == "straight"
-        return Grid(
+        return TileGrid(
             sheet, sheet, tile.joint, "straight", radians(tile.turn), joints, chip, straight
         )
-    grid = Grid(tile.length, tile.width, tile.joint, pattern, radians(tile.turn), joints)
+    grid = TileGrid(tile.length, tile.width, tile.joint, pattern, radians(tile.turn), joints)
     if pattern != "hexagon":
         return grid
     # It counts from the middle of a hexagon.
@@ -215,7 +217,7 @@ def _grid(plan: Plan, tile: Tile, joints: tuple[float, float], *, down: bool = F
 
 
 def _begun(
-    plan: Plan, face: WallFace, tile: Tile, floor: Grid | None, y: float
+    plan: Plan, face: WallFace, tile: Tile, floor: TileGrid | None, y: float
 ) -> tuple[WallFace, Begun, float]:
     """How tile begins along a wall, and where a joint then stands."""
     on = face.tiled
@@ -247,7 +249,7 @@ def _weight_along(laid: Laid) -> Weight:
 
 
 def _candidates(
-    plan: Plan, face: WallFace, tile: Tile, floor: Grid | None
+    plan: Plan, face: WallFace, tile: Tile, floor: TileGrid | None
 ) -> Iterator[tuple[Begun, float]]:
     own, middle = _grid(plan, tile, (0.0, 0.0)), (face.left + face.right) / 2
     side = face.side

@@ -16,9 +16,9 @@ from calm_basin.core.walls.boards import board_size, boarded, wall_boards, wall_
 from calm_basin.core.walls.findings import before_valve
 from calm_basin.core.walls.frame import (
     Box,
-    Frame,
     Hung,
     Span,
+    WallFrame,
     board_height,
     frames,
     stud_centres,
@@ -119,12 +119,12 @@ def _box_between(plan: Plan, words: Words) -> tuple[WallSize, WallSize] | None:
     )
 
 
-def _is_worked(plan: Plan, one: Frame) -> bool:
+def _is_worked(plan: Plan, one: WallFrame) -> bool:
     faces = any(face.wall == one.wall for face in plan.walls.faces)
     return bool(one.shower or one.hung or one.niches or faces)
 
 
-def _figures(case: Case, cut_to: Shower, all_frames: tuple[Frame, ...]) -> tuple[Figure, ...]:
+def _figures(case: Case, cut_to: Shower, all_frames: tuple[WallFrame, ...]) -> tuple[Figure, ...]:
     plan, words = case.plan, case.words
     finished, between = needed_size(plan.shower), needed_size(cut_to)
     edge = plan.walls.tray_to
@@ -172,7 +172,7 @@ def _figures(case: Case, cut_to: Shower, all_frames: tuple[Frame, ...]) -> tuple
     return tuple(figures)
 
 
-def _view(case: Case, one: Frame, height: float) -> WallView:
+def _view(case: Case, one: WallFrame, height: float) -> WallView:
     plan, words = case.plan, case.words
     tops = [(one.high or height) if one.shower else 0.0]
     tops += [box.y.high for _, box in one.niches]
@@ -218,7 +218,7 @@ def _view(case: Case, one: Frame, height: float) -> WallView:
     )
 
 
-def _said(words: Words, one: Frame) -> str:
+def _said(words: Words, one: WallFrame) -> str:
     if is_top(one):
         return f"{words.length(one.finished)} × {words.length(one.high or 0.0)}, boards only"
     count = len(one.middles)
@@ -257,7 +257,7 @@ def _fixing(plan: Plan, words: Words, hung: Hung) -> str:
     return f"{name}, {words.length(hung.y)} up: {row.fixing}"
 
 
-def _cuts(plan: Plan, words: Words, one: Frame) -> Iterator[Input]:
+def _cuts(plan: Plan, words: Words, one: WallFrame) -> Iterator[Input]:
     """What is cut between the studs of a wall, by what it is for."""
     groups: dict[str, Counter[str]] = {}
     for piece in one.backing:
@@ -278,7 +278,7 @@ def _cuts(plan: Plan, words: Words, one: Frame) -> Iterator[Input]:
         )
 
 
-def _furring(plan: Plan, words: Words, one: Frame) -> Iterator[Input]:
+def _furring(plan: Plan, words: Words, one: WallFrame) -> Iterator[Input]:
     for row in furring(plan.walls.faces, one.wall):
         name = f"stud at {words.length(row.face.offset)}"
         if max(row.foot, row.head) <= ON_EDGE:

@@ -8,26 +8,26 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from calm_basin.core.walls.frame import Frame, Span, frames, stud_centres, stud_middles
+from calm_basin.core.walls.frame import Span, WallFrame, frames, stud_centres, stud_middles
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.framing import thick
 from calm_basin.rules.walls import bench_fall, wall_length
 
 
-def all_frames(plan: Plan) -> tuple[Frame, ...]:
+def all_frames(plan: Plan) -> tuple[WallFrame, ...]:
     """Every wall of the room, then the faces of benches and half walls."""
     return (*frames(plan), *block_frames(plan))
 
 
-def block_frames(plan: Plan) -> tuple[Frame, ...]:
+def block_frames(plan: Plan) -> tuple[WallFrame, ...]:
     """The faces of all benches and half walls whose height is known."""
     return tuple(
         one for block in blocks(plan) if block.fixture.height > 0 for one in _frames(plan, block)
     )
 
 
-def _frames(plan: Plan, block: Block) -> Iterator[Frame]:
+def _frames(plan: Plan, block: Block) -> Iterator[WallFrame]:
     width, on_studs = wall_length("stud_width").value, thick(plan.walls.shower)
     for number, face in enumerate(block.faces):
         before, after = block.faces[number - 1], block.faces[(number + 1) % len(block.faces)]
@@ -36,7 +36,7 @@ def _frames(plan: Plan, block: Block) -> Iterator[Frame]:
         # What is on the studs of a face beside it stands in front of this one's too.
         ends = on_studs * (before.free + after.free)
         length = face.length - ends if face.length > ends else face.length
-        yield Frame(
+        yield WallFrame(
             wall=number,
             length=length,
             finished=face.length,
@@ -51,7 +51,7 @@ def _frames(plan: Plan, block: Block) -> Iterator[Frame]:
             high=block.fixture.height,
         )
     long, deep = block.fixture.width, block.fixture.length
-    yield Frame(
+    yield WallFrame(
         wall=len(block.faces),
         length=long,
         finished=long,
@@ -67,12 +67,12 @@ def _frames(plan: Plan, block: Block) -> Iterator[Frame]:
     )
 
 
-def is_top(frame: Frame) -> bool:
+def is_top(frame: WallFrame) -> bool:
     """Whether it is the top of a bench or half wall."""
     return frame.block is not None and frame.wall == len(frame.block.faces)
 
 
-def is_sealed(plan: Plan, frame: Frame) -> bool:
+def is_sealed(plan: Plan, frame: WallFrame) -> bool:
     """Whether a face of a bench or half wall is sealed and tiled with the shower: all but the room
     side of a half wall, which is so in a wet room only."""
     block = frame.block
@@ -82,7 +82,7 @@ def is_sealed(plan: Plan, frame: Frame) -> bool:
     return plan.shower.rest is not None or face.beside == "shower" or frame.wall % 2 == 0
 
 
-def frame_name(frame: Frame) -> str:
+def frame_name(frame: WallFrame) -> str:
     """What a wall, or a face of a bench or half wall, is called."""
     block = frame.block
     if block is None:

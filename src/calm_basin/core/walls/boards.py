@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from calm_basin.core.walls.frame import Box, Frame, Span, board_height
+from calm_basin.core.walls.frame import Box, Span, WallFrame, board_height
 from calm_basin.plan import Plan
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.places import ON_EDGE
@@ -35,13 +35,13 @@ def boarded(plan: Plan) -> bool:
     return any(layer_kind(layer) == "board" for layer in plan.walls.shower)
 
 
-def wall_boards(plan: Plan, frame: Frame) -> list[Box]:
+def wall_boards(plan: Plan, frame: WallFrame) -> list[Box]:
     """The boards of one wall of a plan; none where its layers have none."""
     high = frame.high or board_height(plan)
     return boards(frame, high, board_size(plan)) if boarded(plan) else []
 
 
-def wall_fasteners(plan: Plan, frame: Frame) -> tuple[list[Fastener], int]:
+def wall_fasteners(plan: Plan, frame: WallFrame) -> tuple[list[Fastener], int]:
     """What holds them, and how many were left out because a pipe rises there."""
     high = frame.high or board_height(plan)
     return fasteners(frame, high, plan.walls.fixing) if boarded(plan) else ([], 0)
@@ -54,7 +54,7 @@ def board_size(plan: Plan) -> tuple[float, float]:
     return plan.walls.board_length or length, plan.walls.board_width or width
 
 
-def boards(frame: Frame, height: float, size: tuple[float, float]) -> list[Box]:
+def boards(frame: WallFrame, height: float, size: tuple[float, float]) -> list[Box]:
     """The boards of a wall, from below and from the left, each as it is cut; niches are cut out of
     them."""
     return [
@@ -72,7 +72,7 @@ def _courses(height: float, width: float) -> Iterator[Span]:
         low += width
 
 
-def _row(frame: Frame, stretch: Span, length: float, half: bool) -> Iterator[Span]:
+def _row(frame: WallFrame, stretch: Span, length: float, half: bool) -> Iterator[Span]:
     """Boards of one course: each ends on the last stud that it reaches."""
     start, first = stretch.low, True
     while stretch.high - start > ON_EDGE:
@@ -88,7 +88,7 @@ def _row(frame: Frame, stretch: Span, length: float, half: bool) -> Iterator[Spa
         start = end
 
 
-def fasteners(frame: Frame, height: float, fixing: str) -> tuple[list[Fastener], int]:
+def fasteners(frame: WallFrame, height: float, fixing: str) -> tuple[list[Fastener], int]:
     """The screws of a wall's boards, and how many were left out because a pipe rises there.
 
     Up each stud under the boards; in the corner of every second wall they are staggered by half a

@@ -15,9 +15,9 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.walls.frame import (
     USUAL_CENTRES,
     Box,
-    Frame,
     Hung,
     Span,
+    WallFrame,
     frame,
     frames,
     stud_centres,
@@ -232,7 +232,7 @@ def valve_on_stud(case: Case) -> list[Found]:
     return found
 
 
-def _beside(plan: Plan, words: Words, seen: Frame, one: Hung, body: Span) -> list[Cure]:
+def _beside(plan: Plan, words: Words, seen: WallFrame, one: Hung, body: Span) -> list[Cure]:
     """Move the valve along its wall into the nearest bay that holds its body."""
     shifts = [
         min(max(body.low, bay.low), bay.high - body.size) - body.low

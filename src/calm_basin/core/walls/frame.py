@@ -74,7 +74,7 @@ class Backing(NamedTuple):
 
 
 @dataclass(frozen=True)
-class Frame:
+class WallFrame:
     """A wall from inside. ``length`` is that of its studs, ``finished`` that of its face."""
 
     wall: int
@@ -189,12 +189,12 @@ def unfolded(walls: Sequence[int], room: Outline) -> list[int]:
     return sorted(walls, key=lambda one: (first - one) * step % len(room))
 
 
-def frames(plan: Plan) -> tuple[Frame, ...]:
+def frames(plan: Plan) -> tuple[WallFrame, ...]:
     """Every wall of a room."""
     return tuple(frame(plan, wall) for wall in range(len(plan.room.outline)))
 
 
-def frame(plan: Plan, wall: int) -> Frame:
+def frame(plan: Plan, wall: int) -> WallFrame:
     """One wall of a room."""
     width = wall_length("stud_width").value
     seen = _Seen(plan.room.outline, studs(plan), wall)
@@ -204,7 +204,7 @@ def frame(plan: Plan, wall: int) -> Frame:
         for number, one in enumerate(plan.walls.niches)
         if one.wall == wall
     )
-    return Frame(
+    return WallFrame(
         wall=wall,
         length=seen.framed.length,
         finished=seen.face.length,

@@ -12,7 +12,7 @@ from shapely.geometry import LineString, Point
 
 from calm_basin.core.structure.joists import Bays, Timber
 from calm_basin.core.structure.passing import Passing
-from calm_basin.core.waste.ground import Ground
+from calm_basin.core.waste.ground import UnderFloor
 from calm_basin.core.waste.run import Run
 from calm_basin.rules import Guide, pipe_room
 
@@ -32,7 +32,7 @@ class Taken:
     at: tuple[float, float]
 
 
-def taken_out(ground: Ground, pipe: float, way: Run, guides: tuple[Guide, ...]) -> list[Taken]:
+def taken_out(ground: UnderFloor, pipe: float, way: Run, guides: tuple[Guide, ...]) -> list[Taken]:
     """What a run takes out of timbers beyond what may be drilled: where it crosses one at an angle,
     lies in one lengthwise or has too little room beside one; of each timber the worst. ``pipe`` is
     its outside diameter, mm.

@@ -30,7 +30,7 @@ class Crossing:
 
 
 @dataclass(frozen=True, eq=False)
-class Ground:
+class UnderFloor:
     """What a run goes through: timbers with how each may be passed, in the floor's own directions.
     ``fall`` is the pipe's; where it is ``kept_clear``, no run lies, nor lengthwise in a timber or
     nearer to one than ``beside``."""

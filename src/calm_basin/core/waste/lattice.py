@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.structure.passing import Passing
-from calm_basin.core.waste.ground import TOUCH, Crossing, Ground
+from calm_basin.core.waste.ground import TOUCH, Crossing, UnderFloor
 
 Node = tuple[int, int]
 
@@ -31,7 +31,7 @@ class Lattice:
     """Lines along the joists (``across``) and square to them (``along``), with the stack on one of
     each. ``stack`` is its node, ``level`` the least level of the pipe's middle there."""
 
-    ground: Ground
+    ground: UnderFloor
     along: Array
     across: Array
     stack: Node
@@ -262,7 +262,7 @@ class Lattice:
 
 
 def lattice_of(
-    ground: Ground, room: Array, stack: Array, level: float, radius: float, others: Array
+    ground: UnderFloor, room: Array, stack: Array, level: float, radius: float, others: Array
 ) -> Lattice:
     """The lattice under a room's corners, (n, 2), for a stack; ``others`` are places, (n, 2),
     through which lines have to go besides."""

@@ -23,7 +23,7 @@ from calm_basin.core.structure.footing import (
     in_the_way,
     outlet_of,
 )
-from calm_basin.core.waste.result import DrainMap, Line, Offered, Verdict
+from calm_basin.core.waste.result import ChannelLine, DrainMap, Offered, Verdict
 from calm_basin.core.waste.site import ways_of
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
@@ -41,7 +41,7 @@ PLANES = 12
 
 
 @dataclass
-class Judged:
+class PlacesJudged:
     """Places (n, 2) with what each comes to."""
 
     outlets: Array
@@ -50,7 +50,7 @@ class Judged:
     recess: Array
 
     @classmethod
-    def of(cls, outlets: Array) -> Judged:
+    def of(cls, outlets: Array) -> PlacesJudged:
         n = len(outlets)
         return cls(outlets, np.full(n, "open", object), np.full(n, "", object), np.full(n, np.inf))
 
@@ -93,7 +93,7 @@ def _point_map(case: Case, drain: PointDrain) -> DrainMap:
     stride *= max(1, ceil(float(np.sqrt(wide * deep / most))))
     centre = np.array(drain.centre)
     places = lattice(low, high, centre, stride)
-    judged = Judged.of(places)
+    judged = PlacesJudged.of(places)
     if at_once:
         _judge_points(case, judged)
     else:
@@ -102,7 +102,7 @@ def _point_map(case: Case, drain: PointDrain) -> DrainMap:
     return _sent(case, judged, keep, stride, np.array([1.0, 0.0]), centre)
 
 
-def _judge_points(case: Case, judged: Judged) -> None:
+def _judge_points(case: Case, judged: PlacesJudged) -> None:
     """Judge places whose floors are known at once."""
     plan, words = case.plan, case.words
     gradients, drops = floors_at(plan.shower, judged.outlets)
@@ -129,7 +129,7 @@ def _judge_points(case: Case, judged: Judged) -> None:
     _judge_depth(case, judged, bases, _needs(case, judged.outlets))
 
 
-def _judge_solved(case: Case, judged: Judged) -> None:
+def _judge_solved(case: Case, judged: PlacesJudged) -> None:
     """Judge places by solving the floor for each."""
     n = len(judged.outlets)
     rims, bases = np.zeros(n), np.zeros(n)
@@ -166,7 +166,7 @@ def _fall_off(case: Case, surface: Surface) -> str:
     return ""
 
 
-def _judge_floor(case: Case, judged: Judged, rims: Array, bases: Array) -> None:
+def _judge_floor(case: Case, judged: PlacesJudged, rims: Array, bases: Array) -> None:
     """Blocked by what is in the floor."""
     plan = case.plan
     decks = drain_stands_on(plan, bases)
@@ -184,7 +184,7 @@ def _needs(case: Case, outlets: Array) -> Array | None:
     return None if ways is None else ways.needs(outlets)[0]
 
 
-def _judge_depth(case: Case, judged: Judged, bases: Array, needed: Array | None) -> None:
+def _judge_depth(case: Case, judged: PlacesJudged, bases: Array, needed: Array | None) -> None:
     """Too deep for the deck, or too low for the pipe to get away."""
     plan, words = case.plan, case.words
     judged.recess = -bases
@@ -226,8 +226,8 @@ def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
     everywhere = start + across * shifts[:, None, None] + along * outlets[:, None]
     needed = _needs(case, everywhere.reshape(-1, 2))
     rows = None if needed is None else needed.reshape(len(shifts), -1)
-    lines: list[Line] = []
-    parts: list[Judged] = []
+    lines: list[ChannelLine] = []
+    parts: list[PlacesJudged] = []
     for number, shift in enumerate(shifts):
         a, b = start + across * shift, end + across * shift
         moved = drain.model_copy(update={"start": _point(a), "end": _point(b)})
@@ -236,18 +236,18 @@ def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
         )
         if not holds(outline, trough):
             continue
-        judged = Judged.of(a + along * outlets[:, None])
+        judged = PlacesJudged.of(a + along * outlets[:, None])
         shifted = plan.model_copy(
             update={"shower": plan.shower.model_copy(update={"drain": moved})}
         )
         own = None if rows is None else rows[number]
         _judge_line(case, shifted, judged, across * shift, own)
-        lines.append(Line(start=_point(a), end=_point(b)))
+        lines.append(ChannelLine(start=_point(a), end=_point(b)))
         parts.append(judged)
     if not parts:
-        empty = Judged.of(np.empty((0, 2)))
+        empty = PlacesJudged.of(np.empty((0, 2)))
         return _sent(case, empty, np.empty(0, bool), stride, along, outlet_of(drain))
-    whole = Judged(
+    whole = PlacesJudged(
         np.vstack([part.outlets for part in parts]),
         np.concatenate([part.verdicts for part in parts]),
         np.concatenate([part.reasons for part in parts]),
@@ -265,7 +265,9 @@ def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
     )
 
 
-def _judge_line(case: Case, shifted: Plan, judged: Judged, by: Array, needed: Array | None) -> None:
+def _judge_line(
+    case: Case, shifted: Plan, judged: PlacesJudged, by: Array, needed: Array | None
+) -> None:
     """Judge a channel on one line with its outlet at many places."""
     n = len(judged.outlets)
     if not n:
@@ -298,12 +300,12 @@ def _point(place: Array) -> tuple[float, float]:
 
 def _sent(
     case: Case,
-    judged: Judged,
+    judged: PlacesJudged,
     keep: NDArray[np.bool_],
     stride: float,
     along: Array,
     at: Array,
-    channel: tuple[tuple[Line, ...], NDArray[np.int64], Array] | None = None,
+    channel: tuple[tuple[ChannelLine, ...], NDArray[np.int64], Array] | None = None,
 ) -> DrainMap:
     """The map as it is sent, without places outside the shower."""
     words = case.words
@@ -373,7 +375,7 @@ def _between(case: Case, at: Array, places: Array) -> Offered | None:
     moves = exits(case, drain)
     if not moves or not known_at_once(case.plan):
         return None
-    judged = Judged.of(np.array([at + by for by in moves]))
+    judged = PlacesJudged.of(np.array([at + by for by in moves]))
     _judge_points(case, judged)
     for place, by, verdict, recess in zip(
         judged.outlets, moves, judged.verdicts, judged.recess, strict=True

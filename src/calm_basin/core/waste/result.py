@@ -83,7 +83,7 @@ class WasteResult(Result):
 Verdict = Literal["open", "blocked", "falls", "deep", "waste", "edge"]
 
 
-class Line(Result):
+class ChannelLine(Result):
     """A channel's place: its two ends."""
 
     start: XY
@@ -115,7 +115,7 @@ class DrainMap(Result):
     verdict: tuple[Verdict, ...]
     reason: tuple[int, ...]
     reasons: tuple[str, ...]
-    lines: tuple[Line, ...] = ()
+    lines: tuple[ChannelLine, ...] = ()
     line: tuple[int, ...] = ()
     outlet: tuple[float, ...] = ()
     here: int | None = None

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from calm_basin.core.geometry.surface import Array
-from calm_basin.core.waste.ground import Crossing, Ground
+from calm_basin.core.waste.ground import Crossing, UnderFloor
 from calm_basin.core.waste.lattice import Lattice, Node, lattice_of
 from calm_basin.rules import bend_counts, hole_counts
 
@@ -95,7 +95,7 @@ def _beneath(one: Passed) -> bool:
     return under is not None and one.level <= under + 1e-9
 
 
-def laid(ground: Ground, line: Array, start: float) -> Run:
+def laid(ground: UnderFloor, line: Array, start: float) -> Run:
     """A run along a line on plan, its levels taken as high as each timber allows: where the first
     place to pass one lies lower, the pipe steps down before it."""
     level, gone = start, 0.0
@@ -125,7 +125,7 @@ def straight(outlet: Array, stack: Array) -> Array:
 
 
 def cheapest(
-    ground: Ground,
+    ground: UnderFloor,
     room: Array,
     outlet: Array,
     start: float,

@@ -15,7 +15,7 @@ from calm_basin.core.structure.footing import fitting_family, outlet_of, standin
 from calm_basin.core.structure.joists import Bays, Timber, timbers_under
 from calm_basin.core.structure.passing import Passing, passing
 from calm_basin.core.waste.body import taken_out
-from calm_basin.core.waste.ground import Ground
+from calm_basin.core.waste.ground import UnderFloor
 from calm_basin.core.waste.lattice import Lattice, lattice_of
 from calm_basin.core.waste.near import at_levels, shut
 from calm_basin.core.waste.run import Run, cheapest, laid
@@ -28,12 +28,12 @@ BOTTOMLESS = -1e5
 
 
 @dataclass(frozen=True, eq=False)
-class Ways:
+class WasteWays:
     """All ways to a stack, wherever the outlet is: what they go through, and the least ``level`` of
     the pipe's middle at which it meets the stack, mm. ``pipe`` is its outside diameter; ``branch``
     says whether the stack's level was measured."""
 
-    ground: Ground
+    ground: UnderFloor
     room: Array
     stack: Array
     level: float
@@ -62,7 +62,7 @@ class Ways:
 
 
 @lru_cache(maxsize=256)
-def _need(ways: Ways, outlet: Place) -> tuple[float, float]:
+def _need(ways: WasteWays, outlet: Place) -> tuple[float, float]:
     (level,), (length,) = ways.needs(np.array([outlet]))
     return float(level), float(length)
 
@@ -72,7 +72,7 @@ class Site:
     """The way of one waste: its outlet on plan, and the level of the pipe's middle at which it
     leaves the trap, mm."""
 
-    ways: Ways
+    ways: WasteWays
     outlet: Array
     start: float
 
@@ -93,7 +93,7 @@ def site_of(case: Case) -> Site | None:
     return Site(ways, outlet_of(case.plan.shower.drain), start)
 
 
-def ways_of(case: Case) -> Ways | None:
+def ways_of(case: Case) -> WasteWays | None:
     """All ways to a plan's stack; None where its drain is not chosen or the stack not measured."""
     plan, family = case.plan, fitting_family(case.plan)
     if family is None or plan.waste.stack is None:
@@ -119,7 +119,7 @@ def _ways(
     pipe: float,
     fall: float,
     guides: tuple[Guide, ...],
-) -> Ways:
+) -> WasteWays:
     low = BOTTOMLESS
     bays = Bays(np.array([1.0, 0.0]), np.array([0.0, 1.0]))
     timbers: tuple[tuple[Timber, Passing], ...] = ()
@@ -129,8 +129,8 @@ def _ways(
         timbers = tuple((timber, passing(timber, joists, pipe, guides)) for timber in under)
         if joists.ceiling:
             low = -joists.deck_thickness - joists.depth + ceiling_room().value + pipe / 2
-    return Ways(
-        Ground(bays, timbers, fall),
+    return WasteWays(
+        UnderFloor(bays, timbers, fall),
         np.array(outline),
         np.array(stack),
         max(low, BOTTOMLESS if branch is None else branch),
@@ -166,7 +166,7 @@ def run_of(case: Case, site: Site) -> Run | None:
 
 
 @lru_cache(maxsize=64)
-def _cut_into(ways: Ways, way: Run, guides: tuple[Guide, ...]) -> bool:
+def _cut_into(ways: WasteWays, way: Run, guides: tuple[Guide, ...]) -> bool:
     return bool(taken_out(ways.ground, ways.pipe, way, guides))
 
 
@@ -183,14 +183,16 @@ def _straight(site: Site, bends: tuple[Place, ...]) -> Run:
 
 
 @lru_cache(maxsize=64)
-def _proposed(ways: Ways, outlet: Place, start: float) -> Run | None:
+def _proposed(ways: WasteWays, outlet: Place, start: float) -> Run | None:
     return cheapest(
         ways.ground, ways.room, np.array(outlet), start, ways.stack, ways.level, ways.pipe / 2
     )
 
 
 @lru_cache(maxsize=64)
-def _round(ways: Ways, outlet: Place, start: float, kept_clear: tuple[Polygon, ...]) -> Run | None:
+def _round(
+    ways: WasteWays, outlet: Place, start: float, kept_clear: tuple[Polygon, ...]
+) -> Run | None:
     """The cheapest run that keeps all limits and comes into nothing that is kept clear."""
     bays, away = ways.ground.bays, ways.stack - np.array(outlet)
     if ways.slab and np.hypot(*away) > 1e-6:

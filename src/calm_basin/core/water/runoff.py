@@ -12,7 +12,7 @@ from calm_basin.core.answer.build import figure
 from calm_basin.core.answer.result import Figure
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import door_edges, ring_of
-from calm_basin.core.geometry.drops import DRAIN, OUT, STANDS, Exit, Net, Ways
+from calm_basin.core.geometry.drops import DRAIN, OUT, STANDS, DropWays, Exit, Net
 from calm_basin.core.geometry.ponds import Pond, ponds
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.core.water.pipes import capacities, flow_of
@@ -244,7 +244,7 @@ def _overflow(
     )
 
 
-def _gatherings(drops: Ways, rims: float) -> tuple[Gathering, ...]:
+def _gatherings(drops: DropWays, rims: float) -> tuple[Gathering, ...]:
     """Where most of the water comes over a rim; ``rims`` is the drains' own share of the floor."""
     places = drops.at[drops.ends == DRAIN]
     each = (1 - rims) / max(len(drops.at), 1)

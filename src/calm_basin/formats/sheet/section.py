@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from math import ceil, cos, radians, sin
+from math import ceil, cos, hypot, inf, radians, sin
 from typing import Any, NamedTuple
 
+import shapely
 from reportlab.lib.colors import Color, black, white
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Spacer
+from shapely.geometry import LineString, Polygon
+from shapely.geometry.base import BaseGeometry
 
 from calm_basin.core.answer.result import XY
 from calm_basin.core.section.result import Band, Section
@@ -92,6 +95,10 @@ def fill(canvas: Any, corners: list[XY], hatch: Hatch) -> None:
     canvas.drawPath(path, stroke=1, fill=0)
 
 
+NUMBERED_AT = (0.5, 0.3, 0.7, 0.4, 0.6, 0.2, 0.8, 0.15, 0.85, 0.1, 0.9)
+"""Where along a band its number may stand, the likeliest first."""
+
+
 class Cut(Flowable):  # type: ignore[misc]
     """The section, with its scale board."""
 
@@ -119,8 +126,14 @@ class Cut(Flowable):  # type: ignore[misc]
         canvas = self.canv
         for band in self.section.bands:
             fill(canvas, [self.at(place) for place in band.outline], HATCHES[band.kind])
-        for band in self.section.bands:
-            self._number(band)
+        taken: list[XY] = []
+        shapes = [
+            Polygon([self.at(place) for place in band.outline]).buffer(0)
+            for band in self.section.bands
+        ]
+        for i, band in enumerate(self.section.bands):
+            # What is drawn later covers it.
+            self._number(band, shapes[i].difference(shapely.union_all(shapes[i + 1 :])), taken)
         canvas.setFont(PLAIN, 8)
         canvas.setLineWidth(0.8)
         canvas.setFillColor(black)
@@ -134,12 +147,26 @@ class Cut(Flowable):  # type: ignore[misc]
         canvas.setDash([4, 3])
         canvas.line(BOARD, zero, self.at((self.section.length, 0))[0], zero)
 
-    def _number(self, band: Band) -> None:
-        xs, ys = zip(*(self.at(place) for place in band.outline), strict=True)
-        x, low, high = (min(xs) + max(xs)) / 2, min(ys), max(ys)
-        if max(xs) - min(xs) < 8 or high - low < 7:
+    def _number(self, band: Band, shape: BaseGeometry, taken: list[XY]) -> None:
+        """Write a band's number in it, where it is thick enough and no other number stands."""
+        if shape.is_empty:
             return
-        y = (low + high) / 2
+        left, low, right, high = shape.bounds
+        if right - left < 8 or high - low < 7:
+            return
+        places = []
+        for share in NUMBERED_AT:
+            x = left + share * (right - left)
+            inside = shape.intersection(LineString([(x, low - 1), (x, high + 1)]))
+            if inside.is_empty:
+                continue
+            _, below, _, above = max(shapely.get_parts(inside), key=lambda part: part.length).bounds
+            apart = min((hypot(x - a, (below + above) / 2 - b) for a, b in taken), default=inf)
+            places.append((apart < 11, above - below < 9, (x, (below + above) / 2)))
+        if not places:
+            return
+        *_, (x, y) = min(places, key=lambda place: place[:2])
+        taken.append((x, y))
         self.canv.setFillColor(white)
         self.canv.circle(x, y, 5, stroke=0, fill=1)
         self.canv.setFillColor(black)

@@ -7,7 +7,7 @@ from typing import Any
 from reportlab.platypus import KeepTogether, Spacer
 
 from calm_basin.core.depth.result import Chain
-from calm_basin.core.systems.result import Card
+from calm_basin.core.systems.result import Instruction
 from calm_basin.formats.sheet.page import Page, Sheet
 from calm_basin.formats.sheet.style import SMALL, STRONG, table, text
 from calm_basin.formats.sheet.texts import shares
@@ -26,7 +26,7 @@ def _system(sheet: Sheet) -> list[Any]:
     ]
 
 
-def _card(sheet: Sheet, card: Card) -> list[Any]:
+def _card(sheet: Sheet, card: Instruction) -> list[Any]:
     told: list[Any] = [text(card.title, STRONG)]
     if card.named:
         rows: list[list[Any]] = [["", ""]]
