@@ -153,7 +153,7 @@ function Entries() {
   );
 }
 
-/** What each way of the rest means for whoever lays tile along the walls. */
+/** What each way of the rest means along the walls. */
 const WALLS = {
   rising:
     "The same fall everywhere: the floor rises along the walls with the distance from the zone; doors stay level.",
