@@ -111,6 +111,25 @@ class ClashTest(UnderCase):
         self.chord(Keys.CONTROL, "z")
         self.mapped()
 
+    def test_a_map_that_nobody_waits_for_is_ended_and_the_newest_plan_answered(self) -> None:
+        self.start(under(document(drain=point(750, 1350))))
+        self.driver.execute_script(
+            "window.ended = 0; const plain = window.fetch;"
+            "window.fetch = (to, how) => {"
+            "  how?.signal?.addEventListener('abort', () => { window.ended += 1; });"
+            "  return plain(to, how); };"
+        )
+        field = self.field("Centres")
+
+        def nudged() -> bool:
+            field.send_keys(Keys.ARROW_UP)
+            return bool(self.driver.execute_script("return window.ended"))
+
+        self.until(nudged, "the map of a plan that is no more is ended")
+        self.mapped()
+        typed = float(field.get_attribute("value") or 0)
+        self.assertEqual(self.plan()["floor"]["centres"], typed)
+
     def test_the_map_is_walked_by_keyboard(self) -> None:
         self.start(
             under(

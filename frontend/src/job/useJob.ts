@@ -150,7 +150,8 @@ export function useJob(first: Head, found: Found, last: Answer | null, question:
         // What the first answer to this plan had already is not asked for again.
         const late = !anew && covers(now.current.answered, soon) ? now.current.last : null;
         const question = anew ? soon : late ? { ...whole, parts: [] } : whole;
-        now.current.besides = anew ? null : whole;
+        // Changes that mend are soon tried: ending their work would cost more than waiting for it.
+        now.current.besides = anew || whole.later.length === 0 ? null : whole;
         try {
           const found = await client.fetchQuery({
             queryKey: answerKey(first.job_id),
