@@ -3,6 +3,7 @@ import { type KeyboardEvent, type ReactNode, useId, useMemo, useState } from "re
 import type { Plan, Solution } from "../api/client";
 import type { Finding } from "../api/generated/solution";
 import { useShow, useShown } from "../job/shown";
+import { Caption, caption } from "./Caption";
 import type { Box } from "./clear";
 import { Dimensions } from "./Dimensions";
 import { Fade } from "./Fade";
@@ -221,25 +222,12 @@ export function PlanChart({
             {ends && !ground && <SectionLine ends={ends} />}
             <FindingMarks view={view} findings={findings} />
             {(ground ? solution.survey.floor : solution.surface) && (
-              <text
-                x={aside ? width - 12 : 12}
-                textAnchor={aside ? "end" : "start"}
-                data-part="caption"
-                fontSize={14}
-                fill="var(--ink)"
-                className="halo"
-                aria-hidden
-              >
-                {captioned.map((line, i, all) => (
-                  <tspan
-                    key={line}
-                    x={aside ? width - 12 : 12}
-                    y={narrow ? whole - 6 : height - 10 - 17 * (all.length - 1 - i)}
-                  >
-                    {line}
-                  </tspan>
-                ))}
-              </text>
+              <Caption
+                lines={captioned}
+                at={[aside ? width - 12 : 12, narrow ? whole - 6 : height - 10]}
+                end={aside}
+                wide={narrow ? width : undefined}
+              />
             )}
             {drag && guides.x !== undefined && (
               <path
@@ -318,20 +306,4 @@ function Picked({ at: [x, y] }: { at: XY }) {
       />
     </g>
   );
-}
-
-/** What the figures of the chart are, line by line: short, so that the section's letter stays clear;
- * on a narrow chart all of it has to go into one line. */
-function caption(plan: Plan, solution: Solution, ground: boolean, narrow: boolean): string[] {
-  const inches = plan.display.length === "in" ? "Inches" : "";
-  if (ground)
-    return [inches, "Depths below the old floor's high spot", narrow ? "" : "Pale: guessed"].filter(
-      Boolean,
-    );
-  const faces = narrow ? "" : solution.drawing.faces;
-  return [
-    [inches, faces && `${inches ? "s" : "S"}izes ${faces}`].filter(Boolean).join(" · "),
-    `Depths below the ${plan.shower.rest ? "doors" : "entry"}`,
-    `A line every ${solution.surface?.contour_interval_text}`,
-  ].filter(Boolean);
 }
