@@ -122,7 +122,7 @@ class SurveyTest(StepCase):
         self.assertEqual((staff["x"], staff["y"], staff["reading"]), (600, 400, 1243))
         self.assertEqual((shim["x"], shim["y"]), (600, 100))
         self.assertEqual((shim["direction"], shim["distance"], shim["gap"]), (90, 1200, 4))
-        told = "level lying 100 from wall 1, 600 from wall 4"
+        told = "level lying 600 from wall 4, 100 from wall 1"
         self.until(lambda: told in self.aside(), "the list says where, from the walls")
         # By keys as fast as they come: half a place is none, and no measure goes to the other end.
         self.assertFalse(self.button("Then its other end").is_enabled())

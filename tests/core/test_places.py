@@ -11,7 +11,8 @@ from shapely.geometry import LineString, Polygon
 from calm_basin.core.answer.words import Words
 from calm_basin.core.geometry.taping import walls_of
 from calm_basin.core.room.places import frame_of, plan_places
-from calm_basin.core.room.result import PlaceMeasure
+from calm_basin.core.room.result import PlaceWay
+from calm_basin.core.survey.answer import MOST_LISTED, surveyed
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, plan_from
 from tests.plans import Document, channel, document, moved, wet_room
@@ -54,7 +55,7 @@ def far_from(plan: Plan, name: str, place: np.ndarray) -> float:
     return -way * across if name.startswith("behind") else way * across
 
 
-def value(measure: PlaceMeasure, place: np.ndarray) -> float:
+def value(measure: PlaceWay, place: np.ndarray) -> float:
     return float(np.array(measure.way) @ place) + measure.offset
 
 
@@ -124,16 +125,35 @@ class PlacesTest(unittest.TestCase):
         for kind in sorted(KINDS):
             for turn, mirror in ((0.0, False), (23.7, True), (211.0, False)):
                 plan = plan_from(moved(KINDS[kind](), turn=turn, mirror=mirror))
-                frame = frame_of(plan)
+                one, other = frame_of(plan)
                 first, second = chance.uniform(100, 900, 2)
-                place = (
-                    np.array(frame.corner)
-                    + first * np.array(frame.moves[0])
-                    + second * np.array(frame.moves[1])
-                )
+                # From anywhere, one measure after the other: the second leaves the first as it is.
+                place = chance.uniform(-2000, 2000, 2)
+                for measure, far in ((one, first), (other, second)):
+                    place = place + (far - value(measure, place)) * np.array(measure.move)
                 with self.subTest(kind, turn=turn):
-                    self.assertAlmostEqual(far_from(plan, frame.names[0], place), first, places=6)
-                    self.assertAlmostEqual(far_from(plan, frame.names[1], place), second, places=6)
+                    self.assertAlmostEqual(far_from(plan, one.name, place), first, places=6)
+                    self.assertAlmostEqual(far_from(plan, other.name, place), second, places=6)
+
+    def test_readings_are_listed_as_they_are_typed(self) -> None:
+        """Both ends of a level too, in a room that is turned; thousands are not listed."""
+        doc = document()
+        doc["survey"] = {
+            "levels": [
+                {"kind": "height", "x": 400, "y": 700, "height": -2},
+                {"kind": "shim", "x": 600, "y": 100, "direction": 90, "distance": 1200, "gap": 4},
+            ]
+        }
+        plan = plan_from(moved(doc, turn=23.7, mirror=True))
+        words = Words.of(plan)
+        one, level = surveyed(plan, words).readings
+        self.assertEqual(one.at, "400 from wall 4, 700 from wall 1")
+        self.assertEqual(one.end, "")
+        self.assertEqual(level.at, "600 from wall 4, 100 from wall 1")
+        self.assertEqual(level.end, "600 from wall 4, 1300 from wall 1")
+        many = doc["survey"]["levels"][:1] * (MOST_LISTED + 1)
+        crowd = plan_from(doc | {"survey": {"levels": many}})
+        self.assertEqual(surveyed(crowd, words).readings, ())
 
     def test_a_sharp_first_corner_is_passed_over(self) -> None:
         """Two walls of 7° to each other give no place: the squarest corner does."""

@@ -1,4 +1,6 @@
 import type { Plan, Solution } from "../api/client";
+import type { PlaceWay } from "../api/generated/solution";
+import { measureAt } from "../job/places";
 import { valueAt } from "../job/pointer";
 import { useShown } from "../job/shown";
 import { HaloText } from "./HaloText";
@@ -8,12 +10,6 @@ import type { View, XY } from "./view";
 const [BESIDE, UNDER] = [38, 20];
 /** Names stand at least so far inside the chart, pixels. */
 const INSIDE = 30;
-
-interface Measure {
-  name: string;
-  way: XY;
-  far: number;
-}
 
 /** A place with the two walls that it is measured from, while it is touched or typed. */
 export function Dimensions({
@@ -30,39 +26,28 @@ export function Dimensions({
   size: { width: number; height: number };
 }) {
   const typed = useShown(({ measuring }) => measuring);
-  const { frame } = solution.drawing;
   const place = typed === null ? picked : (valueAt(plan, typed) as XY | undefined);
-  if (!place) return null;
-  const far = (way: XY, offset: number) => way[0] * place[0] + way[1] * place[1] + offset;
-  const measures: Measure[] =
-    typed === null
-      ? ([0, 1] as const).map((i) => {
-          const way = frame.inward[i];
-          const offset = -(way[0] * frame.corner[0] + way[1] * frame.corner[1]);
-          return { name: frame.names[i], way, far: far(way, offset) };
-        })
-      : (solution.plan_places[typed] ?? []).map(({ name, way, offset }) => ({
-          name,
-          way,
-          far: far(way, offset),
-        }));
+  const measures = typed === null ? solution.drawing.frame : solution.plan_places[typed];
+  if (!place || !measures) return null;
   return (
     <g aria-hidden data-part="dimensions">
       {measures.map((measure) => (
-        <Dimension key={measure.name} {...measure} place={place} view={view} size={size} />
+        <Dimension key={measure.of} measure={measure} place={place} view={view} size={size} />
       ))}
     </g>
   );
 }
 
-function Dimension({
-  name,
-  way: [u, v],
-  far,
-  place: [x, y],
-  view,
-  size: { width, height },
-}: Measure & { place: XY; view: View; size: { width: number; height: number } }) {
+interface DimensionProps {
+  measure: PlaceWay;
+  place: XY;
+  view: View;
+  size: { width: number; height: number };
+}
+
+function Dimension({ measure, place: [x, y], view, size: { width, height } }: DimensionProps) {
+  const [u, v] = measure.way;
+  const far = measureAt(measure, [x, y]);
   const at = view.at([x, y]);
   const foot = view.at([x - u * far, y - v * far]);
   const length = Math.hypot(foot[0] - at[0], foot[1] - at[1]);
@@ -84,7 +69,7 @@ function Dimension({
         ink="var(--hazard)"
         size={15}
       >
-        {name.replace(/^\w+ (from )?/, "")}
+        {measure.of}
       </HaloText>
     </>
   );

@@ -1,8 +1,9 @@
 import type { Plan } from "../api/client";
+import { whole } from "../job/places";
 import { withValue } from "../job/pointer";
 import type { Handle } from "./handles";
 import type { XY } from "./view";
-import { SNAP, seenFrom, wallsOf, whole } from "./walls";
+import { SNAP, seenFrom, wallsOf } from "./walls";
 
 /** Turns are whole to this, degrees. */
 const STEP = 15;

@@ -1,5 +1,5 @@
 import { pointer, select } from "d3-selection";
-import { type ZoomBehavior, type ZoomTransform, zoom, zoomIdentity } from "d3-zoom";
+import { type ZoomBehavior, type ZoomTransform, zoom, zoomIdentity, zoomTransform } from "d3-zoom";
 import { type RefObject, useEffect, useRef, useState } from "react";
 import type { View, XY } from "./view";
 
@@ -18,8 +18,7 @@ const seenThrough = (view: View, lens: ZoomTransform): View => ({
 /** Whether a gesture moves the drawing: at its whole size one finger scrolls the page. */
 function grips(this: Element, event: WheelEvent | MouseEvent | TouchEvent) {
   if ((event.target as Element).closest("[data-handle]")) return false;
-  if ("touches" in event)
-    return event.touches.length > 1 || this.getAttribute("data-zoom") !== "1.00";
+  if ("touches" in event) return event.touches.length > 1 || zoomTransform(this).k > 1;
   return event.type === "wheel" || (!event.ctrlKey && event.button === 0);
 }
 
@@ -56,7 +55,7 @@ export function useLens(
         const way = { ArrowLeft: [1, 0], ArrowRight: [-1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[
           event.key
         ];
-        const by = PAN / Number(element?.getAttribute("data-zoom"));
+        const by = PAN / zoomTransform(element as Element).k;
         if (way) chart.call(made.translateBy, (way[0] ?? 0) * by, (way[1] ?? 0) * by);
       }
     }

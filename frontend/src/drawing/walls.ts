@@ -1,4 +1,4 @@
-import { edges, type XY } from "./view";
+import { area, edges, type XY } from "./view";
 
 /** A wall of an outline: where it starts, its unit vectors along and inwards, its length, mm. */
 export interface Wall {
@@ -10,11 +10,11 @@ export interface Wall {
 
 /** The walls of an outline, whichever way round it goes. */
 export function wallsOf(outline: XY[]): Wall[] {
-  const area = edges(outline).reduce((sum, [a, b]) => sum + a[0] * b[1] - b[0] * a[1], 0);
+  const way = area(outline) > 0 ? 1 : -1;
   return edges(outline).map(([a, b]) => {
     const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
     const along: XY = [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
-    const inward: XY = area > 0 ? [-along[1], along[0]] : [along[1], -along[0]];
+    const inward: XY = [-along[1] * way, along[0] * way];
     return { from: a, along, inward, length };
   });
 }
@@ -27,6 +27,3 @@ export function seenFrom({ from, along, inward }: Wall, [x, y]: XY): XY {
 
 /** What comes nearer to a wall than this, mm, stands against it. */
 export const SNAP = 80;
-
-/** A measure as a plan keeps it. */
-export const whole = (value: number) => Math.round(value * 1e4) / 1e4;

@@ -8,13 +8,13 @@ import {
   type Typed,
 } from "../api/client";
 import type { DisplayChoice } from "../api/generated/plan";
-import type { PlaceMeasure } from "../api/generated/solution";
+import { kept, moved, type Way } from "./places";
 import { stillAssumed, valueAt, withValue } from "./pointer";
 
 type Level = Plan["survey"]["levels"][number];
 
 /** One of the two measures of a place of the plan, as it is typed: of which place, and how. */
-export interface OfPlace extends Pick<PlaceMeasure, "way" | "offset" | "move"> {
+export interface OfPlace extends Way {
   place: string;
 }
 
@@ -23,11 +23,9 @@ export interface OfPlace extends Pick<PlaceMeasure, "way" | "offset" | "move"> {
 export type Into = { path: string } | OfPlace | { which: Outlined; axis: 0 | 1 };
 
 /** The plan with a place at which one of its measures is what it is told, the other as it was. */
-export function putAt(plan: Plan, { place, way, offset, move }: OfPlace, value: number): Plan {
-  const [x, y] = valueAt(plan, place) as [number, number];
-  const by = value - (way[0] * x + way[1] * y + offset);
-  const put = [x + by * move[0], y + by * move[1]].map((one) => Number(one.toFixed(4)));
-  return stillAssumed(plan, withValue(plan, place, put));
+export function putAt(plan: Plan, of: OfPlace, value: number): Plan {
+  const put = kept(moved(valueAt(plan, of.place) as [number, number], of, value));
+  return stillAssumed(plan, withValue(plan, of.place, put));
 }
 
 /** A reading of the floor as it was typed. */

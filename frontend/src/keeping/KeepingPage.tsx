@@ -4,6 +4,7 @@ import { type ReactNode, useEffect, useState } from "react";
 import { Link } from "react-router";
 import { api, type JobRow, type Problem } from "../api/client";
 import type { Comings, PutBack, StoreState } from "../api/store";
+import { begun } from "../ui/begun";
 import { forgetAnswers } from "../ui/cabinet";
 import { Masthead } from "../ui/Masthead";
 import { Modal } from "../ui/Modal";
@@ -257,7 +258,7 @@ function Door({ sessions, events }: Comings) {
         {events.slice(0, 20).map((event) => (
           <Line
             key={event.at + event.kind + event.detail}
-            title={`${event.kind[0]?.toUpperCase()}${event.kind.slice(1)}`}
+            title={begun(event.kind)}
             told={[time(event.at), event.address, event.detail.slice(0, 60)]
               .filter(Boolean)
               .join(" · ")}

@@ -1,21 +1,13 @@
 import { useEffect, useRef, useState } from "react";
 import { api } from "../api/client";
-import type { PlaceFrame } from "../api/generated/solution";
 import { useScreen } from "../job/context";
+import { kept, measureAt, moved } from "../job/places";
+import { begun } from "../ui/begun";
 import { MeasureField } from "../ui/MeasureField";
 
-type XY = [number, number];
 type Half = [number | null, number | null];
 
 const NOWHERE: Half = [null, null];
-
-/** How far a place lies from the two walls of a frame. */
-export const measured = ({ corner, inward }: PlaceFrame, [x, y]: XY) =>
-  inward.map(([u, v]) => u * (x - corner[0]) + v * (y - corner[1])) as XY;
-
-/** The place that lies so far from both. */
-const placed = ({ corner, moves: [a, b] }: PlaceFrame, [first, second]: XY) =>
-  ([0, 1] as const).map((i) => Number((corner[i] + first * a[i] + second * b[i]).toFixed(4))) as XY;
 
 /** The place that was touched on the chart, which may be typed as well, from two walls: it is one
  * once both its measures are there. */
@@ -24,7 +16,8 @@ export function PickedPlace({ label }: { label?: string }) {
   const [half, setHalf] = useState<Half>(NOWHERE);
   const [at, setAt] = useState(["", ""]);
   const frame = solution?.drawing.frame;
-  const place: Half = picked && frame ? measured(frame, picked) : half;
+  const place: Half =
+    picked && frame ? [measureAt(frame[0], picked), measureAt(frame[1], picked)] : half;
   // What is read while the other measure is typed goes to the place as it then is, and nowhere once
   // another place is asked for.
   const now = useRef<Half | null>(place);
@@ -51,21 +44,20 @@ export function PickedPlace({ label }: { label?: string }) {
     };
   }, [first, second, plan.display]);
   if (!frame) return null;
-  const { names } = frame;
   function commit(axis: 0 | 1, value: number) {
     if (!now.current || !frame) return;
     const next: Half = axis === 0 ? [value, now.current[1]] : [now.current[0], value];
     now.current = next;
     const [one, other] = next;
-    if (one !== null && other !== null) pick(placed(frame, [one, other]));
-    else setHalf(next);
+    if (one === null || other === null) setHalf(next);
+    else pick(kept(moved(moved([0, 0], frame[0], one), frame[1], other)));
   }
   return (
     <div className="flex gap-2">
       {([0, 1] as const).map((axis) => (
         <MeasureField
           key={axis}
-          label={label ? `${label}, ${names[axis]}` : `F${names[axis].slice(1)}`}
+          label={label ? `${label}, ${frame[axis].name}` : begun(frame[axis].name)}
           value={place[axis] ?? 0}
           text={at[axis]}
           onCommit={(value) => commit(axis, value)}

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { useScreen } from "../job/context";
+import { measureAt } from "../job/places";
 import { valueAt } from "../job/pointer";
 import { useShow } from "../job/shown";
 import { MeasureField } from "./MeasureField";
@@ -14,7 +15,7 @@ interface Props {
 /** A place of the plan, typed by two measures, most often from two walls. */
 export function PlaceFields({ label, path, children }: Props) {
   const { plan, solution } = useScreen();
-  const [x, y] = valueAt(plan, path) as [number, number];
+  const place = valueAt(plan, path) as [number, number];
   const show = useShow();
   const how = solution?.plan_places[path];
   return (
@@ -42,7 +43,7 @@ export function PlaceFields({ label, path, children }: Props) {
             key={axis}
             label={`${label}, ${name}`}
             of={{ place: path, way, offset, move }}
-            value={way[0] * x + way[1] * y + offset}
+            value={measureAt(measure, place)}
             text={text}
             covers={[pointer]}
           />

@@ -326,12 +326,16 @@ export interface OwnValue {
  * ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start; ``drains``
  * says where the middle of each drain is taped. ``faces`` says from which line of the walls sizes
  * and places are; empty where both lines are one.
- * ``frame`` is what a place that is touched is measured from.
+ * ``frame`` are the two measures by which a place that is in no plan yet is touched or typed.
  * ``of_shower`` are the fixtures, by number, that go where the shower goes, ``over_shower`` those
  * that are seen over its floor, ``with_height`` those whose height above the floor matters.
  */
 export interface Drawing {
-  frame: PlaceFrame;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  frame: [PlaceWay, PlaceWay];
   rims: [number, number][][];
   outlet: [number, number] | null;
   outlet_offset: number | null;
@@ -349,31 +353,24 @@ export interface Drawing {
   faces: string;
 }
 /**
- * Two walls from which places that are in no plan yet are measured: their ``names``, the
- * ``corner`` in which their lines meet, which way each looks into the room, and how a place moves
- * for each mm from the first and from the second.
+ * One of two measures by which a place p is found: ``name`` says from what (*from wall 4*),
+ * ``of`` which wall or corner that is. It is ``way`` · p + ``offset``, mm, and p goes by ``move``
+ * for each mm that it grows.
  */
-export interface PlaceFrame {
+export interface PlaceWay {
+  name: string;
+  of: string;
   /**
    * @minItems 2
    * @maxItems 2
    */
-  names: [string, string];
+  way: [number, number];
+  offset: number;
   /**
    * @minItems 2
    * @maxItems 2
    */
-  corner: [number, number];
-  /**
-   * @minItems 2
-   * @maxItems 2
-   */
-  inward: [[number, number], [number, number]];
-  /**
-   * @minItems 2
-   * @maxItems 2
-   */
-  moves: [[number, number], [number, number]];
+  move: [number, number];
 }
 /**
  * A joist on plan, drawn under the floor.
@@ -1658,7 +1655,8 @@ export interface HeatingResult {
 }
 /**
  * What follows from what was measured of the room. ``walk`` is a round of places to read,
- * ``readings`` tells where those of the plan were taken, in its order.
+ * ``readings`` tells where those of the plan were taken, in its order, where they are so few that
+ * they are listed.
  */
 export interface SurveyResult {
   tape: TapeResult | null;
@@ -1818,12 +1816,11 @@ export interface ReadingPlace {
   end: string;
 }
 /**
- * One of the two measures by which a place p is typed: ``name`` says from what (*from wall 4*).
- * The measure is ``way`` · p + ``offset``, and p goes by ``move`` for each mm that it grows.
+ * The same of a place of the plan, as it is printed.
  */
 export interface PlaceMeasure {
   name: string;
-  text: string;
+  of: string;
   /**
    * @minItems 2
    * @maxItems 2
@@ -1835,4 +1832,5 @@ export interface PlaceMeasure {
    * @maxItems 2
    */
   move: [number, number];
+  text: string;
 }

@@ -1,5 +1,6 @@
 import type { AsBuilt } from "../../api/generated/as-built";
 import { LAYERS, type Look, useShow, useShown } from "../../job/shown";
+import { begun } from "../../ui/begun";
 import { Choice } from "../../ui/Choice";
 import { Said } from "../../ui/Said";
 import { Planes } from "./Planes";
@@ -39,7 +40,7 @@ export function BuiltStep() {
         value={layer}
         options={LAYERS.map((value) => ({
           value,
-          label: value[0]?.toUpperCase() + value.slice(1),
+          label: begun(value),
         }))}
         onChange={(layer) => show({ layer })}
       />

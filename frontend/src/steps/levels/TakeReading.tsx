@@ -4,10 +4,11 @@ import { api } from "../../api/client";
 import type { Plan } from "../../api/generated/plan";
 import type { XY } from "../../drawing/view";
 import { useScreen } from "../../job/context";
+import { measureAt } from "../../job/places";
 import { useShow, useShown } from "../../job/shown";
 import { Choice } from "../../ui/Choice";
 import { Labelled } from "../../ui/Labelled";
-import { measured, PickedPlace } from "../PickedPlace";
+import { PickedPlace } from "../PickedPlace";
 
 type Reading = Plan["survey"]["levels"][number];
 
@@ -133,10 +134,10 @@ function Lies({ at }: { at: XY }) {
   const frame = solution?.drawing.frame;
   const texts = useQuery({
     queryKey: ["place", at, frame, plan.display],
-    queryFn: () => api.lengths(frame ? measured(frame, at) : at, plan.display),
+    queryFn: () => api.lengths(frame?.map((one) => measureAt(one, at)) ?? [], plan.display),
     retry: false,
   });
-  const far = texts.data?.map((text, i) => `${text} ${frame?.names[i]}`).join(", ");
+  const far = texts.data?.map((text, i) => `${text} ${frame?.[i]?.name}`).join(", ");
   return (
     <p className="flex items-center gap-2 text-sm">
       <span className="flex-1">The level lies {far}. Touch its other end, over the gap.</span>

@@ -2,7 +2,8 @@ import type { Plan } from "../../api/client";
 import { fixtureHandles } from "../../drawing/fixtures";
 import { type Handle, snapLines } from "../../drawing/handles";
 import { edges, type XY } from "../../drawing/view";
-import { SNAP, seenFrom, type Wall, wallsOf, whole } from "../../drawing/walls";
+import { SNAP, seenFrom, type Wall, wallsOf } from "../../drawing/walls";
+import { whole } from "../../job/places";
 import { withValue } from "../../job/pointer";
 
 const corners = (plan: Plan, of: "room" | "shower"): Handle[] =>

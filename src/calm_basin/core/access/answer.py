@@ -22,7 +22,7 @@ from calm_basin.core.access.way_in import (
     width_needed,
 )
 from calm_basin.core.access.ways import narrows, shortest, widest
-from calm_basin.core.answer.build import figure, input_of
+from calm_basin.core.answer.build import begun, figure, input_of
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.question import Answer, Question
 from calm_basin.core.answer.result import XY, Figure
@@ -75,7 +75,7 @@ def _turning_spaces(case: Case, found: Turning) -> list[Space]:
     """The largest circle, and what stands for it: a T or a rectangle, or a larger circle on floor
     that is too steep."""
     words, limit = case.words, found.limit
-    asked = sizes(case, found) if found.asked else ""
+    asked = begun(sizes(case, found)) if found.asked else ""
     told = []
     if found.gentle.across > 0:
         state = "" if found.enough or not found.asked else "too small"
@@ -136,8 +136,7 @@ def _space(case: Case, ground: Ground, spot: Spot) -> Space:
     if space.topic == "shower_size":
         name = f"Shower: {space.applies_to}"
     else:
-        name = where(case, spot)
-        name = name[0].upper() + name[1:]
+        name = begun(where(case, spot))
     text = size_of(case, space)
     if not spot.fits:
         side = "wide" if spot.across else "deep"
@@ -264,7 +263,7 @@ def _asked(case: Case, found: Turning) -> str:
     if found.asked:
         limit: Limit | None = found.limit
         source = limit.source if limit is not None else found.spaces[0].source
-        return f"{sizes(case, found)} is required to turn in: {source}."
+        return f"{begun(sizes(case, found))} is required to turn in: {source}."
     if not any(user in SITTING for user in case.plan.users):
         return "No space to turn is required for people who walk."
     return f"{case.rules.name} requires no space to turn in: choose a rule set that does."

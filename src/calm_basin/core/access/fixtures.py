@@ -16,7 +16,14 @@ from calm_basin.core.access.ground import asked_spaces
 from calm_basin.core.access.moves import aside, moved
 from calm_basin.core.access.once import ground_for
 from calm_basin.core.access.turns import reach_of
-from calm_basin.core.answer.build import asked_of, broken, off_limit, severity_of, unmeasured
+from calm_basin.core.answer.build import (
+    asked_of,
+    begun,
+    broken,
+    off_limit,
+    severity_of,
+    unmeasured,
+)
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.plan.places import ON_EDGE
@@ -132,7 +139,7 @@ def _height(case: Case, number: int, fixture: Fixture, limit: Limit) -> Found:
         words,
         limit,
         code="height_out_of_reach",
-        title=f"{name[:1].upper()}{name[1:]} too {'high' if high else 'low'}: "
+        title=f"{begun(name)} too {'high' if high else 'low'}: "
         f"{words.length(fixture.height, 'up' if high else 'down')}, "
         f"limit {words.limit(limit.value)}",
         detail=f"{'No more than' if high else 'At least'} {words.limit(limit.value)} above the "
@@ -233,7 +240,7 @@ def _out_of_reach(case: Case, number: int, control: Fixture, far: float, limit: 
         words,
         limit,
         code="control_out_of_reach",
-        title=f"{name[:1].upper()}{name[1:]} out of reach: {words.length(far, 'up')} from "
+        title=f"{begun(name)} out of reach: {words.length(far, 'up')} from "
         f"{'the wall of the seat' if seat else 'a wheelchair'}, limit {words.limit(limit.value)}",
         detail=f"{whose(case.plan, limit)} has to reach it; no more than "
         f"{words.limit(limit.value)} is {asked_of(limit)}.",

@@ -32,7 +32,6 @@ def turning_space(case: Case) -> list[Found]:
     else:
         why = "Fixtures and walls leave no more."
         why += " A step parts the shower from the room." if ground.stepped else ""
-    asked = sizes(case, found)
     finding = broken(
         words,
         code="turning_too_steep" if steep else "turning_too_small",
@@ -40,7 +39,7 @@ def turning_space(case: Case) -> list[Found]:
         title=f"Turning circle too small: {words.length(found.gentle.across, 'down')}"
         + (" on floor flat enough to turn on" if steep else "")
         + f", {words.limit(least)} {asked_of(limit)}",
-        detail=f"{whose(case.plan, limit)} needs {asked[0].lower()}{asked[1:]}. {why}",
+        detail=f"{whose(case.plan, limit)} needs {sizes(case, found)}. {why}",
         value=found.gentle.across,
         limit=least,
         binds="at_least",
@@ -60,8 +59,7 @@ def sizes(case: Case, found: Turning) -> str:
     for space in found.spaces:
         across, deep = words.limit(space.across), words.limit(space.deep)
         parts.append(f"a T {across} square" if space.arm else f"{across} × {deep}")
-    text = " or ".join(parts)
-    return text[0].upper() + text[1:]
+    return " or ".join(parts)
 
 
 def on_plan(ground: Ground, found: Turning) -> bool:

@@ -214,6 +214,11 @@ def severity_of(asked: Asked) -> Severity:
     return "stop" if asked.weight == "required" else "caution"
 
 
+def begun(text: str) -> str:
+    """A text as a sentence or a title begins."""
+    return text[:1].upper() + text[1:]
+
+
 def listed(names: list[str]) -> str:
     """Names in a row, as they are spoken."""
     return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from calm_basin.core.answer.build import GEOMETRY, broken
+from calm_basin.core.answer.build import GEOMETRY, begun, broken
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.geometry.levels import room_build_up
@@ -35,7 +35,7 @@ def _unusual(case: Case, layer: Layer, what: str, path: str) -> list[Found]:
         words,
         code="layer_unusual",
         severity="caution",
-        title=f"{what[0].upper()}{what[1:]} unusually {word}: {words.length(layer.thickness)}",
+        title=f"{begun(what)} unusually {word}: {words.length(layer.thickness)}",
         detail=f"This kind of layer is usually {_range(case, layer)}. Check the product's own "
         "text, or the unit.",
         value=layer.thickness,
@@ -91,7 +91,7 @@ def laid(case: Case) -> list[Found]:
     if thickness >= 0:
         cures.append(
             Cure(
-                text=f"{lowest.name[0].upper()}{lowest.name[1:]} is {words.length(thickness)}",
+                text=f"{begun(lowest.name)} is {words.length(thickness)}",
                 changes=(
                     Change(
                         path="/room/layers", value=[row.model_dump(mode="json") for row in rows]

@@ -7,7 +7,7 @@ it is reached.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Literal, NamedTuple
 
 import numpy as np
@@ -120,13 +120,23 @@ class Walls:
             for i, place in enumerate(places)
         ]
 
-    @property
+    @cached_property
     def frame(self) -> tuple[int, int]:
         """The two walls that meet in the first corner, or in the one that is most nearly square
         where that is too sharp or too blunt to measure from."""
         cross = np.abs((np.roll(self.along, 1, axis=0) * self.inward).sum(axis=1))
         corner = 0 if cross[0] > ACROSS else int(cross.argmax())
         return (corner - 1) % len(self.corners), corner
+
+    def framed(self, first: float, second: float) -> Taped:
+        """How a place is found that lies so far from the two walls of the `frame`, mm."""
+        one, other = self.frame
+        return Taped(
+            Measure("from", one, one, first),
+            Measure("from", other, other, second),
+            self.inward[[one, other]],
+            outside=False,
+        )
 
     def typed(self, places: Array | Sequence[Point]) -> list[Taped]:
         """How each of some places, (n, 2), is typed: square from the walls of the `frame` so far
@@ -138,15 +148,7 @@ class Walls:
         feet = places[:, None] - off[..., None] * inward[None]
         starts = np.broadcast_to(places[:, None], feet.shape)
         seen = self.sees(starts.reshape(-1, 2), feet.reshape(-1, 2)).reshape(-1, 2).all(axis=1)
-        framed = [
-            Taped(
-                Measure("from", pair[0], pair[0], float(first)),
-                Measure("from", pair[1], pair[1], float(second)),
-                inward,
-                outside=False,
-            )
-            for first, second in off
-        ]
+        framed = [self.framed(float(first), float(second)) for first, second in off]
         hidden = np.flatnonzero(~seen)
         for i, how in zip(hidden, self.taped(places[hidden]), strict=True):
             if how.first.kind != "straight":

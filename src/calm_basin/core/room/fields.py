@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from calm_basin.amounts import format_flow
 from calm_basin.core.answer.words import Words
+from calm_basin.core.survey.answer import MOST_LISTED
 from calm_basin.plan import Plan, quantities
-
-MOST_LISTED = 80
-"""Most readings whose own numbers are printed for a list that can be edited."""
 
 
 def plan_texts(plan: Plan, words: Words) -> dict[str, str]:

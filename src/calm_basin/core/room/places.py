@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
-from numpy.typing import NDArray
 
-from calm_basin.core.answer.result import XY
 from calm_basin.core.answer.words import Words
 from calm_basin.core.geometry.surface import Array
-from calm_basin.core.geometry.taping import Measure, Taped, Walls, walls_of
-from calm_basin.core.room.result import PlaceFrame, PlaceMeasure
+from calm_basin.core.geometry.taping import Measure, Taped, walls_of
+from calm_basin.core.room.result import PlaceMeasure, PlaceWay
 from calm_basin.plan import Plan, quantities
 
 OUTLINES = ("/room/outline", "/shower/outline", "/walls/studs")
@@ -31,47 +27,47 @@ def plan_places(plan: Plan, words: Words) -> dict[str, tuple[PlaceMeasure, Place
         parent, _, last = path.rpartition("/")
         if kind == "length" and last in ("0", "1") and not parent.startswith(OUTLINES):
             at.setdefault(parent, []).append(value)
-    walls = walls_of(plan.room.outline)
-    found = walls.typed(np.array(list(at.values())))
+    found = walls_of(plan.room.outline).typed(np.array(list(at.values())))
     return {
-        path: _told(np.array(at[path]), how, words) for path, how in zip(at, found, strict=True)
+        path: _printed(np.array(at[path]), how, words) for path, how in zip(at, found, strict=True)
     }
 
 
-def _told(place: Array, how: Taped, words: Words) -> tuple[PlaceMeasure, PlaceMeasure]:
-    moves = np.linalg.inv(how.ways)
+def _printed(place: Array, how: Taped, words: Words) -> tuple[PlaceMeasure, PlaceMeasure]:
+    one, other = _ways(place, how)
+    first, second = (words.bare(measure.value) for measure in (how.first, how.second))
+    return (
+        PlaceMeasure(**one.model_dump(), text=first),
+        PlaceMeasure(**other.model_dump(), text=second),
+    )
+
+
+def frame_of(plan: Plan) -> tuple[PlaceWay, PlaceWay]:
+    """The two measures by which a place that is touched in the room is told."""
+    walls = walls_of(plan.room.outline)
+    return _ways(walls.corners[walls.frame[1]], walls.framed(0.0, 0.0))
+
+
+def _ways(place: Array, how: Taped) -> tuple[PlaceWay, PlaceWay]:
+    moves = np.linalg.inv(how.ways).T
     one, other = (
-        PlaceMeasure(
+        PlaceWay(
             name=_name(measure, how.outside),
-            text=words.bare(measure.value),
-            way=_xy(way),
+            of=_of(measure),
+            way=(float(way[0]), float(way[1])),
             offset=measure.value - float(way @ place),
-            move=_xy(move),
+            move=(float(move[0]), float(move[1])),
         )
-        for measure, way, move in zip((how.first, how.second), how.ways, moves.T, strict=True)
+        for measure, way, move in zip((how.first, how.second), how.ways, moves, strict=True)
     )
     return one, other
 
 
+def _of(measure: Measure) -> str:
+    return f"corner {measure.corner + 1}" if measure.kind == "along" else f"wall {measure.wall + 1}"
+
+
 def _name(measure: Measure, outside: bool) -> str:
     if measure.kind == "along":
-        return f"along from corner {measure.corner + 1}"
-    return f"{'behind' if outside else 'from'} wall {measure.wall + 1}"
-
-
-def frame_of(plan: Plan) -> PlaceFrame:
-    """What a place that is touched in the room is measured from."""
-    walls: Walls = walls_of(plan.room.outline)
-    first, second = walls.frame
-    inward = walls.inward[[first, second]]
-    moves = np.linalg.inv(inward)
-    return PlaceFrame(
-        names=(f"from wall {first + 1}", f"from wall {second + 1}"),
-        corner=_xy(walls.corners[second]),
-        inward=(_xy(inward[0]), _xy(inward[1])),
-        moves=(_xy(moves[:, 0]), _xy(moves[:, 1])),
-    )
-
-
-def _xy(pair: NDArray[np.floating[Any]]) -> XY:
-    return (float(pair[0]), float(pair[1]))
+        return f"along from {_of(measure)}"
+    return f"{'behind' if outside else 'from'} {_of(measure)}"

@@ -30,26 +30,22 @@ class Assumed(Result):
     text: str
 
 
-class PlaceMeasure(Result):
-    """One of the two measures by which a place p is typed: ``name`` says from what (*from wall 4*).
-    The measure is ``way`` · p + ``offset``, and p goes by ``move`` for each mm that it grows."""
+class PlaceWay(Result):
+    """One of two measures by which a place p is found: ``name`` says from what (*from wall 4*),
+    ``of`` which wall or corner that is. It is ``way`` · p + ``offset``, mm, and p goes by ``move``
+    for each mm that it grows."""
 
     name: str
-    text: str
+    of: str
     way: XY
     offset: float
     move: XY
 
 
-class PlaceFrame(Result):
-    """Two walls from which places that are in no plan yet are measured: their ``names``, the
-    ``corner`` in which their lines meet, which way each looks into the room, and how a place moves
-    for each mm from the first and from the second."""
+class PlaceMeasure(PlaceWay):
+    """The same of a place of the plan, as it is printed."""
 
-    names: tuple[str, str]
-    corner: XY
-    inward: tuple[XY, XY]
-    moves: tuple[XY, XY]
+    text: str
 
 
 class RectangleSize(Result):
@@ -67,12 +63,12 @@ class Drawing(Result):
     ``outlet`` is where the waste leaves a channel, ``outlet_offset`` mm from its start; ``drains``
     says where the middle of each drain is taped. ``faces`` says from which line of the walls sizes
     and places are; empty where both lines are one.
-    ``frame`` is what a place that is touched is measured from.
+    ``frame`` are the two measures by which a place that is in no plan yet is touched or typed.
     ``of_shower`` are the fixtures, by number, that go where the shower goes, ``over_shower`` those
     that are seen over its floor, ``with_height`` those whose height above the floor matters.
     """
 
-    frame: PlaceFrame
+    frame: tuple[PlaceWay, PlaceWay]
     rims: tuple[tuple[XY, ...], ...]
     outlet: XY | None
     outlet_offset: float | None

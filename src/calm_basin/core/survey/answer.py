@@ -10,8 +10,9 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.answer.build import figure
 from calm_basin.core.answer.result import Input, Option
-from calm_basin.core.answer.taped import place_texts
+from calm_basin.core.answer.taped import from_text
 from calm_basin.core.answer.words import Words
+from calm_basin.core.geometry.taping import walls_of
 from calm_basin.core.survey.findings import out_of_true, permitted, tray_falls, true_enough
 from calm_basin.core.survey.floor import SubFloor
 from calm_basin.core.survey.ground import (
@@ -38,6 +39,9 @@ from calm_basin.rules import Base, bases
 
 READ = "Geometry of the readings"
 
+MOST_LISTED = 80
+"""Most readings that are listed one by one."""
+
 GRID_CELLS = 34
 """Cells along the longer side of the room in the grid that is drawn."""
 
@@ -57,9 +61,11 @@ def surveyed(plan: Plan, words: Words) -> SurveyResult:
 
 @lru_cache(maxsize=16)
 def _readings(room: Outline, levels: tuple[Reading, ...], words: Words) -> tuple[ReadingPlace, ...]:
+    if len(levels) > MOST_LISTED:
+        return ()
     ends = {i: level.end for i, level in enumerate(levels) if level.kind == "shim"}
-    places = [(level.x, level.y) for level in levels]
-    told = place_texts(room, [*places, *ends.values()], words) if levels else []
+    places = [*((level.x, level.y) for level in levels), *ends.values()]
+    told = [from_text(how, words) for how in walls_of(room).typed(places)]
     end_of = dict(zip(ends, told[len(levels) :], strict=True))
     return tuple(ReadingPlace(at=told[i], end=end_of.get(i, "")) for i in range(len(levels)))
 

@@ -140,7 +140,8 @@ class FloorResult(Result):
 
 class SurveyResult(Result):
     """What follows from what was measured of the room. ``walk`` is a round of places to read,
-    ``readings`` tells where those of the plan were taken, in its order."""
+    ``readings`` tells where those of the plan were taken, in its order, where they are so few that
+    they are listed."""
 
     tape: TapeResult | None
     floor: FloorResult | None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from calm_basin.core.answer.build import broken, unmeasured
+from calm_basin.core.answer.build import begun, broken, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Place
 from calm_basin.core.structure.footing import fitting_family
@@ -54,8 +54,7 @@ def _met(case: Case, near: Near) -> Found:
             words,
             code="pipe_in_line",
             severity="stop",
-            title=f"{what[0].upper()}{what[1:]} {words.length(near.by, 'up')} too close to "
-            f"{service.name}",
+            title=f"{begun(what)} {words.length(near.by, 'up')} too close to {service.name}",
             detail=f"It needs {words.length(near.by, 'up')} more clearance from the line, which is "
             f"{words.length(service.depth or 0.0)} deep. {way_out}; or have a licensed trade move "
             "the line.",
