@@ -288,7 +288,8 @@ class BrowserCase(unittest.TestCase):
 
     def field(self, label: str) -> WebElement:
         """The first field with this label."""
-        by = f'//input[@id=//label[normalize-space(.)="{label}"]/@for] | //*[@aria-label="{label}"]'
+        said = 'translate(normalize-space(.), "\u00a0", " ")'
+        by = f'//input[@id=//label[{said}="{label}"]/@for] | //*[@aria-label="{label}"]'
         return self.until(lambda: self.driver.find_element(By.XPATH, by), f"field {label}")
 
     def choose(self, label: str, option: str) -> None:

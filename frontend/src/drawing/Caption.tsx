@@ -1,10 +1,11 @@
 import type { Plan, Solution } from "../api/client";
+import type { Box } from "./clear";
 import type { XY } from "./view";
 
 /** How tall a line is, and about how wide a letter, pixels. */
 const [LINE, LETTER] = [17, 6.9];
 
-interface Props {
+export interface CaptionProps {
   lines: string[];
   /** Where the last line begins, or ends. */
   at: XY;
@@ -13,17 +14,30 @@ interface Props {
   wide?: number;
 }
 
+/** What a caption takes of its chart. */
+export function captionBox({ lines, at: [x, y], end, wide }: CaptionProps): Box {
+  const half = (wide ?? Math.max(...lines.map((line) => line.length)) * LETTER + 12) / 2;
+  const tall = (LINE * lines.length) / 2 + 2;
+  const middle = wide ? half : end ? x + 6 - half : x - 6 + half;
+  return [middle, y + 6 - tall, half, tall];
+}
+
 /** What the chart's figures are, on paper of its own: walls may run behind it. */
-export function Caption({ lines, at: [x, y], end, wide }: Props) {
-  const width = wide ?? Math.max(...lines.map((line) => line.length)) * LETTER + 12;
-  const left = wide ? 0 : end ? x - width + 6 : x - 6;
+export function Caption(props: CaptionProps) {
+  const {
+    lines,
+    at: [x, y],
+    end,
+    wide,
+  } = props;
+  const [middle, centre, half, tall] = captionBox(props);
   return (
     <g aria-hidden>
       <rect
-        x={left}
-        y={y - LINE * lines.length + 2}
-        width={width}
-        height={LINE * lines.length + 4}
+        x={middle - half}
+        y={centre - tall}
+        width={2 * half}
+        height={2 * tall}
         fill="var(--paper)"
         opacity={wide ? 1 : 0.88}
       />

@@ -3,6 +3,7 @@ import type { PlaceWay } from "../api/generated/solution";
 import { measureAt } from "../job/places";
 import { valueAt } from "../job/pointer";
 import { useShown } from "../job/shown";
+import { type Box, put } from "./clear";
 import { HaloText } from "./HaloText";
 import type { View, XY } from "./view";
 
@@ -18,12 +19,15 @@ export function Dimensions({
   picked,
   view,
   size,
+  caption,
 }: {
   plan: Plan;
   solution: Solution;
   picked: XY | null | undefined;
   view: View;
   size: { width: number; height: number };
+  /** What the chart's caption takes. */
+  caption: Box | null;
 }) {
   const typed = useShown(({ measuring }) => measuring);
   const place = typed === null ? picked : (valueAt(plan, typed) as XY | undefined);
@@ -32,7 +36,14 @@ export function Dimensions({
   return (
     <g aria-hidden data-part="dimensions">
       {measures.map((measure) => (
-        <Dimension key={measure.of} measure={measure} place={place} view={view} size={size} />
+        <Dimension
+          key={measure.of}
+          measure={measure}
+          place={place}
+          view={view}
+          size={size}
+          caption={caption}
+        />
       ))}
     </g>
   );
@@ -43,9 +54,16 @@ interface DimensionProps {
   place: XY;
   view: View;
   size: { width: number; height: number };
+  caption: Box | null;
 }
 
-function Dimension({ measure, place: [x, y], view, size: { width, height } }: DimensionProps) {
+function Dimension({
+  measure,
+  place: [x, y],
+  view,
+  size: { width, height },
+  caption,
+}: DimensionProps) {
   const [u, v] = measure.way;
   const far = measureAt(measure, [x, y]);
   const at = view.at([x, y]);
@@ -55,6 +73,19 @@ function Dimension({ measure, place: [x, y], view, size: { width, height } }: Di
   const [du, dv] = [(foot[0] - at[0]) / length, (foot[1] - at[1]) / length];
   const behind = UNDER + (BESIDE - UNDER) * Math.abs(du);
   const within = (value: number, most: number) => Math.min(Math.max(value, INSIDE), most - INSIDE);
+  const behindIt: XY = [
+    within(foot[0] + du * behind, width),
+    within(foot[1] + dv * behind, height),
+  ];
+  // Where the caption stands behind the wall, the name stands beside its line.
+  const beside = UNDER + (BESIDE - UNDER) * Math.abs(dv);
+  const along = [-1, 1].map(
+    (side): XY => [
+      (at[0] + foot[0]) / 2 - dv * side * beside,
+      (at[1] + foot[1]) / 2 + du * side * beside,
+    ],
+  );
+  const named = put(caption ? [caption] : [], [behindIt, ...along], BESIDE - 8, 9);
   return (
     <>
       <path
@@ -64,13 +95,11 @@ function Dimension({ measure, place: [x, y], view, size: { width, height } }: Di
         strokeDasharray="6 3"
         fill="none"
       />
-      <HaloText
-        at={[within(foot[0] + du * behind, width), within(foot[1] + dv * behind, height)]}
-        ink="var(--hazard)"
-        size={15}
-      >
-        {measure.of}
-      </HaloText>
+      {named && (
+        <HaloText at={named} ink="var(--hazard)" size={15}>
+          {measure.of}
+        </HaloText>
+      )}
     </>
   );
 }

@@ -3,7 +3,7 @@ import { type KeyboardEvent, type ReactNode, useId, useMemo, useState } from "re
 import type { Plan, Solution } from "../api/client";
 import type { Finding } from "../api/generated/solution";
 import { useShow, useShown } from "../job/shown";
-import { Caption, caption } from "./Caption";
+import { Caption, type CaptionProps, caption, captionBox } from "./Caption";
 import type { Box } from "./clear";
 import { Dimensions } from "./Dimensions";
 import { Fade } from "./Fade";
@@ -156,7 +156,6 @@ export function PlanChart({
         )
       : [];
   const lines = caption(plan, solution, ground !== undefined, narrow);
-  const captioned = narrow ? [lines.join(" · ")] : lines;
   const ready = width > 0 && height > 0;
   const lower = ends?.toSorted((a, b) => b[1] - a[1])[0];
   // The section's lower letter may stand where the caption would: it then goes to the other side.
@@ -167,6 +166,14 @@ export function PlanChart({
     lower[1] > height - 2 * LETTER_OUT &&
     lower[0] < CAPTION &&
     lower[0] < width - CAPTION;
+  const captioned: CaptionProps | null = (ground ? solution.survey.floor : solution.surface)
+    ? {
+        lines: narrow ? [lines.join(" · ")] : lines,
+        at: [aside ? width - 12 : 12, narrow ? whole - 6 : height - 10],
+        end: aside,
+        wide: narrow ? width : undefined,
+      }
+    : null;
   return (
     <>
       <svg
@@ -210,6 +217,7 @@ export function PlanChart({
               </Floor>
             )}
             {!ground && <OverFloor plan={plan} solution={solution} view={view} />}
+            {captioned && <Caption {...captioned} />}
             {over?.(view)}
             {picked && <Picked at={view.at(picked)} />}
             <Dimensions
@@ -218,17 +226,10 @@ export function PlanChart({
               picked={picked}
               view={view}
               size={{ width, height }}
+              caption={captioned && captionBox(captioned)}
             />
             {ends && !ground && <SectionLine ends={ends} />}
             <FindingMarks view={view} findings={findings} />
-            {(ground ? solution.survey.floor : solution.surface) && (
-              <Caption
-                lines={captioned}
-                at={[aside ? width - 12 : 12, narrow ? whole - 6 : height - 10]}
-                end={aside}
-                wide={narrow ? width : undefined}
-              />
-            )}
             {drag && guides.x !== undefined && (
               <path
                 d={path(

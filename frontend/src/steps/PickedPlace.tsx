@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { api } from "../api/client";
+import { unbroken } from "../api/unbroken";
 import { useScreen } from "../job/context";
 import { kept, measureAt, moved } from "../job/places";
 import { begun } from "../ui/begun";
@@ -57,7 +58,7 @@ export function PickedPlace({ label }: { label?: string }) {
       {([0, 1] as const).map((axis) => (
         <MeasureField
           key={axis}
-          label={label ? `${label}, ${frame[axis].name}` : begun(frame[axis].name)}
+          label={unbroken(begun([label, frame[axis].name].filter(Boolean).join(", ")))}
           value={place[axis] ?? 0}
           text={at[axis]}
           onCommit={(value) => commit(axis, value)}

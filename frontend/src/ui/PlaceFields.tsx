@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { unbroken } from "../api/unbroken";
 import { useScreen } from "../job/context";
 import { measureAt } from "../job/places";
 import { valueAt } from "../job/pointer";
@@ -41,7 +42,7 @@ export function PlaceFields({ label, path, children }: Props) {
         return (
           <MeasureField
             key={axis}
-            label={`${label}, ${name}`}
+            label={unbroken(`${label}, ${name}`)}
             of={{ place: path, way, offset, move }}
             value={measureAt(measure, place)}
             text={text}
