@@ -294,9 +294,10 @@ class FrameTest(DemoCase):
         const fields = "aside input:not([type=radio]):not([type=checkbox]), header input";
         for (const one of document.querySelectorAll(fields)) {
           const box = one.getBoundingClientRect();
-          // Its unit stands in the field, at its end.
+          // Its unit stands in the field, at its end, where it keeps room for it.
+          const kept = Math.max(parseFloat(getComputedStyle(one).paddingRight), 10);
           const inner = {
-            left: box.left + 2, top: box.top + 4, right: box.right - 48, bottom: box.bottom - 4,
+            left: box.left + 2, top: box.top + 4, right: box.right - kept, bottom: box.bottom - 4,
           };
           if (box.width && there(one))
             texts.push([one, `field ${one.value}`, within(one, inner), stays(one)]);

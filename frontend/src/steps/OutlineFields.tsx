@@ -27,7 +27,7 @@ export function OutlineFields({ of, title }: Props) {
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">{title}</legend>
       {box && (
-        <div className="flex gap-2">
+        <div className="fields">
           <MeasureField
             label="Width, left to right"
             text={box.width_text}
@@ -64,19 +64,19 @@ export function OutlineFields({ of, title }: Props) {
           {outline.map((_, i) => (
             <li
               key={i}
-              className="grid grid-cols-[1.5rem_1fr_1fr_2.75rem_2.75rem] gap-1.5 items-start"
+              // With larger letters a corner takes more than one line.
+              className="flex flex-wrap gap-1.5 items-start"
             >
-              <span className="h-11 flex items-center font-semibold">{i + 1}</span>
-              <MeasureField
-                compact
-                label={`${title}: corner ${i + 1}, right`}
-                path={`${path}/${i}/0`}
-              />
-              <MeasureField
-                compact
-                label={`${title}: corner ${i + 1}, up`}
-                path={`${path}/${i}/1`}
-              />
+              <span className="w-6 h-11 flex items-center font-semibold">{i + 1}</span>
+              {(["right", "up"] as const).map((way, axis) => (
+                <div key={way} className="flex-1 basis-20 min-w-0">
+                  <MeasureField
+                    compact
+                    label={`${title}: corner ${i + 1}, ${way}`}
+                    path={`${path}/${i}/${axis}`}
+                  />
+                </div>
+              ))}
               <button
                 type="button"
                 className="btn btn-ghost btn-square size-11"

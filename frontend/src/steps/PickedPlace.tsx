@@ -54,7 +54,7 @@ export function PickedPlace({ label }: { label?: string }) {
     else pick(kept(moved(moved([0, 0], frame[0], one), frame[1], other)));
   }
   return (
-    <div className="flex gap-2">
+    <div className="fields">
       {([0, 1] as const).map((axis) => (
         <MeasureField
           key={axis}

@@ -107,7 +107,7 @@ export function MeasureField({
   const unit =
     kind === "length" && plan.display.length.endsWith("m") && !marked ? plan.display.length : "";
   return (
-    <div className={compact ? "min-w-0" : "min-w-0 flex-1"}>
+    <div className={compact ? "min-w-0" : "min-w-0 flex-1 basis-24"}>
       <label htmlFor={id} className={compact ? "sr-only" : "block text-sm leading-tight mb-1"}>
         {label}
       </label>

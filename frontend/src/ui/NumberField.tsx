@@ -35,7 +35,7 @@ export function NumberField({ label, path, hint, step = [1, 15], bare }: Props) 
   }
   const message = error ?? refused?.errors.find((problem) => problem.path === path)?.message;
   return (
-    <div className="flex-1 min-w-0">
+    <div className="flex-1 basis-24 min-w-0">
       <label htmlFor={id} className={bare ? "sr-only" : "block text-sm leading-tight mb-1"}>
         {label}
       </label>

@@ -22,7 +22,7 @@ export function PlaceFields({ label, path, children }: Props) {
   return (
     <fieldset
       aria-label={label}
-      className="flex gap-2 items-end"
+      className="fields items-end"
       onFocus={() => show({ measuring: path })}
       onBlur={() => show({ measuring: null })}
     >

@@ -154,7 +154,7 @@ function OwnValue({ entries, onDone }: { entries: Rule[]; onDone: () => void }) 
           {error}
         </p>
       )}
-      <div className="flex gap-2">
+      <div className="fields">
         <button type="submit" className="btn btn-info h-11">
           Keep this value
         </button>

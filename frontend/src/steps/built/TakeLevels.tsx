@@ -82,7 +82,7 @@ export function TakeLevels({ next, texts }: Props) {
   return (
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Take readings</legend>
-      <div className="flex gap-2">
+      <div className="fields">
         {text("Staff or line at finished entry level", zero, (to) => show({ zero: to }), {
           placeholder: "blank: heights",
         })}
@@ -90,7 +90,7 @@ export function TakeLevels({ next, texts }: Props) {
       </div>
       <PickedPlace />
       <form
-        className="flex gap-2 items-end"
+        className="fields items-end"
         onSubmit={(event) => {
           event.preventDefault();
           void take();
@@ -147,7 +147,7 @@ export function TakeLevels({ next, texts }: Props) {
               </li>
             ))}
           </ol>
-          <div className="flex gap-2 items-end">
+          <div className="fields items-end">
             <div className="w-28">{text("By", by, setBy, { maxLength: 40 })}</div>
             <button
               type="button"

@@ -57,7 +57,7 @@ export function DaysStep() {
       <DayList result={result} />
       <fieldset className="space-y-2">
         <legend className="font-semibold mb-1">Calendar</legend>
-        <div className="flex gap-2">
+        <div className="fields">
           <NumberField label="Begins at, h" path="/days/begin" step={[0.5, 1]} />
           <NumberField label="Ends at, h" path="/days/end" step={[0.5, 1]} />
           <NumberField

@@ -114,7 +114,7 @@ export function OwnTasks({ result }: { result: DaysResult }) {
         </ul>
       )}
       {field("What is done", "name")}
-      <div className="flex gap-2">
+      <div className="fields">
         {field("Hands, h", "hours")}
         {field("Then wait, h", "wait")}
       </div>

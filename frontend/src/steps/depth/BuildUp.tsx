@@ -20,7 +20,7 @@ export function BuildUp() {
         of="room"
         total={solution?.figures.room_level.text}
       />
-      <div className="flex gap-2 items-end">
+      <div className="fields items-end">
         {laid === null ? (
           <button
             type="button"
@@ -93,7 +93,7 @@ function LowerLift() {
   return (
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Lower lift, under the membrane</legend>
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField label="Least, at the drain" path="/shower/former/lower/least_thickness" />
         <MeasureField label="Membrane between" path="/shower/former/lower/membrane" />
         <MeasureField label="Its fall" kind="fall" path="/shower/former/lower/fall" />

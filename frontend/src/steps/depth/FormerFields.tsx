@@ -27,7 +27,7 @@ export function FormerFields() {
         ]}
         onChange={(kind) => void edit({ act: "add", what: kind })}
       />
-      <div className="flex gap-2">
+      <div className="fields">
         {former.kind === "bed" && (
           <MeasureField label="Least bed, at the drain" path="/shower/former/least_thickness" />
         )}
@@ -59,7 +59,7 @@ function BevelFields() {
     ) : null;
   }
   return (
-    <div className="flex gap-2 items-end">
+    <div className="fields items-end">
       <MeasureField label="Bevel, height of it" path="/shower/bevel/height" />
       <MeasureField label="Bevel, over a run of" path="/shower/bevel/run" />
       <button
@@ -106,7 +106,7 @@ function TrayCuts({ former }: { former: Extract<Former, { kind: "tray" }> }) {
           </AddButton>
         ))}
       </div>
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField label="Whole tray packed up" path="/shower/former/raised" />
         <MeasureField label="Most off a side" path="/shower/former/most_cut" />
       </div>

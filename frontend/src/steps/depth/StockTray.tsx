@@ -20,11 +20,11 @@ export function StockTray({ former }: { former: Tray }) {
   return (
     <section className="space-y-2">
       <h2 className="font-semibold">Stock tray, laid out from the riser</h2>
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField label="Tray, along the entry" path="/shower/former/stock/width" />
         <MeasureField label="Tray, entry to back" path="/shower/former/stock/length" />
       </div>
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField
           label="Its drain, from its left edge"
           path="/shower/former/stock/drain_left"
@@ -35,7 +35,7 @@ export function StockTray({ former }: { former: Tray }) {
         />
       </div>
       {former.extension ? (
-        <div className="flex gap-2 items-end">
+        <div className="fields items-end">
           <MeasureField label="Extension, its length" path="/shower/former/extension/length" />
           <MeasureField label="Extension, its own rise" path="/shower/former/extension/rise" />
           <button
@@ -50,7 +50,7 @@ export function StockTray({ former }: { former: Tray }) {
         <AddButton what="extension">An extension towards the entry</AddButton>
       )}
       {former.stated ? (
-        <div className="flex gap-2 items-end">
+        <div className="fields items-end">
           <MeasureField label="Flattest fall" kind="fall" path="/shower/former/stated/least" />
           <MeasureField label="Steepest fall" kind="fall" path="/shower/former/stated/most" />
           <button

@@ -25,7 +25,7 @@ function PointFields({ legend, path }: { legend: string; path: string }) {
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">{legend}</legend>
       <PlaceFields label="Centre" path={`${path}/centre`} />
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField label="Rim width" path={`${path}/width`} />
         <MeasureField label="Rim length" path={`${path}/length`} />
         <NumberField label="Turned, °" path={`${path}/orientation`} />
@@ -187,7 +187,7 @@ function RestFields() {
       />
       {way !== "none" && <p className="text-sm">{WALLS[way]}</p>}
       {rest && (
-        <div className="flex gap-2">
+        <div className="fields">
           <MeasureField label="Fall of the rest" kind="fall" path="/shower/rest/asked" />
           <MeasureField label="Set-down of the zone" path="/shower/set_down" />
         </div>

@@ -60,7 +60,7 @@ function Cable({ text }: { text: string }) {
   const cable = plan.heating;
   if (!cable) return null;
   return (
-    <div className="flex gap-2 items-end">
+    <div className="fields items-end">
       <MeasureField
         label="Cable length"
         covers={["/heating/length"]}
@@ -178,7 +178,7 @@ function Runs() {
         ]}
         onChange={choose}
       />
-      <div className="flex gap-2">
+      <div className="fields">
         {fixing === "mat" ? (
           <MeasureField label="Mat width" path="/heating/mat" />
         ) : (

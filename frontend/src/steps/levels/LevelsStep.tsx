@@ -140,7 +140,7 @@ function Listed() {
             <li key={i} className="flex items-center gap-2 border-b border-base-300">
               <span className="flex-1">
                 {level.kind === "staff" && level.simulated ? "simulated" : NAMES[level.kind]}{" "}
-                <strong>{text}</strong> {place.end || place.at}
+                <strong>{text}</strong> · {place.end || place.at}
                 {place.end && <span className="text-sm">, level lying {place.at}</span>}
               </span>
               <button

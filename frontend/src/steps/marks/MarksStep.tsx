@@ -37,7 +37,7 @@ export function MarksStep() {
       {result.stale.map((stale, i) => (
         <Stale key={`${i} ${stale.from_text}`} stale={stale} />
       ))}
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField
           label="Level line over the high spot"
           path="/setting_out/staff_on_high_spot"

@@ -29,7 +29,7 @@ export function MembraneStep() {
       />
       {found ? <Verdict found={found} /> : <p aria-busy>Working…</p>}
       <MembraneSchool />
-      <div className="flex gap-2 items-end">
+      <div className="fields items-end">
         <MeasureField label="Height on shower walls" path="/membrane/walls" />
         <NumberField label="Pipes through walls" path="/membrane/pipes" />
       </div>

@@ -27,7 +27,7 @@ function DoorField({ number: i }: { number: number }) {
   const hinged = door.kind === "hinged";
   return (
     <div className="space-y-2 border-l-2 border-base-300 pl-3">
-      <div className="flex gap-2 items-end">
+      <div className="fields items-end">
         <label className="flex-1 text-sm">
           Door {i + 1} in wall
           <select
@@ -44,7 +44,7 @@ function DoorField({ number: i }: { number: number }) {
         </label>
         <RemoveButton label={`Remove door ${i + 1}`} path={path} />
       </div>
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField label="From the wall's first corner" path={`${path}/offset`} />
         <MeasureField label="Width" path={`${path}/width`} />
       </div>
@@ -86,7 +86,7 @@ function DoorField({ number: i }: { number: number }) {
           The floor outside door {i + 1}
         </AddButton>
       ) : (
-        <div className="flex gap-2 items-end">
+        <div className="fields items-end">
           <MeasureField
             label="Floor outside, above the deck"
             path={`${path}/outside`}

@@ -55,7 +55,7 @@ export function DrawingFile() {
           {found && (
             <div className="space-y-3 mt-3">
               <p>{found.said}</p>
-              <div className="flex gap-2">
+              <div className="fields">
                 <Labelled label="Unit of the drawing">
                   {(id) => (
                     <select

@@ -31,7 +31,7 @@ export function FixtureFields() {
         const path = `/room/fixtures/${i}`;
         return (
           <div key={i} className="space-y-2 border-l-2 border-base-300 pl-3">
-            <div className="flex gap-2">
+            <div className="fields">
               <NameField
                 label={`Name of fixture ${i + 1}`}
                 value={fixture.name}
@@ -52,7 +52,7 @@ export function FixtureFields() {
             <PlaceFields label={fixture.name} path={`${path}/centre`}>
               <NumberField label="Looks, °" path={`${path}/turn`} step={[1, 90]} />
             </PlaceFields>
-            <div className="flex gap-2">
+            <div className="fields">
               <MeasureField label="Across" path={`${path}/width`} />
               <MeasureField label="Deep" path={`${path}/length`} />
               {solution?.drawing.with_height.includes(i) && (

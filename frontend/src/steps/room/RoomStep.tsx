@@ -71,15 +71,15 @@ function FloorFields() {
         <MeasureField label="Slab thickness" path="/floor/thickness" />
       ) : (
         <>
-          <div className="flex gap-2">
+          <div className="fields">
             <MeasureField label="Deck thickness" path="/floor/deck_thickness" />
             <MeasureField label="Joist centres" path="/floor/centres" />
           </div>
-          <div className="flex gap-2">
+          <div className="fields">
             <MeasureField label="Joist width" path="/floor/width" />
             <MeasureField label="Joist depth" path="/floor/depth" />
           </div>
-          <div className="flex gap-2">
+          <div className="fields">
             <NumberField
               label="Joist direction, °"
               path="/floor/direction"

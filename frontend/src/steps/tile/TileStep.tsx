@@ -122,7 +122,7 @@ function TileSize() {
   return (
     <fieldset>
       <legend className="font-semibold mb-1">Shower tile</legend>
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField label="Length" path="/shower/tile/length" />
         <MeasureField label="Width" path="/shower/tile/width" />
         <MeasureField label="Joint" path="/shower/tile/joint" />
@@ -135,7 +135,7 @@ function HowItLies() {
   const { set } = useScreen();
   return (
     <div className="space-y-2">
-      <div className="flex gap-2 items-end">
+      <div className="fields items-end">
         <NumberField label="Angle to entry, °" path="/shower/tile/turn" />
         <button type="button" className="btn h-11" onClick={() => set("/shower/tile", null)}>
           Remove tile
@@ -152,7 +152,7 @@ function Sheets() {
     return <AddButton what="tile sheets">Tile on sheets</AddButton>;
   }
   return (
-    <div className="flex gap-2 items-end">
+    <div className="fields items-end">
       <MeasureField label="Sheet size" path="/tiling/sheet" />
       <button type="button" className="btn h-11" onClick={() => set("/tiling/sheet", null)}>
         Single tiles
@@ -177,7 +177,7 @@ function Layout({ hexagon }: { hexagon: boolean }) {
         ]}
         onChange={(pattern) => set("/tiling/pattern", pattern)}
       />
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField label="Shift along tile" path="/tiling/along" />
         <MeasureField label="Shift across tile" path="/tiling/across" />
       </div>
@@ -196,7 +196,7 @@ function OnDrain() {
   const { on_joints: joints, on_tile: tile } = solution?.tile ?? {};
   if (!joints?.length || !tile?.length) return null;
   return (
-    <div className="flex gap-2">
+    <div className="fields">
       <button type="button" className="btn h-11 flex-1" onClick={() => apply([...joints])}>
         Joints on drain
       </button>
@@ -219,12 +219,12 @@ function RoomTile() {
   return (
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Room tile</legend>
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField label="Room tile length" path="/tiling/room/length" />
         <MeasureField label="Room tile width" path="/tiling/room/width" />
         <MeasureField label="Room joint" path="/tiling/room/joint" />
       </div>
-      <div className="flex gap-2 items-end">
+      <div className="fields items-end">
         <NumberField label="Room angle, °" path="/tiling/room/turn" />
         <button type="button" className="btn h-11" onClick={() => set("/tiling/room", null)}>
           Remove room tile

@@ -18,7 +18,7 @@ export function WallTile() {
   return (
     <fieldset className="space-y-2">
       <legend className="font-semibold mb-1">Wall tile</legend>
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField label="Wall tile length" path="/tiling/wall/length" />
         <MeasureField label="Wall tile width" path="/tiling/wall/width" />
         <MeasureField label="Wall joint" path="/tiling/wall/joint" />
@@ -44,7 +44,7 @@ export function WallTile() {
         onChange={(pattern) => set("/tiling/wall_pattern", pattern)}
       />
       <Sheets />
-      <div className="flex gap-2 items-end">
+      <div className="fields items-end">
         <MeasureField
           label="Height of wall tile"
           covers={["/tiling/wall_height"]}
@@ -83,7 +83,7 @@ function Sheets() {
     return <AddButton what="wall tile sheets">Wall tile on sheets</AddButton>;
   }
   return (
-    <div className="flex gap-2 items-end">
+    <div className="fields items-end">
       <MeasureField label="Wall sheet size" path="/tiling/wall_sheet" />
       <button type="button" className="btn h-11" onClick={() => set("/tiling/wall_sheet", null)}>
         Single wall tiles

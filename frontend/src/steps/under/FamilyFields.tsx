@@ -74,20 +74,20 @@ function Sizes() {
       </summary>
       <div className="space-y-2">
         <p className="text-sm">{family.note} The product's own text decides: type what it says.</p>
-        <div className="flex gap-2">
+        <div className="fields">
           <MeasureField label="Hole, across" path={at("hole_width")} />
           {family.hole !== "round" && <MeasureField label="Hole, along" path={at("hole_length")} />}
           <MeasureField label="Pipe, outside" path={at("pipe")} />
         </div>
-        <div className="flex gap-2">
+        <div className="fields">
           <MeasureField label="Body, wide" path={at("body_width")} />
           <MeasureField label="Body, below rim" path={at("body_depth")} />
         </div>
-        <div className="flex gap-2">
+        <div className="fields">
           <MeasureField label="Flange, wide" path={at("flange_width")} />
           <MeasureField label="Flange, below rim" path={at("flange_depth")} />
         </div>
-        <div className="flex gap-2">
+        <div className="fields">
           <MeasureField label="Trap, below deck" path={at("trap")} hint="to the pipe's middle" />
           {family.riser !== null ? (
             <MeasureField label="Riser over deck" path={at("riser")} hint="below it with a minus" />

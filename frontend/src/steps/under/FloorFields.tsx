@@ -32,7 +32,7 @@ function Joists() {
         onChange={(joist) => set("/floor/joist", joist)}
       />
       {floor.joist !== "sawn" && (
-        <div className="flex gap-2">
+        <div className="fields">
           <MeasureField
             label={floor.joist === "truss" ? "Chord, high" : "Flange, high"}
             path="/floor/flange"
@@ -40,7 +40,7 @@ function Joists() {
           {floor.joist === "i_joist" && <MeasureField label="Web, thick" path="/floor/web" />}
         </div>
       )}
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField label="Centres" path="/floor/centres" />
         <MeasureField label="Wide" path="/floor/width" />
         <MeasureField label="Deep" path="/floor/depth" />
@@ -51,7 +51,7 @@ function Joists() {
           Say how far they span
         </AddButton>
       ) : (
-        <div className="flex gap-2 items-end">
+        <div className="fields items-end">
           <MeasureField label="Span" path="/floor/span" />
           <MeasureField label="begins, along them" path="/floor/bearing" />
           <button
@@ -113,7 +113,7 @@ function Screws() {
           {first ? `From ${place(first)} to ${place(picked)}` : `First screw: ${place(picked)}`}
         </button>
       )}
-      <div className="flex gap-2">
+      <div className="fields">
         <NumberField label="Direction, °" path="/floor/direction" />
         <MeasureField label="First joist, from origin" path="/floor/first_offset" />
       </div>
@@ -158,7 +158,7 @@ function Others() {
                 })
               }
             />
-            <div className="flex gap-2 items-end">
+            <div className="fields items-end">
               <MeasureField label="Moved sideways" path={`${at}/moved`} />
               {(["start", "end"] as const).map((end) =>
                 other[end] === null ? (
@@ -278,7 +278,7 @@ function Slab() {
           Say where the damp-proof membrane is
         </AddButton>
       ) : (
-        <div className="flex gap-2 items-end">
+        <div className="fields items-end">
           <MeasureField label="Damp-proof membrane, below the top" path="/floor/membrane" />
           <button type="button" className="btn h-11" onClick={() => set("/floor/membrane", null)}>
             Not known

@@ -14,7 +14,7 @@ export function ServiceFields() {
       <legend className="font-semibold mb-1">Found in the floor</legend>
       {plan.services.map((service, i) => (
         <div key={i} className="border border-base-300 rounded-box p-2 space-y-2">
-          <div className="flex gap-2 items-end">
+          <div className="fields items-end">
             <NameField
               label={`Name of line ${i + 1}`}
               value={service.name}
@@ -34,7 +34,7 @@ export function ServiceFields() {
             </label>
             <RemoveButton label={`Remove ${service.name}`} path={`/services/${i}`} />
           </div>
-          <div className="flex gap-2">
+          <div className="fields items-end">
             <MeasureField label="Keep clear" path={`/services/${i}/clearance`} />
             {service.depth === null ? (
               <AddButton what="service depth" side={i} outlined>

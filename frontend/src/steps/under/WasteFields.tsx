@@ -39,7 +39,7 @@ export function WasteFields() {
         </button>
       )}
       {branch !== null ? (
-        <div className="flex gap-2 items-end">
+        <div className="fields items-end">
           <MeasureField
             label="Branch centre, from the deck or slab top"
             path="/waste/branch"
@@ -58,7 +58,7 @@ export function WasteFields() {
           Say how low it is
         </AddButton>
       )}
-      <div className="flex gap-2">
+      <div className="fields">
         <MeasureField label="Fall of the pipe" kind="fall" path="/water/pipe_fall" />
         <MeasureField label="Pipe, inside" path="/water/pipe_diameter" />
       </div>

@@ -9,7 +9,7 @@ export function Elevations({ found }: { found: WallsResult }) {
   return (
     <section aria-label="Framing and boards" className="space-y-3">
       <h2 className="font-semibold">Framing and boards</h2>
-      <div className="flex gap-2 items-end">
+      <div className="fields items-end">
         <Own
           label="Stud spacing"
           path="/walls/centres"
@@ -23,7 +23,7 @@ export function Elevations({ found }: { found: WallsResult }) {
           text={found.boarded_text}
         />
       </div>
-      <div className="flex gap-2 items-end">
+      <div className="fields items-end">
         <Own
           label="Board length"
           path="/walls/board_length"

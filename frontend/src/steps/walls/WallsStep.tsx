@@ -85,7 +85,7 @@ function Verdict({ found }: { found: WallsResult }) {
 function Between({ box }: { box: NonNullable<WallsResult["box"]> }) {
   const { edit } = useScreen();
   return (
-    <div className="flex gap-2 items-end">
+    <div className="fields items-end">
       {(["Room width at studs", "Room depth at studs"] as const).map((label, i) => {
         const side = box[i as 0 | 1];
         return (

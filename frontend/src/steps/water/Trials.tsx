@@ -71,7 +71,7 @@ function Floors({ usual }: { usual: TrialSettings }) {
   return (
     <section aria-label="Workmanship">
       <h2 className="font-semibold mb-1">If the bed comes out uneven</h2>
-      <div className="flex gap-2">
+      <div className="fields">
         {length("Bed uneven by up to ±", "tolerance")}
         {length("Humps about this long", "correlation")}
         {length("Puddle from", "limit")}

@@ -134,7 +134,7 @@ function Supply({ water }: { water: WaterResult }) {
       </fieldset>
       <fieldset className="space-y-2">
         <legend className="font-semibold mb-1">The way out</legend>
-        <div className="flex gap-2">
+        <div className="fields">
           <MeasureField label="Pipe, inside" path="/water/pipe_diameter" />
           <MeasureField label="Fall of the pipe" kind="fall" path="/water/pipe_fall" />
         </div>
@@ -143,7 +143,7 @@ function Supply({ water }: { water: WaterResult }) {
             Enter the drain's own figure
           </AddButton>
         ) : (
-          <div className="flex gap-2 items-end">
+          <div className="fields items-end">
             <MeasureField label={`Drain takes, ${unit}`} kind="flow" path="/water/drain_l_min" />
             <button
               type="button"
