@@ -325,7 +325,7 @@ def _said(case: Case) -> tuple[str, ...]:
         if least > narrow:
             said.append(
                 f"The tray's shorter side is {words.length(least)} and the narrowest door "
-                f"{words.length(narrow)}: it goes in on edge. UnitOf the way in."
+                f"{words.length(narrow)}: it goes in on edge. Measure the way in."
             )
     if isinstance(plan.survey.correction, Pour) and ground_of(plan) is None:
         said.append("Levelling compound is counted once the floor has been read.")
