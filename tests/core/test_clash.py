@@ -18,7 +18,8 @@ from calm_basin.cli import main
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Change
 from calm_basin.core.falls import NoSurfaceError, surface_of
-from calm_basin.core.structure.footing import outlet_of, standing
+from calm_basin.core.kinds import drain_kind
+from calm_basin.core.structure.footing import standing
 from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.meeting import met
 from calm_basin.plan import Plan, PlanError, plan_from
@@ -145,7 +146,7 @@ def parts(plan: Plan) -> list[tuple[str, Array, float]]:
     """Places all over each part of the drain, and the level of its underside."""
     family, drain = plan.waste.family, plan.shower.drain
     assert family is not None
-    stands, at = standing(plan, surface_of(plan)), outlet_of(drain)
+    stands, at = standing(plan, surface_of(plan)), drain_kind(drain).outlet
     turn = drain.orientation if drain.kind == "point" else 0.0
     hole = (
         disc(family.hole_width, at)
@@ -203,7 +204,8 @@ class SampledTest(unittest.TestCase):
         except (NoSurfaceError, ValueError):
             return
         found = {
-            (one.way.part, one.way.service): one.by for one in met(plan, surface, plan.shower.drain)
+            (one.way.part, one.way.service): one.by
+            for one in met(plan, surface, drain_kind(plan.shower.drain))
         }
         for part, places, bottom in parts(plan):
             depths = [

@@ -16,6 +16,7 @@ from shapely.geometry import Point, Polygon, box
 
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.falls import surface_of
+from calm_basin.core.kinds import drain_kind
 from calm_basin.core.solution import Solution
 from calm_basin.core.structure.footing import standing
 from calm_basin.core.structure.joists import timbers_of
@@ -131,7 +132,7 @@ class ClashTest(unittest.TestCase):
                 by = min(at + high - (middle - half), (middle + half) - (at + low))
                 if by > ON_EDGE and bottom < -floor.deck_thickness - ON_EDGE:
                     expected.append((name, by))
-        found = [(one.way.part, one.by) for one in met(plan, surface, drain)]
+        found = [(one.way.part, one.by) for one in met(plan, surface, drain_kind(drain))]
         near = [by for _, by in expected if by < ON_EDGE + 0.2]
         if near:
             return 0
@@ -147,7 +148,7 @@ class ClashTest(unittest.TestCase):
     ) -> None:
         def told(document: Document) -> list[float]:
             plan = plan_from(document)
-            return sorted(o.by for o in met(plan, surface_of(plan), plan.shower.drain))
+            return sorted(o.by for o in met(plan, surface_of(plan), drain_kind(plan.shower.drain)))
 
         here, there = told(doc), told(moved(doc, turn=turn, mirror=mirror, dx=300, dy=-200))
         if all(abs(by - ON_EDGE) > 0.2 for by in (*here, *there)):

@@ -16,9 +16,9 @@ from calm_basin.core.falls.drains import (
     two_drains,
     without_second_drain,
 )
+from calm_basin.core.kinds import drain_kind
 from calm_basin.core.trying import made_without_floor
 from calm_basin.plan import Plan
-from calm_basin.plan.shower import PointDrain
 
 
 def no_surface(asked: Question, reason: NoSurfaceError) -> Finding:
@@ -29,7 +29,7 @@ def no_surface(asked: Question, reason: NoSurfaceError) -> Finding:
         title = "The drain reaches outside the shower"
         detail = f"{why} Its whole rim has to lie inside, clear of the walls."
         cures.append(bring_drain_inside(plan, words))
-        if isinstance(plan.shower.drain, PointDrain):
+        if drain_kind(plan.shower.drain).point is not None:
             cures.append(drain_in_the_middle(plan))
     elif reason.code == "drain_hidden":
         title = "A corner hides part of the shower from the drain"

@@ -15,7 +15,7 @@ from calm_basin.core.as_built.work import Bounds, Work, least_work, weights_of
 from calm_basin.core.falls.limits import bound_by, fall_limits, within
 from calm_basin.core.geometry.levels import cast_on, levels, under_drain
 from calm_basin.core.geometry.surface import Array, xy
-from calm_basin.plan.shower import MortarBed
+from calm_basin.core.kinds import former_of
 from calm_basin.rules.packs import items
 from calm_basin.rules.site_tests import held
 
@@ -52,8 +52,7 @@ def _entry_bounds(judged: Judged) -> tuple[Array, Array, Array]:
 
 def _thinnest(judged: Judged) -> float:
     """The lowest that the top of a bed may lie, mm from the finished level at the entry."""
-    former = judged.plan.shower.former
-    if judged.layer != "bed" or not isinstance(former, MortarBed):
+    if judged.layer != "bed" or not former_of(judged.plan.shower).cast:
         return -inf
     stack = levels(judged.plan, judged.surface)
     least = under_drain(judged.plan) or 0.0
@@ -98,7 +97,7 @@ def _not_worked(judged: Judged) -> str:
             "A membrane is never ground. Fill on it only as its own text allows, or take it "
             "up, put the bed right and seal it again."
         )
-    if not isinstance(judged.plan.shower.former, MortarBed):
+    if not former_of(judged.plan.shower).cast:
         return (
             "A tray or panel is never ground. Check whether it lies hollow or tilted, and reset it "
             "while its bed is fresh."

@@ -10,16 +10,14 @@ from shapely.geometry import Polygon
 from calm_basin.core.answer.case import Case
 from calm_basin.core.days.schedule import Task
 from calm_basin.core.falls.ring import ring_of
-from calm_basin.core.geometry.levels import NO_DEPTH, levels
+from calm_basin.core.geometry.levels import levels, pour_of
+from calm_basin.core.kinds import NO_DEPTH, carrier_of, former_of
 from calm_basin.core.membrane.on_walls import school_of
 from calm_basin.core.tile.walls import faces
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.days import OwnTask
-from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.room import layer_kind
-from calm_basin.plan.shower import MortarBed, SlopePanels
-from calm_basin.plan.survey import Pour
 from calm_basin.rules.tasks import Usual, slower, usual_tasks, usual_warmth
 
 HOUR = 60
@@ -78,9 +76,8 @@ def placed(case: Case) -> list[Placed]:
 
 def _between_lifts(case: Case) -> bool:
     """Whether the membrane is laid on the lower lift, before the upper one is cast."""
-    former = case.plan.shower.former
-    lifts = isinstance(former, MortarBed) and former.lower is not None
-    return lifts and case.plan.days.membrane == "lifts"
+    lower = former_of(case.plan.shower).lower
+    return lower is not None and case.plan.days.membrane == "lifts"
 
 
 def _with_own(found: list[Placed], plan: Plan) -> list[Placed]:
@@ -183,14 +180,14 @@ def _floor(case: Case, chain: _Chain) -> None:
     """The floor opened or cut, the pipe, and the floor made level."""
     plan = case.plan
     recessed = levels(plan, case.surface).base < -NO_DEPTH
-    joists = isinstance(plan.floor, JoistFloor)
-    if recessed or joists:
-        chain.then("open_deck" if joists else "cut_slab")
+    carrier = carrier_of(plan)
+    if recessed or carrier.opened_for_pipe:
+        chain.then(carrier.opening)
     if plan.days.plumbing == "first":
         _plumbing(chain)
-    if recessed and joists:
+    if recessed and carrier.refitted:
         chain.then("frame")
-    if isinstance(plan.survey.correction, Pour):
+    if pour_of(plan) is not None:
         chain.then("level_pour")
     chain.then("level_check")
 
@@ -202,23 +199,22 @@ def _plumbing(chain: _Chain) -> None:
 
 def _former(case: Case, chain: _Chain) -> None:
     """What makes the falls."""
-    former = case.plan.shower.former
-    if isinstance(former, MortarBed):
+    former = former_of(case.plan.shower)
+    if former.cast:
         if former.lower is not None:
             chain.then("lower_lift")
         if _between_lifts(case):
             chain.then("membrane_sheet")
-        chain.then("bed")
+        chain.then(former.task)
         if case.plan.shower.rest is not None:
             chain.then("rest_bed")
     else:
         chain.then("dry_fit")
-        base = "set_panels" if isinstance(former, SlopePanels) else "set_tray"
-        chain.then(base)
+        chain.then(former.task)
         if case.plan.days.tray == "walls at once":
             # Boards that stand on its edges keep it down: they do not wait until it is stepped on.
             chain.last = ()
-            chain.then("falls_check", behind=(base,))
+            chain.then("falls_check", behind=(former.task,))
             return
     chain.then("falls_check")
 

@@ -11,10 +11,9 @@ from calm_basin.core.depth.result import DepthBar, Flush, Segment
 from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.geometry.levels import depth_available, depth_left, levels, shower_pour
 from calm_basin.core.geometry.lifts import thicker_at_drain
+from calm_basin.core.kinds import carrier_of, drain_kind, former_of
+from calm_basin.core.kinds.bed import bed_form
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import LinearDrain, MortarBed, SlopePanels, Tray
-from calm_basin.plan.system import BedForm, PanelForm, TrayForm
 
 Code = Literal["step", "fall", "layer", "former", "pour", "packed"]
 
@@ -51,7 +50,7 @@ def _flush(case: Case, available: float) -> Iterator[Flush]:
     """The build-up solved for the recess, for what makes the falls, for the fall, and for what the
     shower builds up to the room's floor."""
     plan, words, surface = case.plan, case.words, case.surface
-    stack, former = levels(plan, surface), plan.shower.former
+    stack, former = levels(plan, surface), former_of(plan.shower)
     yield Flush(
         code="layers",
         given="the layers and the fall",
@@ -60,33 +59,32 @@ def _flush(case: Case, available: float) -> Iterator[Flush]:
         text=words.length(stack.recess, "up") if stack.recess > 0 else "none",
     )
     given = f"a recess of {words.length(available, 'down')}"
-    names = {"bed": "bed at the drain", "tray": "tray's edge", "panels": "panels' thin edge"}
-    sizes = {"bed": "least_thickness", "tray": "edge_thickness", "panels": "thin_edge"}
-    most = getattr(former, sizes[former.kind]) + available - stack.recess
+    most = former.thickness + available - stack.recess
     yield Flush(
         code="former",
         given=given,
-        solved=f"{names[former.kind]}, at most",
+        solved=f"{former.measure[0]}, at most",
         value=most if most >= 0 else None,
         text=words.length(most, "down") if most >= 0 else "nothing fits",
     )
     drop, steepest = stack.entry - stack.drain, "fall, at most"
-    if isinstance(former, MortarBed) and former.lower is None and drop > 0:
+    if former.cast and former.lower is None and drop > 0:
         fall = plan.shower.built_fall * (drop + available - stack.recess) / drop
         if fall <= 0:
             yield Flush(code="fall", given=given, solved=steepest, value=None, text="nothing fits")
         elif (taken := _taking_all(plan, fall)) is not None:
             text = words.fall(taken)
             yield Flush(code="fall", given=given, solved=steepest, value=taken, text=text)
-    laid = plan.room.laid is not None
+    laid, carrier = plan.room.laid is not None, carrier_of(plan)
+    lowered = carrier.lowered(stack.recess)
     yield Flush(
         code="room",
         given=f"the room's floor at {words.length(stack.room)}{', which is down' if laid else ''}",
         solved="the shower builds up at its entry, from the lowered deck"
-        if isinstance(plan.floor, JoistFloor) and stack.recess > 0
+        if carrier.refitted and stack.recess > 0
         else "the shower builds up at its entry, from the deck or slab",
-        value=stack.entry + _lowered(case, available),
-        text=words.length(stack.entry + _lowered(case, available)),
+        value=stack.entry + lowered,
+        text=words.length(stack.entry + lowered),
     )
 
 
@@ -111,19 +109,10 @@ def _taking_all(plan: Plan, fall: float) -> float | None:
     return None
 
 
-def _lowered(case: Case, available: float) -> float:
-    """How far the deck is lowered, mm: refitted where a recess is needed at all; a slab is cut as
-    deep as it has to be."""
-    recess = levels(case.plan, case.surface).recess
-    if recess <= NOTHING:
-        return 0.0
-    return available if isinstance(case.plan.floor, JoistFloor) else recess
-
-
 def parts_of(case: Case) -> list[Segment]:
     """All that lies between the room's floor and what carries the shower, from the top down."""
     plan, words, surface = case.plan, case.words, case.surface
-    shower, former = plan.shower, plan.shower.former
+    shower, former = plan.shower, former_of(plan.shower)
     stack = levels(plan, surface)
     step = stack.room - stack.entry
     rest = shower.rest is not None
@@ -137,10 +126,9 @@ def parts_of(case: Case) -> list[Segment]:
             None if rest or step <= 0 else 0.0,
         )
     ]
-    if not isinstance(former, Tray):
-        path = "/shower/fall/asked"
-        if isinstance(former, SlopePanels) and isinstance(shower.drain, LinearDrain):
-            path = ""
+    if former.measured_at == "drain":
+        panels = former.panels is not None and drain_kind(shower.drain).channel is not None
+        path = "" if panels else "/shower/fall/asked"
         fall = stack.entry - stack.drain
         name = f"fall to the drain, {words.fall(shower.built_fall)}"
         parts.append(_part(words, "fall", name, fall, path, None, kind="fall"))
@@ -167,41 +155,26 @@ def parts_of(case: Case) -> list[Segment]:
 
 
 def _former(case: Case) -> list[Segment]:
-    words, former = case.words, case.plan.shower.former
-    form = case.plan.system.former if case.plan.system else None
-    at = "/shower/former"
-    if isinstance(former, MortarBed):
-        least = form.least_thickness if isinstance(form, BedForm) else None
-        name = "upper lift at the drain" if former.lower else "bed at the drain"
-        more = thicker_at_drain(case.plan, case.surface)
-        parts = [
-            _part(words, "former", name, former.least_thickness, f"{at}/least_thickness", least),
-            _part(words, "former", "upper lift, more at the drain", more, "", None),
-        ]
-        if former.lower is not None:
-            of, lower = f"{at}/lower", former.lower
-            own = form.lower.least_thickness if isinstance(form, BedForm) and form.lower else None
-            parts += [
-                _part(words, "layer", "membrane between", lower.membrane, f"{of}/membrane", None),
-                _part(
-                    words,
-                    "former",
-                    "lower lift at the drain",
-                    lower.least_thickness,
-                    f"{of}/least_thickness",
-                    own,
-                ),
-            ]
-        return parts
-    if isinstance(former, SlopePanels):
-        least = form.thin_edge if isinstance(form, PanelForm) else None
-        name = "panels' thin edge"
-        return [_part(words, "former", name, former.thin_edge, f"{at}/thin_edge", least)]
-    least = form.edge_thickness if isinstance(form, TrayForm) else None
-    return [
-        _part(words, "former", "tray's edge", former.edge_thickness, f"{at}/edge_thickness", least),
+    words, former, system = case.words, former_of(case.plan.shower), case.plan.system
+    (name, field), lower, at = former.measure, former.lower, "/shower/former"
+    least = None if system is None else former.least_of(system.former)
+    if lower is not None:
+        name = "upper lift at the drain"
+    more = thicker_at_drain(case.plan, case.surface)
+    parts = [
+        _part(words, "former", name, former.thickness, f"{at}/{field}", least),
+        _part(words, "former", "upper lift, more at the drain", more, "", None),
         _part(words, "packed", "packed up", -former.raised, f"{at}/raised", None),
     ]
+    if lower is not None:
+        form = bed_form(system)
+        own = form.lower.least_thickness if form is not None and form.lower else None
+        of, thick = f"{at}/lower", lower.least_thickness
+        parts += [
+            _part(words, "layer", "membrane between", lower.membrane, f"{of}/membrane", None),
+            _part(words, "former", "lower lift at the drain", thick, f"{of}/least_thickness", own),
+        ]
+    return parts
 
 
 def _part(

@@ -11,13 +11,14 @@ from calm_basin.core.depth.result import Adjusted, Chain
 from calm_basin.core.geometry.levels import cast_on, levels, shower_layers, shower_pour
 from calm_basin.core.geometry.lifts import lower_lift, thicker_at_drain
 from calm_basin.core.geometry.surface import Surface
+from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import standing_faces
 from calm_basin.plan.framing import thick
 from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.room import Layer, layer_kind
-from calm_basin.plan.shower import LinearDrain, MortarBed
+from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.waste import Adjustment, DrainFamily
 from calm_basin.rules import end_stops, outlet_section, proud_of_channel
 
@@ -38,15 +39,15 @@ def over_flange(plan: Plan, surface: Surface) -> float:
     named = [i for i, layer in enumerate(layers) if layer_kind(layer) == "membrane"]
     above = layers[: named[0]] if named else layers
     thick = sum(layer.thickness for layer in above)
-    former = plan.shower.former
-    if isinstance(former, MortarBed) and former.lower is not None:
-        thick += former.least_thickness + thicker_at_drain(plan, surface)
+    former = former_of(plan.shower)
+    if former.lower is not None:
+        thick += former.thickness + thicker_at_drain(plan, surface)
     return thick
 
 
 def grate_gap(plan: Plan, surface: Surface) -> float:
     """What a grate or cover has to be set over, mm: a channel's lies a little below the tile."""
-    proud = proud_of_channel().value if isinstance(plan.shower.drain, LinearDrain) else 0.0
+    proud = proud_of_channel().value if drain_kind(plan.shower.drain).proud else 0.0
     return max(over_flange(plan, surface) - proud, 0.0)
 
 
@@ -93,7 +94,7 @@ def _heights(case: Case) -> Chain:
             "shallow, and the grate would stand that much too high.",
         )
     source = GEOMETRY
-    if isinstance(plan.shower.drain, LinearDrain):
+    if drain_kind(plan.shower.drain).proud:
         proud = proud_of_channel()
         said.append(
             f"The tile finishes {words.length(proud.value)} above the channel, never below."
@@ -179,8 +180,9 @@ def ends_at_walls(plan: Plan, drain: LinearDrain) -> int:
 
 
 def _lengths(case: Case) -> Chain | None:
-    plan, words, drain = case.plan, case.words, case.plan.shower.drain
-    if not isinstance(drain, LinearDrain):
+    plan, words = case.plan, case.words
+    drain = drain_kind(plan.shower.drain).channel
+    if drain is None:
         return None
     whole, channel, cover = channel_lengths(plan, drain)
     stops, section = end_stops(), outlet_section()

@@ -17,8 +17,8 @@ from calm_basin.core.depth.cures import (
 )
 from calm_basin.core.depth.result import NextStep
 from calm_basin.core.geometry.levels import depth_left
+from calm_basin.core.kinds.bed import bed_form
 from calm_basin.core.trying import tried
-from calm_basin.plan.system import BedForm
 
 MOST = 4
 
@@ -55,8 +55,8 @@ def _candidates(case: Case, wanted: float) -> Iterator[tuple[Cure | None, str]]:
         if spare(layer) > NOTHING:
             cure = thinner_layers(case, min(wanted, spare(layer)), only=i)
             yield cure, "still as thick as its kind usually is"
-    form = plan.system.former if plan.system else None
-    least = form.least_thickness if isinstance(form, BedForm) else 0.0
+    form = bed_form(plan.system)
+    least = 0.0 if form is None else form.least_thickness
     yield thinner_bed(case, wanted, least), "another gauge, where the product's text allows it"
     yield set_lower(case, wanted), "a step that the rules allow"
     yield raised_room(case, wanted), "boards over the whole room"

@@ -9,8 +9,8 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.falls.cures import Asked, ask_for, raised_by, raised_layers
 from calm_basin.core.falls.drains import channel_along
+from calm_basin.core.kinds import former_of
 from calm_basin.plan.room import Layer
-from calm_basin.plan.shower import MortarBed
 
 NOTHING = 1e-6
 """A depth that is smaller, mm, is rounding."""
@@ -18,7 +18,7 @@ NOTHING = 1e-6
 
 def fit_depth(case: Case, shortfall: float) -> list[Cure | None]:
     """Changes that each find a missing depth, mm, least trouble first."""
-    bed = isinstance(case.plan.shower.former, MortarBed)
+    bed = former_of(case.plan.shower).cast
     return [
         flatter(case, shortfall),
         channel_along(case.plan, "entry") if bed else None,
@@ -38,7 +38,7 @@ def whole(case: Case, by: float) -> float:
 def flatter(case: Case, by: float) -> Cure | None:
     """A bed that falls less, so that the floor drops less by so much, mm."""
     plan, drop = case.plan, case.surface.drop + case.surface.edge
-    if not isinstance(plan.shower.former, MortarBed) or not NOTHING < by < drop:
+    if not former_of(plan.shower).cast or not NOTHING < by < drop:
         return None
     asked = plan.shower.built_fall * (drop - by) / drop
     return ask_for(case.words, asked, Asked.of(plan), steeper=False)
@@ -55,8 +55,8 @@ def raised_room(case: Case, by: float, condition: str = "") -> Cure:
 
 def thinner_bed(case: Case, by: float, least: float = 0.0) -> Cure | None:
     """A bed that is thinner at the drain by so much, mm, or as thin as its ``least``."""
-    former, words = case.plan.shower.former, case.words
-    if not isinstance(former, MortarBed):
+    former, words = former_of(case.plan.shower).bed, case.words
+    if former is None:
         return None
     left = max(former.least_thickness - whole(case, by), least)
     if left <= 0 or left > former.least_thickness - NOTHING:

@@ -10,15 +10,13 @@ from calm_basin.core.depth.bar import parts_of
 from calm_basin.core.falls.figures import drop_of
 from calm_basin.core.falls.step import least_of, step_of, worst_of
 from calm_basin.core.geometry.levels import (
-    NO_DEPTH,
     depth_available,
     levels,
     pour_cover,
     under_drain,
 )
+from calm_basin.core.kinds import NO_DEPTH, carrier_of, former_of
 from calm_basin.core.survey.lie import steps_at_entry, sunk_at_entry
-from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import Tray
 
 ARITHMETIC = "Arithmetic of the build-up"
 
@@ -30,7 +28,7 @@ def figures(asked: Question) -> dict[str, Figure]:
 
 def _base(asked: Question) -> float | None:
     """The base's level, mm; a tray's is known without a floor."""
-    known = asked.surface is not None or isinstance(asked.plan.shower.former, Tray)
+    known = asked.surface is not None or former_of(asked.plan.shower).measured_at == "edge"
     return levels(asked.plan, asked.surface).base if known else None
 
 
@@ -39,16 +37,9 @@ def _recess(asked: Question) -> dict[str, Figure]:
     stack, base, available = levels(plan, asked.surface), _base(asked), depth_available(plan)
     left = max(0.0, stack.recess - available)
     needed = None if base is None else -base
-    gives = "a slab gives nothing until it was scanned and somebody who may has agreed"
-    deck = []
-    if isinstance(plan.floor, JoistFloor):
-        gives = (
-            "the deck, lifted and refitted between the joists flush with their tops, gives its "
-            "thickness"
-        )
-        deck = [
-            input_of(words, "deck thickness", plan.floor.deck_thickness, "/floor/deck_thickness")
-        ]
+    carrier, deck = carrier_of(plan), []
+    if carrier.refitted:
+        deck = [input_of(words, "deck thickness", available, "/floor/deck_thickness")]
     return {
         "recess_needed": figure(
             "Recess needed",
@@ -64,8 +55,8 @@ def _recess(asked: Question) -> dict[str, Figure]:
         "recess_available": figure(
             "Recess available",
             available,
-            words.length(available, "down") if deck else "none without a scan",
-            gives,
+            words.length(available, "down") if available > 0 else "none without a scan",
+            carrier.gives_why,
             deck,
             source="Common practice, no source",
             note="An engineer decides on anything that touches structure.",
@@ -161,16 +152,16 @@ def _step(asked: Question) -> dict[str, Figure]:
 
 def _levels(asked: Question) -> dict[str, Figure]:
     plan, words, shower = asked.plan, asked.words, asked.plan.shower
-    stack, former = levels(plan, asked.surface), shower.former
+    stack, former = levels(plan, asked.surface), former_of(shower)
     drain = stack.drain if asked.surface else None
     above = [
         input_of(words, layer.name, layer.thickness, f"/shower/layers/{i}/thickness")
         for i, layer in enumerate(shower.layers)
     ]
     packed: list[Input] = []
-    if isinstance(former, Tray):
+    if former.measured_at == "edge":
         stands_on, under = "entry", "tray edge thickness"
-        below = [input_of(words, under, former.edge_thickness, "/shower/former/edge_thickness")]
+        below = [input_of(words, under, former.thickness, "/shower/former/edge_thickness")]
         if former.raised:
             packed = [input_of(words, "packed up", former.raised, "/shower/former/raised")]
     else:

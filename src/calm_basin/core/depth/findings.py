@@ -11,11 +11,10 @@ from calm_basin.core.falls.cures import cut_elsewhere, pack_tray
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.falls.stock import tray_entry_cut
-from calm_basin.core.geometry.levels import NO_DEPTH, depth_available, levels
+from calm_basin.core.geometry.levels import depth_available, levels
+from calm_basin.core.kinds import NO_DEPTH, carrier_of, former_of
 from calm_basin.core.survey.lie import step_at_entry, sunk_at_entry
 from calm_basin.core.survey.truing import pour_over_room
-from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import Tray
 
 
 def recess(case: Case) -> list[Found]:
@@ -25,29 +24,32 @@ def recess(case: Case) -> list[Found]:
     missing = needed - available
     if missing <= NO_DEPTH:
         return []
-    joists = isinstance(plan.floor, JoistFloor)
-    if joists:
+    carrier = carrier_of(plan)
+    refitted = carrier.refitted
+    if refitted:
         title = f"Recess {words.length(missing, 'up')} too shallow"
         detail = (
             f"{words.length(needed, 'up')} are needed; lifting the deck between the joists gives "
             f"{words.limit(available)}. The joists are structure: going deeper is for an engineer."
         )
     else:
-        title = f"{words.length(needed, 'up')} to be cut out of the slab"
+        title = f"{words.length(needed, 'up')} to be cut out of the {carrier.name}"
         detail = (
             "Never without a scan: stressed cables, heating pipes and the damp-proof membrane may "
             f"lie in it. {case.rules.deference}"
         )
     finding = broken(
         words,
-        code="recess_over_available" if joists else "slab_to_be_cut",
-        severity="stop" if joists else "caution",
+        code="recess_over_available" if refitted else "slab_to_be_cut",
+        severity="stop" if refitted else "caution",
         title=title,
         detail=detail,
         value=needed,
         limit=available,
-        asked=f"the deck gives {words.limit(available)}" if joists else "nothing without a scan",
-        applies_to="the floor's structure" if joists else "the slab",
+        asked=f"the {carrier.name} gives {words.limit(available)}"
+        if available > 0
+        else "nothing without a scan",
+        applies_to=carrier.structure,
         source="Common practice, no source",
         field="/shower/former",
     )
@@ -139,9 +141,9 @@ def less_step(case: Case, step: float, most: float) -> list[Cure | None]:
     ]
     if lying(case):
         found.append(pour_over_room(plan))
-    former = plan.shower.former
-    if step < 0 and isinstance(former, Tray) and former.raised > 0:
-        raised = max(former.raised - (abs(step) - most), 0.0)
+    packed = former_of(plan.shower).raised
+    if step < 0 and packed > 0:
+        raised = max(packed - (abs(step) - most), 0.0)
         text = f"Pack the tray up only {words.length(raised, 'down')}"
         if raised == 0:
             text = "Do not pack the tray up"

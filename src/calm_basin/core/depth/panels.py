@@ -12,7 +12,8 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import XY
 from calm_basin.core.depth.result import PanelCut, PanelLayout
 from calm_basin.core.geometry.surface import Array, Facet
-from calm_basin.core.structure.footing import fitting_family, outlet_of
+from calm_basin.core.kinds import drain_kind, former_of
+from calm_basin.core.structure.footing import fitting_family
 from calm_basin.plan.shower import LinearDrain, SlopePanels
 
 ROUNDING = 1e-6
@@ -27,8 +28,8 @@ def panel_layout(case: Case) -> PanelLayout | None:
     thick end, so that the thin end meets the drain.
     """
     plan, words = case.plan, case.words
-    former, drain = plan.shower.former, plan.shower.drain
-    if not isinstance(former, SlopePanels) or not isinstance(drain, LinearDrain):
+    former, drain = former_of(plan.shower).panels, drain_kind(plan.shower.drain).channel
+    if former is None or drain is None:
         return None
     sides = [
         _side(case, former, drain, facet)
@@ -117,7 +118,7 @@ def _notch(
     trough = family.body_width if family and family.body_width else drain.width
     if hole <= trough:
         return (), []
-    at = float(outlet_of(drain) @ side.right) - side.low
+    at = float(np.array(drain.outlet_at) @ side.right) - side.low
     first = max(int((at - hole / 2) // former.width), 0)
     last = min(int((at + hole / 2) // former.width), across - 1)
     deep = (hole - trough) / 2

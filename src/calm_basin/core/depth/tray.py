@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 import shapely
 from shapely.geometry import LineString, Polygon
@@ -10,7 +12,7 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import XY
 from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.result import TrayLayout, TrayMark
-from calm_basin.core.falls import Ring, rim_of, ring_of
+from calm_basin.core.falls import Ring, ring_of
 from calm_basin.core.falls.arrangements import EXTENSION
 from calm_basin.core.falls.stock import (
     TrayPart,
@@ -21,11 +23,12 @@ from calm_basin.core.falls.stock import (
     tray_sides,
 )
 from calm_basin.core.geometry.surface import Array
+from calm_basin.core.kinds import drain_kind, former_of
+from calm_basin.core.kinds.tray import tray_form
 from calm_basin.plan import Plan
 from calm_basin.plan.framing import framed
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.shower import PointDrain, StockTray, Tray
-from calm_basin.plan.system import TrayForm
+from calm_basin.plan.shower import StockTray, Tray
 from calm_basin.rules import rebate, undercut
 
 
@@ -33,8 +36,8 @@ def tray_layouts(case: Case) -> tuple[TrayLayout, ...]:
     """How each stock tray is cut so that its drain lies over its riser; none where there is no such
     tray. Places are as on the tray: its own drain's middle is the origin, x to the right as seen by
     whoever comes in, y to the back."""
-    shower, former = case.plan.shower, case.plan.shower.former
-    if not isinstance(former, Tray) or former.stock is None:
+    shower, former = case.plan.shower, former_of(case.plan.shower).tray
+    if former is None or former.stock is None:
         return ()
     cut_to = tray_parts(framed(case.plan), former.stock)
     finished = tray_parts(shower, former.stock)
@@ -44,23 +47,28 @@ def tray_layouts(case: Case) -> tuple[TrayLayout, ...]:
     )
 
 
+OnTray = Callable[[Array], tuple[XY, ...]]
+"""Places on plan, (n, 2), as they lie on a tray."""
+
+
 def _layout(
     case: Case, former: Tray, stock: StockTray, part: TrayPart, finished: TrayPart
 ) -> TrayLayout:
     """``part`` reaches to the studs, ``finished`` to the walls' faces, where its falls end."""
-    words, shower, drain = case.words, part.shower, part.shower.drain
-    assert isinstance(drain, PointDrain)
+    words, shower, drain = case.words, part.shower, drain_kind(part.shower.drain)
     ring = ring_of(shower)
     tray = delivered(shower, stock, extension_of(shower))
     deep = ring.inward
     axes = np.array([[deep[1], -deep[0]], deep])
 
     def on_tray(points: Array) -> tuple[XY, ...]:
-        local = (points - np.array(drain.centre)) @ axes.T
+        local = (points - drain.outlet) @ axes.T
         return tuple((round(float(x), 4), round(float(y), 4)) for x, y in local)
 
     kept = tray.polygon.intersection(ring.polygon)
-    marks = [_mark(case, part, finished, side, on_tray) for side in tray_sides(shower, stock)]
+    marks = [
+        _mark(case, former, part, finished, side, on_tray) for side in tray_sides(shower, stock)
+    ]
     cut = [mark for mark in marks if mark.state == "cut"]
     short = [mark for mark in marks if mark.state == "missing"]
     if short:
@@ -72,7 +80,7 @@ def _layout(
     size = f"{words.length(stock.width)} × {words.length(stock.length)}"
     which = ""
     if part.joint:
-        which = "first " if drain == case.plan.shower.drain else "second "
+        which = "first " if shower.drain == case.plan.shower.drain else "second "
     return TrayLayout(
         title=f"{which}tray {size}, its drain {words.length(stock.drain_left)} from the left and "
         f"{words.length(stock.drain_back)} from the back".capitalize(),
@@ -80,7 +88,7 @@ def _layout(
         outline=on_tray(tray.points),
         joint=on_tray(delivered(shower, stock).edge(0)) if former.extension else (),
         kept=on_tray(_ring(kept)),
-        rim=on_tray(rim_of(drain)),
+        rim=on_tray(drain.rim),
         sides=tuple(marks),
         said=_order(case, cut, short),
     )
@@ -108,11 +116,15 @@ def _lost(case: Case, former: Tray, ends: Array) -> float:
 
 
 def _mark(
-    case: Case, part: TrayPart, finished: TrayPart, side: TraySide, on_tray: object
+    case: Case,
+    former: Tray,
+    part: TrayPart,
+    finished: TrayPart,
+    side: TraySide,
+    on_tray: OnTray,
 ) -> TrayMark:
     plan, words = case.plan, case.words
-    ring, former = ring_of(part.shower), plan.shower.former
-    assert isinstance(former, Tray) and callable(on_tray)
+    ring = ring_of(part.shower)
     ends = ring.edge(side.edge)
     most, least = max(side.over), min(side.over)
     joint = side.edge in part.joint
@@ -164,8 +176,8 @@ def _name(ring: Ring, edge: int, entry: bool, joint: bool) -> str:
 
 def _rebate(plan: Plan, words: Words) -> list[str]:
     """The rebate that a cut side needs anew, by the system that was bought or by what is usual."""
-    form = plan.system.former if plan.system else None
-    size = form.rebate if isinstance(form, TrayForm) else rebate().value
+    form = tray_form(plan.system)
+    size = rebate().value if form is None else form.rebate
     return [f"cut the rebate for the wall panel anew, {words.length(size)} square"] if size else []
 
 

@@ -19,14 +19,14 @@ from calm_basin.core.depth.thresholds import door_edges, ramp_fall, ramp_run
 from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
 from calm_basin.core.falls.cures import raised_by
 from calm_basin.core.falls.drains import channel_along
-from calm_basin.core.geometry.levels import NO_DEPTH, depth_available, depth_left, levels
+from calm_basin.core.geometry.levels import depth_available, depth_left, levels
+from calm_basin.core.kinds import NO_DEPTH, carrier_of
 from calm_basin.core.survey.lie import step_at_entry
 from calm_basin.core.systems.findings import deck_limit
 from calm_basin.core.systems.fitting import fitted, written
 from calm_basin.core.trying import after, made_on, opened
 from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.blocks import without_blocks
-from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.places import holds
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.rules import build_systems, concrete, drain_families, joist_centres, way_days
@@ -110,7 +110,8 @@ def _begun(case: Case, checks: Sequence[Check]) -> Iterator[_Told]:
 def _opened(case: Case, needed: float, area: float) -> Iterator[_Told]:
     """The deck or the slab opened, as the plan has it, and what goes deeper than that."""
     plan, words = case.plan, case.words
-    if not isinstance(plan.floor, JoistFloor):
+    joists = carrier_of(plan).joists
+    if joists is None:
         litres = area * needed / 1e6
         yield _Told(
             "cut_slab",
@@ -124,7 +125,7 @@ def _opened(case: Case, needed: float, area: float) -> Iterator[_Told]:
         return
     most = joist_centres()
     limit, source = most.value, most.source
-    own = deck_limit(plan.system, plan.floor.deck_thickness) if plan.system else None
+    own = deck_limit(plan.system, joists.deck_thickness) if plan.system else None
     if own is not None:
         limit, source = own.centres, own.source
     blocked = f". Add joists or blocking: centres are over {words.limit(limit)} ({source})"
@@ -133,7 +134,7 @@ def _opened(case: Case, needed: float, area: float) -> Iterator[_Told]:
         "Lift the deck and refit it between the joists",
         f"{words.area(area)} of deck, cleats on both sides of each joist",
         "Cleats on both sides of each joist, set down by the deck's thickness"
-        + (blocked if plan.floor.centres > limit + NOTHING else ""),
+        + (blocked if joists.centres > limit + NOTHING else ""),
         "The joists are not cut. Look for live wires and pipes first; set the blade to the "
         "board's depth",
     )
@@ -251,7 +252,7 @@ def _solved(
         gives = -recess
     elif way.changes:
         gives = depth_left(plan, surface) - depth_left(case.plan, case.surface)
-    known = not way.engineer and (isinstance(plan.floor, JoistFloor) or recess <= NO_DEPTH)
+    known = not way.engineer and (carrier_of(plan).refitted or recess <= NO_DEPTH)
     days = way_days(way.code)
     return Way(
         code=way.code,

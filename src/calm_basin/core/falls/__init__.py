@@ -31,11 +31,12 @@ from calm_basin.core.falls.ring import (
 )
 from calm_basin.core.falls.stock import delivered, tray_parts
 from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.plan.base import Point
 from calm_basin.plan.document import Plan
 from calm_basin.plan.places import holds, straight
 from calm_basin.plan.room import Room
-from calm_basin.plan.shower import LinearDrain, PointDrain, Shower, SlopePanels, Tray
+from calm_basin.plan.shower import LinearDrain, PointDrain, Shower, Tray
 
 __all__ = [
     "LEAST_CLEARANCE",
@@ -103,9 +104,9 @@ def _wet_room(
     if rest.walls == "rising":
         zone = shower_surface(shower)
         edges = [np.array(door) for door in doors]
-        packed = shower.former.raised if isinstance(shower.former, Tray) else 0.0
+        packed = former_of(shower).raised
         return rest_round(zone, ring, room, edges, rest.asked, shower.set_down, packed)
-    if not isinstance(shower.drain, PointDrain) or shower.second_drain is not None:
+    if drain_kind(shower.drain).point is None or shower.second_drain is not None:
         raise NoSurfaceError("walls_not_level", "Level walls round two zones need one point drain.")
     whole = _anticlockwise(outline, ring)
     rim = rim_of(shower.drain)
@@ -125,15 +126,10 @@ def _anticlockwise(outline: tuple[Point, ...], entered: Ring) -> Ring:
 
 def shower_surface(shower: Shower) -> Surface:
     """The floor of the shower alone. Raises `NoSurfaceError` where there is none."""
-    former = shower.former
-    if isinstance(former, Tray) and altered(former):
-        return _built_tray(shower, former)
+    former = former_of(shower)
+    if former.altered and former.tray is not None:
+        return _built_tray(shower, former.tray)
     return _one_zone(shower.outline, shower)
-
-
-def altered(tray: Tray) -> bool:
-    """Whether a tray is anything but one with the falls asked for, over the shower as it is."""
-    return bool(tray.cuts or tray.raised or tray.stock or tray.stated)
 
 
 @lru_cache(maxsize=64)
@@ -184,9 +180,9 @@ def _one_zone(outline: tuple[Point, ...], shower: Shower) -> Surface:
     """The floor of one arrangement: every level is in proportion to the fall asked for."""
     drain, fall = shower.drain, shower.fall
     built = shower.built_fall
-    strips = (drain.strips or 0.0) / built if isinstance(drain, LinearDrain) else 0.0
+    strips = drain_kind(drain).strips / built
     drains = (drain, shower.second_drain)
-    rigid = isinstance(shower.former, SlopePanels)
+    rigid = former_of(shower).rigid
     manner = (fall.measured, fall.edge, fall.entry_level, rigid)
     return _scaled(outline, shower.entries, drains, manner, round(strips, 9), built)
 
@@ -215,8 +211,8 @@ def _unit_surface(
     """The floor for a fall of 1."""
     ring = ring_of_outline(outline, entries)
     (drain, second), (measured, edge, entry_level, rigid) = drains, manner
-    if isinstance(drain, LinearDrain):
-        beside = linear_drain(ring, drain, 1.0, strips, rigid)
+    if (channel := drain_kind(drain).channel) is not None:
+        beside = linear_drain(ring, channel, 1.0, strips, rigid)
         if not beside.facets:
             raise NoSurfaceError("drain_outside", "The channel leaves no floor beside it.")
         return beside

@@ -21,6 +21,7 @@ from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.falls import rims_of
 from calm_basin.core.falls.cures import even_fall
 from calm_basin.core.falls.drains import channel_along
+from calm_basin.core.kinds import former_of
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import footprint
 from calm_basin.plan.base import Outline
@@ -28,7 +29,6 @@ from calm_basin.plan.blocks import BUILT_UP, blocks
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.room import Fixture
-from calm_basin.plan.shower import Tray
 from calm_basin.rules import strip
 
 NEAR = 0.01
@@ -312,8 +312,8 @@ def _changes(plan: Plan, outline: Outline, entries: tuple[int, ...]) -> tuple[Ch
         Change(path="/shower/outline", value=[list(corner) for corner in outline]),
         Change(path="/shower/entries", value=list(entries)),
     ]
-    former = plan.shower.former
-    if isinstance(former, Tray) and former.cuts:
+    former = former_of(plan.shower).tray
+    if former is not None and former.cuts:
         width = {cut.edge: cut.width for cut in former.cuts}
         lies = {
             new: _on(plan.shower.outline, start, end)

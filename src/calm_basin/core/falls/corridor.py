@@ -16,8 +16,9 @@ from calm_basin.core.falls.limits import TOLERANCE, bound_by, fall_limits, fitti
 from calm_basin.core.falls.planes import broken_limit, fall_text, gathering, label_point
 from calm_basin.core.falls.result import Corridor, FallSpan, PlaneRange
 from calm_basin.core.geometry.surface import Array, Facet, Surface
+from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.plan import Plan
-from calm_basin.plan.shower import LinearDrain, PointDrain, Shower, SlopePanels
+from calm_basin.plan.shower import PointDrain, Shower
 from calm_basin.rules import Limit, RuleSet
 
 RIMS = 40
@@ -57,14 +58,14 @@ def corridor(case: Case) -> Corridor:
     spans = list(_falls_and_drops(plan, rules, words, surface))
     places: tuple[XY, ...] = ()
     stride = 0.0
-    if movable(shower) and isinstance(shower.drain, PointDrain):
+    if (drain := movable(shower)) is not None:
         rest = surface.zone("rest")
         centres, gradients, _ = all_places(shower, words.display.step)
         good = fitting(rules, gradients, rest)
         stride = _stride(centres)
         places = tuple((float(x), float(y)) for x, y in centres[good])
-        spans += _positions(shower.drain, words, centres, good)
-        spans.append(_rims(shower, rules, words, rest))
+        spans += _positions(drain, words, centres, good)
+        spans.append(_rims(shower, drain, rules, words, rest))
     return Corridor(
         planes=tuple(planes),
         spans=tuple(spans),
@@ -90,8 +91,8 @@ def _bounds(rules: RuleSet, facet: Facet) -> tuple[float | None, float | None]:
 def _plane_range(plan: Plan, rules: RuleSet, words: Words, facet: Facet) -> PlaneRange:
     least, most = _bounds(rules, facet)
     asked = Asked.of(plan, facet.zone).fall
-    if facet.strip and isinstance(plan.shower.drain, LinearDrain):
-        asked = plan.shower.drain.strips or 0.0
+    if facet.strip:
+        asked = drain_kind(plan.shower.drain).strips
     severity: Severity | None = broken_limit(rules, facet)
     return PlaneRange(
         name=facet.name,
@@ -138,7 +139,7 @@ def _falls_and_drops(
             inside=fits and under and low * (1 - TOLERANCE) <= asked,
         )
 
-    panels = isinstance(shower.former, SlopePanels)
+    panels = former_of(shower).panels is not None
     label = "Fall of the panels" if panels else "Fall to plan"
     found = [span(label, flattest, 1.0, words.fall)]
     fold = min((fold.gradient for fold in gathering(surface)), default=0.0)
@@ -199,10 +200,10 @@ def _stride(centres: Array) -> float:
     return float(steps.min()) if len(steps) else 0.0
 
 
-def _rims(shower: Shower, rules: RuleSet, words: Words, rest: Sequence[Facet]) -> FallSpan:
+def _rims(
+    shower: Shower, drain: PointDrain, rules: RuleSet, words: Words, rest: Sequence[Facet]
+) -> FallSpan:
     """The sizes of a square rim, at the drain's place, with which every plane fits."""
-    drain = shower.drain
-    assert isinstance(drain, PointDrain)
     ring, fall = ring_of(shower), shower.fall
     now = max(drain.width, drain.length)
     widest = max(float(np.ptp(ring.points, axis=0).min()) * 0.8, LEAST_RIM)

@@ -13,14 +13,11 @@ from calm_basin.core.falls import (
 )
 from calm_basin.core.falls.stock import tray_entry_cut
 from calm_basin.core.geometry.surface import Zone
+from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import (
-    LinearDrain,
     MortarBed,
-    PointDrain,
     SideCut,
-    SlopePanels,
-    Tray,
 )
 from calm_basin.rules import boards, steepest_floor
 
@@ -35,7 +32,7 @@ class Asked(NamedTuple):
     def of(cls, plan: Plan, zone: Zone = "shower") -> Asked:
         if zone == "rest" and plan.shower.rest is not None:
             return cls(plan.shower.rest.asked, "/shower/rest/asked")
-        if isinstance(plan.shower.former, SlopePanels):
+        if former_of(plan.shower).panels is not None:
             return cls(plan.shower.built_fall, "/shower/former/thick_edge")
         return cls(plan.shower.fall.asked, "/shower/fall/asked")
 
@@ -57,8 +54,8 @@ def ask_for(words: Words, fall: float, asked: Asked, *, steeper: bool) -> Cure |
 
 def thicker_panels(plan: Plan, words: Words, fall: float) -> Cure | None:
     """Panels that have another fall built in, their thick edge rounded to what is shown on site."""
-    former, step = plan.shower.former, words.display.step
-    if not isinstance(former, SlopePanels) or not isinstance(plan.shower.drain, LinearDrain):
+    former, step = former_of(plan.shower).panels, words.display.step
+    if former is None or drain_kind(plan.shower.drain).channel is None:
         return None
     rise = fall * former.length
     whole = (ceil if fall > former.fall else floor)((former.thin_edge + rise) / step) * step
@@ -78,8 +75,8 @@ def thicker_panels(plan: Plan, words: Words, fall: float) -> Cure | None:
 def even_fall(plan: Plan) -> Cure | None:
     """Let the edge follow the floor instead of the floor the edge."""
     shower = plan.shower
-    made_on_site = isinstance(shower.former, MortarBed)
-    if not isinstance(shower.drain, PointDrain) or shower.fall.edge == "even" or not made_on_site:
+    made_on_site = former_of(shower).cast
+    if drain_kind(shower.drain).point is None or shower.fall.edge == "even" or not made_on_site:
         return None
     return Cure(
         text="Let the same fall run everywhere; only the entry stays level",
@@ -108,8 +105,8 @@ def bed_instead(least: float = 12.0) -> Cure:
 
 def strips_of_their_own(plan: Plan, words: Words) -> Cure | None:
     """Let the floor beyond a channel's ends fall to it as the rest does."""
-    drain, asked = plan.shower.drain, plan.shower.built_fall
-    if not isinstance(drain, LinearDrain) or drain.strips:
+    drain, asked = drain_kind(plan.shower.drain).channel, plan.shower.built_fall
+    if drain is None or drain.strips:
         return None
     return Cure(
         text=f"Give the strips beside it a fall of {words.fall(asked)} of their own",
@@ -119,8 +116,8 @@ def strips_of_their_own(plan: Plan, words: Words) -> Cure | None:
 
 def cut_elsewhere(plan: Plan) -> list[Cure | None]:
     """Cut the side across from the entry instead of the entry's own."""
-    former, outline = plan.shower.former, plan.shower.outline
-    if not isinstance(former, Tray) or former.stock or tray_entry_cut(plan.shower) <= 0:
+    former, outline = former_of(plan.shower).tray, plan.shower.outline
+    if former is None or former.stock or tray_entry_cut(plan.shower) <= 0:
         return []
     ring, n = ring_of(plan.shower), len(outline)
     entry = next(cut for cut in former.cuts if cut.edge in plan.shower.entries)
@@ -144,8 +141,8 @@ def cut_elsewhere(plan: Plan) -> list[Cure | None]:
 
 def pack_tray(plan: Plan, words: Words, by: float) -> Cure | None:
     """Pack a tray up until its entry edge meets the room again."""
-    former = plan.shower.former
-    if not isinstance(former, Tray):
+    former = former_of(plan.shower)
+    if not former.one_piece:
         return None
     raised = float(former.raised + by)
     return Cure(

@@ -17,7 +17,6 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import (
     NoSurfaceError,
     Ring,
-    altered,
     floors_by_rim,
     rim_of,
     ring_of,
@@ -28,13 +27,13 @@ from calm_basin.core.falls.arrangements import two_drains as falls_to_two
 from calm_basin.core.falls.even import above
 from calm_basin.core.falls.limits import fitting
 from calm_basin.core.geometry.surface import Array
+from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.plan import Plan
 from calm_basin.plan.common import POINT_RIM
 from calm_basin.plan.shower import (
     LinearDrain,
     PointDrain,
     Shower,
-    Tray,
 )
 from calm_basin.rules import Limit, RuleSet, usual_family
 
@@ -49,7 +48,7 @@ ChannelSide = Literal["back", "left", "right", "entry", "middle"]
 
 def second_drain(plan: Plan, words: Words) -> Cure | None:
     """Two drains: one in each leg of a shower with an inner corner, else side by side."""
-    if plan.shower.second_drain is not None or not isinstance(plan.shower.drain, PointDrain):
+    if plan.shower.second_drain is not None or drain_kind(plan.shower.drain).point is None:
         return None
     return two_drains(plan, words)
 
@@ -78,8 +77,7 @@ def two_drains(plan: Plan, words: Words) -> Cure | None:
 @lru_cache(maxsize=32)
 def _pair(shower: Shower) -> tuple[PointDrain, PointDrain] | None:
     """The first pair of drains for which there is a floor."""
-    drain, ring = shower.drain, ring_of(shower)
-    assert isinstance(drain, PointDrain)
+    drain, ring = middle_drain(shower), ring_of(shower)
     pairs: list[tuple[Array, Array]] = []
     far = 4 * float(np.ptp(ring.points, axis=0).max())
     for i in (i for i in range(len(ring.points)) if ring.turns_right(i)):
@@ -122,7 +120,7 @@ def drain_in_the_middle(plan: Plan) -> Cure | None:
     middle = middle_drain(plan.shower)
     if plan.shower.drain == middle:
         return None
-    is_point = isinstance(plan.shower.drain, PointDrain)
+    is_point = drain_kind(plan.shower.drain).point is not None
     return Cure(
         text=f"{'Move the drain to' if is_point else 'Turn to a point drain in'} the middle",
         changes=with_family(plan, middle, (drain_put("drain", middle),)),
@@ -138,8 +136,8 @@ MOST_PLACES = 3
 
 def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Iterator[Cure]:
     """Move a point drain to a place where every plane keeps the limits, the nearest first."""
-    drain = plan.shower.drain
-    if not isinstance(drain, PointDrain) or not movable(plan.shower):
+    drain = movable(plan.shower)
+    if drain is None:
         return
     places, gradients, _ = all_places(plan.shower, words.display.step)
     good = fitting(rules, gradients, surface_of(plan).zone("rest"), limit)
@@ -152,26 +150,25 @@ def move_drain(plan: Plan, words: Words, rules: RuleSet, limit: Limit) -> Iterat
         left = left[np.linalg.norm(left - nearest, axis=1) > APART]
 
 
-def movable(shower: Shower) -> bool:
-    """Whether the gradients are known at once for every place of the drain."""
-    return (
-        isinstance(shower.drain, PointDrain)
-        and shower.second_drain is None
+def movable(shower: Shower) -> PointDrain | None:
+    """The drain, where the gradients are known at once for every place of it; else None."""
+    known = (
+        shower.second_drain is None
         and shower.fall.edge == "level"
         and (shower.rest is None or shower.rest.walls == "rising")
-        and not (isinstance(shower.former, Tray) and altered(shower.former))
+        and not former_of(shower).altered
     )
+    return drain_kind(shower.drain).point if known else None
 
 
 @lru_cache(maxsize=16)
 def all_places(shower: Shower, step: float) -> tuple[Array, Array, Array]:
     """Centres all over the shower, whole steps from where the drain is, with the gradients of the
     planes and the drop there."""
-    drain, ring = shower.drain, ring_of(shower)
-    assert isinstance(drain, PointDrain)
+    drain, ring = drain_kind(shower.drain), ring_of(shower)
     low, high = ring.points.min(axis=0), ring.points.max(axis=0)
     stride = ceil(float((high - low).max()) / 40 / step) * step
-    places = lattice(low, high, np.array(drain.centre), stride)
+    places = lattice(low, high, drain.middle, stride)
     return places, *floors_at(shower, places)
 
 
@@ -185,9 +182,7 @@ def lattice(low: Array, high: Array, centre: Array, stride: float) -> Array:
 
 def floors_at(shower: Shower, places: Array) -> tuple[Array, Array]:
     """The gradients of all planes and the drop for a point drain at each of many places."""
-    drain, fall = shower.drain, shower.fall
-    assert isinstance(drain, PointDrain)
-    rim = rim_of(drain)
+    fall, rim = shower.fall, rim_of(shower.drain)
     rims = rim - rim.mean(axis=0) + places[:, None]
     return floors_by_rim(ring_of(shower), rims, fall.asked, fall.measured)
 
@@ -208,14 +203,14 @@ def move_to(place: Array, centre: Array, words: Words) -> Cure:
 
 def bring_drain_inside(plan: Plan, words: Words) -> Cure | None:
     """Move a drain that reaches outside the shower to the nearest place inside."""
-    drain = plan.shower.drain
+    drain = drain_kind(plan.shower.drain)
     ring = ring_of(plan.shower)
     outline = ring.polygon
-    rim = rim_of(drain)
+    rim = drain.rim
     centre = rim.mean(axis=0)
     shape = rim - centre
     room = outline
-    if isinstance(drain, PointDrain) and plan.shower.second_drain is None:
+    if drain.point is not None and plan.shower.second_drain is None:
         # Where the centre may lie: so far within every wall's line that the rim is too.
         high = ring.offsets - (shape @ ring.outwards.T).max(axis=0) - 2.0
         for outward, offset in zip(ring.outwards, high, strict=True):
@@ -230,19 +225,11 @@ def bring_drain_inside(plan: Plan, words: Words) -> Cure | None:
     border = room.boundary
     target = border.interpolate(border.project(Point(centre)))
     dx, dy = float(target.x - centre[0]), float(target.y - centre[1])
-    moved = (
-        f"Move the {'drain' if isinstance(drain, PointDrain) else 'channel'} {words.move(dx, dy)}"
-    )
-    if isinstance(drain, PointDrain):
-        return Cure(
-            text=moved,
-            changes=(Change(path="/shower/drain/centre", value=[target.x, target.y]),),
-        )
     return Cure(
-        text=moved,
-        changes=(
-            Change(path="/shower/drain/start", value=[drain.start[0] + dx, drain.start[1] + dy]),
-            Change(path="/shower/drain/end", value=[drain.end[0] + dx, drain.end[1] + dy]),
+        text=f"Move the {drain.name} {words.move(dx, dy)}",
+        changes=tuple(
+            Change(path=f"/shower/drain/{field}", value=list(place))
+            for field, place in drain.moved(np.array([dx, dy])).items()
         ),
     )
 
@@ -268,7 +255,8 @@ def channel_along(
 
 def channel_at(shower: Shower, side: ChannelSide) -> LinearDrain | None:
     """The channel that fits from wall to wall at a side of the shower, or in its middle."""
-    width = shower.drain.width if isinstance(shower.drain, LinearDrain) else CHANNEL_WIDTH
+    channel = drain_kind(shower.drain).channel
+    width = CHANNEL_WIDTH if channel is None else channel.width
     return _fitted(shower.outline, shower.entries, width, side)
 
 
@@ -328,15 +316,11 @@ def _chord(
 def middle_drain(shower: Shower) -> PointDrain:
     """A point drain in the middle of the shower, with the rim that it has or the usual one."""
     middle = ring_of(shower).polygon.centroid
-    old = shower.drain
-    width = old.width if isinstance(old, PointDrain) else POINT_WIDTH
-    length = old.length if isinstance(old, PointDrain) else POINT_WIDTH
-    return PointDrain(
-        centre=(round(middle.x, 1), round(middle.y, 1)),
-        width=width,
-        length=length,
-        orientation=old.orientation if isinstance(old, PointDrain) else 0.0,
-    )
+    centre = (round(middle.x, 1), round(middle.y, 1))
+    old = drain_kind(shower.drain).point
+    if old is None:
+        return PointDrain(centre=centre, width=POINT_WIDTH, length=POINT_WIDTH)
+    return old.model_copy(update={"centre": centre})
 
 
 def with_family(
@@ -344,11 +328,11 @@ def with_family(
 ) -> tuple[Change, ...]:
     """Changes that put another drain, with a family for it where the plan's is for another kind,
     without a stock tray where that is no point, and without an extension that needs its one."""
-    former, family = plan.shower.former, plan.waste.family
+    tray, family = former_of(plan.shower).tray, plan.waste.family
     second = any(c.path == "/shower/second_drain" and c.value is not None for c in changes)
-    if isinstance(former, Tray) and former.extension and (drain.kind == "linear" or second):
+    if tray is not None and tray.extension and (drain.kind == "linear" or second):
         changes = (*changes, Change(path="/shower/former/extension", value=None))
-    if isinstance(former, Tray) and former.stock and drain.kind == "linear":
+    if tray is not None and tray.stock and drain.kind == "linear":
         changes = (*changes, Change(path="/shower/former/stock", value=None))
     if family is None or family.drain == drain.kind:
         return changes

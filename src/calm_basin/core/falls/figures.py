@@ -8,8 +8,8 @@ from calm_basin.core.answer.result import Figure, Input
 from calm_basin.core.falls.limits import sloped
 from calm_basin.core.falls.planes import fall_text
 from calm_basin.core.geometry.levels import levels
+from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.plan import Plan
-from calm_basin.plan.shower import PointDrain, SlopePanels, Tray
 
 GRADIENT = "gradient of a plane = its drop ÷ its run, square to its high edge"
 
@@ -18,10 +18,9 @@ def drop_of(asked: Question) -> float | None:
     """How far the floor falls from the entry to the drain, mm; None without a floor."""
     if asked.surface is None:
         return None
-    stack, former = levels(asked.plan, asked.surface), asked.plan.shower.former
+    stack, former = levels(asked.plan, asked.surface), former_of(asked.plan.shower)
     # Packing a tray up lifts its drain with it: how far the floor falls stays the same.
-    packed = former.raised if isinstance(former, Tray) else 0.0
-    return stack.entry + packed - stack.drain
+    return stack.entry + former.raised - stack.drain
 
 
 def figures(asked: Question) -> dict[str, Figure]:
@@ -30,15 +29,15 @@ def figures(asked: Question) -> dict[str, Figure]:
     planes = sloped(surface) if surface else []
     drop, built = drop_of(asked), plan.shower.built_fall
     how = _run_in_words(plan)
-    of_what = "the panels' fall" if isinstance(plan.shower.former, SlopePanels) else "planned fall"
+    former = former_of(plan.shower)
+    of_what = "planned fall" if former.panels is None else "the panels' fall"
     inputs = [
         (f"{facet.name} plane over {words.length(facet.run)}", fall_text(words, facet))
         for facet in {facet.name: facet for facet in planes}.values()
     ]
     asked_at = "/shower/fall/asked" if of_what == "planned fall" else ""
-    stated = isinstance(former := plan.shower.former, Tray) and former.stated is not None
     asked_for = f"planned {words.fall(plan.shower.fall.asked)}"
-    told = "as the tray's maker states" if stated else asked_for
+    told = "as the tray's maker states" if former.stated else asked_for
     steepest, flattest = (
         figure(
             label,
@@ -86,7 +85,7 @@ def _below_what(asked: Question) -> str:
 def _run_in_words(plan: Plan) -> str:
     if plan.shower.fall.edge == "even":
         return "run from the farthest end of the entry to the rim"
-    if not isinstance(plan.shower.drain, PointDrain):
+    if drain_kind(plan.shower.drain).point is None:
         return "run from the entry to the channel"
     if plan.shower.fall.measured == "corner_run":
         return "corner run, from the farthest corner to the nearest point of the rim"

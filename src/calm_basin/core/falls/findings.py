@@ -22,8 +22,8 @@ from calm_basin.core.falls.drains import ChannelSide, channel_along, move_drain
 from calm_basin.core.falls.limits import bound_by, breaking, fall_limits, fall_of, sloped, within
 from calm_basin.core.falls.planes import gathering, label_point
 from calm_basin.core.geometry.surface import Facet
+from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.plan import Plan
-from calm_basin.plan.shower import LinearDrain, SlopePanels, Tray
 from calm_basin.rules import Limit
 
 SIDES: tuple[ChannelSide, ...] = ("back", "left", "right", "entry")
@@ -64,7 +64,7 @@ def falls(case: Case) -> list[Found]:
             yield from (channel_along(plan, side) for side in SIDES)
             if least:
                 yield from (channel_along(plan, side, words, least.value) for side in SIDES)
-            if isinstance(plan.shower.former, SlopePanels):
+            if former_of(plan.shower).panels is not None:
                 yield bed_instead()
 
         finding = broken(
@@ -112,9 +112,7 @@ def _asks_of(plan: Plan, facet: Facet) -> Asked:
 def fold_lines(case: Case) -> list[Found]:
     """Water gathers in the folds: the plane-run school leaves them flatter than asked."""
     plan, rules, words, surface = case.plan, case.rules, case.words, case.surface
-    former = plan.shower.former
-    stated = isinstance(former, Tray) and former.stated is not None
-    if isinstance(plan.shower.drain, LinearDrain) or stated:
+    if drain_kind(plan.shower.drain).channel is not None or former_of(plan.shower).stated:
         return []
     found = []
     for limit in rules.on("shower_fall"):
@@ -174,8 +172,8 @@ def fold_lines(case: Case) -> list[Found]:
 def channel(case: Case) -> list[Found]:
     """Channels that stop short of their wall."""
     plan, rules, words = case.plan, case.rules, case.words
-    drain = plan.shower.drain
-    if not isinstance(drain, LinearDrain):
+    drain = drain_kind(plan.shower.drain).channel
+    if drain is None:
         return []
     found = []
     ring = ring_of(plan.shower)

@@ -33,11 +33,12 @@ from calm_basin.core.falls.stock import (
     turned,
 )
 from calm_basin.core.geometry.surface import Surface
+from calm_basin.core.kinds import drain_kind, former_of
+from calm_basin.core.kinds.tray import tray_form
 from calm_basin.plan import Plan
 from calm_basin.plan.framing import framed
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.shower import PointDrain, Shower, SlopePanels, StockTray, Tray
-from calm_basin.plan.system import TrayForm
+from calm_basin.plan.shower import Shower, StockTray, Tray
 from calm_basin.rules import undercut
 
 
@@ -49,8 +50,8 @@ def own_fall(former: Tray, surface: Surface) -> float:
 def thin_tray(case: Case) -> list[Found]:
     """A tray that is thinner than its own fall."""
     plan, words = case.plan, case.words
-    former = plan.shower.former
-    if not isinstance(former, Tray):
+    former = former_of(plan.shower).tray
+    if former is None:
         return []
     fall = own_fall(former, case.surface)
     if former.edge_thickness > fall:
@@ -83,8 +84,8 @@ def thin_tray(case: Case) -> list[Found]:
 
 def tray_cuts(case: Case) -> list[Found]:
     """More cut off a side of a tray than its maker allows."""
-    words, former = case.words, case.plan.shower.former
-    if not isinstance(former, Tray):
+    words, former = case.words, former_of(case.plan.shower).tray
+    if former is None:
         return []
     widths = cut_widths(framed(case.plan))
     edge, width = max(widths.items(), key=lambda cut: cut[1], default=(0, 0.0))
@@ -126,10 +127,9 @@ def _slack(part: TrayPart, side: TraySide) -> float:
 
 def short_tray(case: Case) -> list[Found]:
     """A stock tray that does not reach all sides of the shower from the riser."""
-    plan, words, former = case.plan, case.words, case.plan.shower.former
-    if not isinstance(former, Tray) or former.stock is None:
+    plan, words, stock = case.plan, case.words, former_of(case.plan.shower).stock
+    if stock is None:
         return []
-    stock = former.stock
     sides = [
         (part, side)
         for part in tray_parts(framed(plan), stock)
@@ -183,10 +183,8 @@ def needed_size(shower: Shower) -> tuple[float, float]:
 
 def riser_under_tray(plan: Plan, words: Words) -> Cure | None:
     """Move the riser to the nearest place from which the tray reaches every side."""
-    former = plan.shower.former
-    if not isinstance(former, Tray) or former.stock is None:
-        return None
-    by = _riser_moves(plan, former.stock)
+    stock = former_of(plan.shower).stock
+    by = None if stock is None else _riser_moves(plan, stock)
     if by is None:
         return None
     return Cure(text=f"Move the riser {words.move(*by)}", changes=(_riser_moved(plan, by),))
@@ -195,8 +193,8 @@ def riser_under_tray(plan: Plan, words: Words) -> Cure | None:
 def _riser_moves(plan: Plan, stock: StockTray) -> tuple[float, float] | None:
     """By how much, (dx, dy) in mm, the riser moves to the nearest place from which a tray reaches
     every side."""
-    drain = plan.shower.drain
-    if not isinstance(drain, PointDrain) or plan.shower.second_drain is not None:
+    drain = drain_kind(plan.shower.drain).point
+    if drain is None or plan.shower.second_drain is not None:
         return None
     place = covering(framed(plan), stock)
     if place is None:
@@ -206,20 +204,17 @@ def _riser_moves(plan: Plan, stock: StockTray) -> tuple[float, float] | None:
 
 
 def _riser_moved(plan: Plan, by: tuple[float, float]) -> Change:
-    drain = plan.shower.drain
-    assert isinstance(drain, PointDrain)
-    return Change(
-        path="/shower/drain/centre", value=[drain.centre[0] + by[0], drain.centre[1] + by[1]]
-    )
+    x, y = drain_kind(plan.shower.drain).middle + by
+    return Change(path="/shower/drain/centre", value=[float(x), float(y)])
 
 
 def turned_tray(plan: Plan, words: Words) -> Iterator[Cure]:
     """Turn the tray a quarter, where it then reaches every side, or does with its riser moved."""
-    former = plan.shower.former
-    if not isinstance(former, Tray) or former.stock is None:
+    laid_now = former_of(plan.shower).stock
+    if laid_now is None:
         return
-    for way, stock in zip(("left", "right"), turned(former.stock), strict=True):
-        if stock == former.stock:
+    for way, stock in zip(("left", "right"), turned(laid_now), strict=True):
+        if stock == laid_now:
             continue
         text, laid = f"Turn the tray a quarter to the {way}", stock.model_dump(mode="json")
         changes = (Change(path="/shower/former/stock", value=laid),)
@@ -232,8 +227,8 @@ def turned_tray(plan: Plan, words: Words) -> Iterator[Cure]:
 
 def other_size(plan: Plan, words: Words) -> Cure | None:
     """The smallest of the system's stock sizes that reaches every side from this riser."""
-    form = plan.system.former if plan.system else None
-    if not isinstance(form, TrayForm):
+    form = tray_form(plan.system)
+    if form is None:
         return None
     sizes = [s for size in form.sizes for s in (size, *turned(size))]
     sizes.sort(key=lambda size: size.width * size.length)
@@ -277,10 +272,10 @@ def entry_cut(case: Case) -> list[Found]:
 
 def panels(case: Case) -> list[Found]:
     """Panels whose own fall or length is not the planned one."""
-    plan, words, former = case.plan, case.words, case.plan.shower.former
-    if not isinstance(former, SlopePanels):
+    plan, words, former = case.plan, case.words, former_of(case.plan.shower).panels
+    if former is None:
         return []
-    if isinstance(plan.shower.drain, PointDrain):
+    if drain_kind(plan.shower.drain).channel is None:
         finding = unmeasured(
             "panels_need_channel",
             "stop",

@@ -13,16 +13,14 @@ from calm_basin.core.falls.drains import (
     with_family,
 )
 from calm_basin.core.falls.result import Arrangement
+from calm_basin.core.kinds import drain_kind
 from calm_basin.plan import Plan
-from calm_basin.plan.shower import (
-    PointDrain,
-)
 
 
 def arrangements(plan: Plan, words: Words) -> tuple[Arrangement, ...]:
     """The ways in which this shower's floor can fall: about a point, two, or along a channel."""
     shower = plan.shower
-    point = isinstance(shower.drain, PointDrain)
+    point = drain_kind(shower.drain).point is not None
     one = point and shower.second_drain is None
     even = shower.fall.edge == "even"
     there = shower.drain if point else middle_drain(shower)

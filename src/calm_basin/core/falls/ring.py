@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from math import cos, hypot, radians, sin
 
 import numpy as np
 import shapely
@@ -12,6 +11,7 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.codes import Code
 from calm_basin.core.geometry.surface import Array
+from calm_basin.core.kinds import drain_kind
 from calm_basin.plan.base import Point
 from calm_basin.plan.places import straight
 from calm_basin.plan.shower import LinearDrain, PointDrain, Shower
@@ -129,15 +129,4 @@ def _anticlockwise(outline: tuple[Point, ...]) -> bool:
 
 def rim_of(drain: PointDrain | LinearDrain) -> Array:
     """Corners of the drain's rim, anticlockwise, shape (4, 2)."""
-    if isinstance(drain, PointDrain):
-        angle = radians(drain.orientation)
-        along = np.array([cos(angle), sin(angle)]) * drain.width / 2
-        across = np.array([-sin(angle), cos(angle)]) * drain.length / 2
-        corners: Array = np.array(drain.centre) + np.array(
-            [-along - across, along - across, along + across, across - along]
-        )
-        return corners
-    start, end = np.array(drain.start), np.array(drain.end)
-    along = (end - start) / hypot(*(end - start))
-    across = np.array([-along[1], along[0]]) * drain.width / 2
-    return np.array([start - across, end - across, end + across, start + across])
+    return drain_kind(drain).rim

@@ -12,8 +12,9 @@ from shapely.geometry import LineString, Point, Polygon
 from calm_basin.core.falls.even import above
 from calm_basin.core.falls.ring import NoSurfaceError, Ring, ring_of, turned_edge
 from calm_basin.core.geometry.surface import Array
+from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.shower import PointDrain, Shower, StockTray, Tray
+from calm_basin.plan.shower import PointDrain, Shower, StockTray
 
 ALONG = 0.35
 """Sine of the angle, 20°, by which a side of the shower may be off a side of the tray and still be
@@ -58,8 +59,8 @@ def tray_parts(shower: Shower, stock: StockTray) -> tuple[TrayPart, ...]:
     NoSurfaceError
         A riser lies in no part of its own, or a part has no entry to be laid square to.
     """
-    first, second = shower.drain, shower.second_drain
-    if second is None or not isinstance(first, PointDrain):
+    first, second = drain_kind(shower.drain).point, shower.second_drain
+    if first is None or second is None:
         return (TrayPart(shower),)
     ring = ring_of(shower)
     deep = ring.inward
@@ -123,20 +124,19 @@ def delivered(shower: Shower, stock: StockTray, before: float = 0.0) -> Ring:
     """The tray's own rectangle on plan, with its drain over the riser; edge 0 is at the entry, then
     right, back and left, as seen by whoever comes in. ``before`` is the length of an extension
     that belongs to it, mm."""
-    drain, ring = shower.drain, ring_of(shower)
-    assert isinstance(drain, PointDrain)
+    drain, ring = drain_kind(shower.drain), ring_of(shower)
     deep = ring.inward
     across = np.array([deep[1], -deep[0]])
     left, right = -stock.drain_left * across, (stock.width - stock.drain_left) * across
     front, back = (stock.drain_back - stock.length - before) * deep, stock.drain_back * deep
     corners = np.array([left + front, right + front, right + back, left + back])
-    return Ring(np.array(drain.centre) + corners, frozenset({0}), deep)
+    return Ring(drain.middle + corners, frozenset({0}), deep)
 
 
 def extension_of(shower: Shower) -> float:
     """Length of the piece before a stock tray, mm; 0 where there is none."""
-    former = shower.former
-    return former.extension.length if isinstance(former, Tray) and former.extension else 0.0
+    tray = former_of(shower).tray
+    return tray.extension.length if tray is not None and tray.extension else 0.0
 
 
 @lru_cache(maxsize=256)
@@ -145,8 +145,7 @@ def tray_sides(shower: Shower, stock: StockTray) -> tuple[TraySide, ...]:
     edge by edge."""
     before = extension_of(shower)
     ring, tray = ring_of(shower), delivered(shower, stock, before)
-    assert isinstance(shower.drain, PointDrain)
-    riser = np.array(shower.drain.centre)
+    riser = drain_kind(shower.drain).middle
     reaches = tray.offsets - tray.outwards @ riser
     found = []
     for edge, outward in enumerate(ring.outwards):
@@ -174,8 +173,8 @@ def cut_widths(shower: Shower) -> dict[int, float]:
     """What is cut off a tray at most along the shower's sides, mm, by the document's edges; below 0
     it is extended there, or too short. What an extension loses at its plain end, at the entry, is
     no cut of the tray."""
-    former = shower.former
-    if not isinstance(former, Tray):
+    former = former_of(shower).tray
+    if former is None:
         return {}
     if former.stock is None:
         return {cut.edge: cut.width for cut in former.cuts}
@@ -203,7 +202,7 @@ def _edge_under(ring: Ring, ends: Array) -> int:
 
 def tray_entry_cut(shower: Shower) -> float:
     """What was cut off a tray on its entry sides, mm."""
-    if not isinstance(shower.former, Tray):
+    if former_of(shower).tray is None:
         return 0.0
     widths = cut_widths(shower)
     return max((widths.get(edge, 0.0) for edge in shower.entries), default=0.0)
@@ -230,9 +229,8 @@ def reaches(shower: Shower, stock: StockTray) -> bool:
 
 def covering(shower: Shower, stock: StockTray) -> Array | None:
     """The riser's nearest place from which the tray covers the shower, or none: shape (2,)."""
-    assert isinstance(shower.drain, PointDrain)
     ring, tray = ring_of(shower), delivered(shower, stock, extension_of(shower))
-    riser = np.array(shower.drain.centre)
+    riser = drain_kind(shower.drain).middle
     # So far out the shower reaches towards each side of the tray, and the tray does from its drain.
     needed = (ring.points @ tray.outwards.T).max(axis=0)
     reaches = tray.offsets - tray.outwards @ riser

@@ -12,7 +12,7 @@ from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.falls import ring_of
 from calm_basin.core.falls.drains import drain_in_the_middle
 from calm_basin.core.geometry.surface import SAME_PLACE, Array
-from calm_basin.plan.shower import Tray
+from calm_basin.core.kinds import former_of
 
 LEAST_DAM = 0.1
 """A zone's edge that stands less above the rest, mm, is flush as built."""
@@ -78,9 +78,9 @@ def zone_edge(case: Case) -> list[Found]:
 def _packed(case: Case) -> float:
     """How far the zone's tray is packed up over the rest, mm; with level walls the zone hangs on
     the floor around it."""
-    former, rest = case.plan.shower.former, case.plan.shower.rest
+    former, rest = former_of(case.plan.shower), case.plan.shower.rest
     falls_to_it = rest is not None and rest.walls == "rising"
-    return former.raised if falls_to_it and isinstance(former, Tray) else 0.0
+    return former.raised if falls_to_it else 0.0
 
 
 def dam(case: Case) -> list[Found]:

@@ -11,14 +11,10 @@ import numpy as np
 
 from calm_basin.core.geometry.lifts import thicker_at_drain
 from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.core.kinds import carrier_of, former_of
+from calm_basin.core.kinds.tray import tray_form
 from calm_basin.plan.document import Plan
-from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import MortarBed, SlopePanels, Tray
 from calm_basin.plan.survey import Pour, PourArea
-from calm_basin.plan.system import TrayForm
-
-NO_DEPTH = 0.05
-"""A depth that is smaller, mm, is none: it is not shown, and nobody cuts so little."""
 
 
 @dataclass(frozen=True)
@@ -52,7 +48,7 @@ def cast_on(plan: Plan, stack: Levels) -> float:
     """Level of what bed, panels or tray stand on, mm: what they are laid on, and a bed is cast down
     to what carries it, with no packing between."""
     on = laid_on(plan, stack)
-    if not isinstance(plan.shower.former, MortarBed):
+    if not former_of(plan.shower).cast:
         return on
     deck = float(deck_under(plan, np.array([stack.base]))[0])
     return min(on, deck + shower_pour(plan))
@@ -61,17 +57,15 @@ def cast_on(plan: Plan, stack: Levels) -> float:
 def deck_under(plan: Plan, base: Array) -> Array:
     """The deck or slab that carries a base at these levels, (n,): as it is where the base lies
     above it, else refitted between the joists or cut."""
-    if isinstance(plan.floor, JoistFloor):
-        return np.where(base >= -NO_DEPTH, 0.0, -plan.floor.deck_thickness)
-    return np.minimum(base, 0.0)
+    return carrier_of(plan).under(base)
 
 
 def drain_stands_on(plan: Plan, base: Array) -> Array:
     """The level from which a drain's trap hangs, for bases at these levels, (n,): the deck or slab,
     or the top of a raised zone's own base, which holds the trap."""
-    form = plan.system.former if plan.system else None
+    form = tray_form(plan.system)
     decks = deck_under(plan, base)
-    if isinstance(form, TrayForm) and form.base > 0 and isinstance(plan.shower.former, Tray):
+    if form is not None and form.base > 0 and former_of(plan.shower).one_piece:
         return np.maximum(decks, base)
     return decks
 
@@ -86,10 +80,15 @@ def shower_pour(plan: Plan) -> float:
     return _cover(plan, "shower")
 
 
-def _cover(plan: Plan, area: PourArea) -> float:
+def pour_of(plan: Plan) -> Pour | None:
+    """What is poured to make the floor true; None where it is made so otherwise, or not at all."""
     correction = plan.survey.correction
-    poured = isinstance(correction, Pour) and correction.area in (area, "both")
-    return correction.cover if poured and isinstance(correction, Pour) else 0.0
+    return correction if isinstance(correction, Pour) else None
+
+
+def _cover(plan: Plan, area: PourArea) -> float:
+    pour = pour_of(plan)
+    return pour.cover if pour is not None and pour.area in (area, "both") else 0.0
 
 
 def room_build_up(plan: Plan) -> float:
@@ -100,11 +99,8 @@ def room_build_up(plan: Plan) -> float:
 def under_drain(plan: Plan) -> float | None:
     """Least thickness of bed or panels at the drain, mm, both lifts of a bed and the membrane
     between them; None for a tray."""
-    former = plan.shower.former
-    if isinstance(former, MortarBed):
-        lower = former.lower
-        return former.least_thickness + (lower.membrane + lower.least_thickness if lower else 0.0)
-    return former.thin_edge if isinstance(former, SlopePanels) else None
+    former = former_of(plan.shower)
+    return former.deep if former.measured_at == "drain" else None
 
 
 def levels(plan: Plan, surface: Surface | None) -> Levels:
@@ -133,14 +129,12 @@ def levels(plan: Plan, surface: Surface | None) -> Levels:
     datum = room if plan.shower.rest else room - plan.shower.set_down
     entry = datum + (surface.edge if surface else 0.0)
     drain = datum - (surface.drop if surface else 0.0)
-    former = plan.shower.former
-    if isinstance(former, Tray):
-        edge = entry - (surface.extended if surface else 0.0)
-        base = edge - shower_layers(plan) - former.edge_thickness + former.raised
+    former = former_of(plan.shower)
+    if former.measured_at == "edge":
+        top = entry - (surface.extended if surface else 0.0)
     else:
-        base = drain - shower_layers(plan) - (under_drain(plan) or 0.0)
-        base -= thicker_at_drain(plan, surface) if surface else 0.0
-    base -= shower_pour(plan)
+        top = drain - (thicker_at_drain(plan, surface) if surface else 0.0)
+    base = top - shower_layers(plan) - former.deep + former.raised - shower_pour(plan)
     return Levels(datum=datum, room=room, entry=entry, drain=drain, base=base)
 
 
@@ -169,9 +163,5 @@ def depth_left(plan: Plan, surface: Surface) -> float:
 
 
 def depth_available(plan: Plan) -> float:
-    """Depth, in mm, that can be had without touching structure.
-
-    The deck lifted and refitted between the joists, flush with their tops, gives its own thickness.
-    A slab gives nothing until somebody who may has said so.
-    """
-    return plan.floor.deck_thickness if isinstance(plan.floor, JoistFloor) else 0.0
+    """Depth, in mm, that can be had without touching structure."""
+    return carrier_of(plan).gives

@@ -7,14 +7,14 @@ import shapely
 from shapely.geometry import Point
 
 from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.plan.document import Plan
-from calm_basin.plan.shower import LinearDrain, LowerLift, MortarBed
+from calm_basin.plan.shower import LowerLift
 
 
 def lower_lift(plan: Plan) -> LowerLift | None:
     """The lower lift of the plan's bed; None where it has none."""
-    former = plan.shower.former
-    return former.lower if isinstance(former, MortarBed) else None
+    return former_of(plan.shower).lower
 
 
 def lower_lift_rise(plan: Plan, surface: Surface, places: Array) -> Array:
@@ -23,8 +23,8 @@ def lower_lift_rise(plan: Plan, surface: Surface, places: Array) -> Array:
 
     It falls the same way from all sides, straight to the nearest rim or a channel's outlet.
     """
-    lower, drain = lower_lift(plan), plan.shower.drain
-    body = Point(drain.outlet_at) if isinstance(drain, LinearDrain) else surface.rim
+    lower, drain = lower_lift(plan), drain_kind(plan.shower.drain)
+    body = surface.rim if drain.channel is None else Point(drain.outlet)
     away: Array = shapely.distance(body, shapely.points(places))
     return away * (lower.fall if lower else 0.0)
 

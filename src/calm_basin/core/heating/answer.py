@@ -25,8 +25,8 @@ from calm_basin.core.heating.fitting import KEPT, CableFit, fit, span
 from calm_basin.core.heating.mats import Mats, mats
 from calm_basin.core.heating.result import HeatingResult
 from calm_basin.core.heating.route import CableWay, way
+from calm_basin.core.kinds import carrier_of
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.heating import Heating
 from calm_basin.rules.heating import kept
 
@@ -300,7 +300,7 @@ def _notes(case: Case, cable: Heating) -> tuple[str, ...]:
         "that it can be drawn out.",
         f"No bend tighter than {words.length(kept('bend').value)} ({kept('bend').source}).",
     ]
-    if isinstance(case.plan.floor, JoistFloor):
+    if carrier_of(case.plan).timber:
         notes.append(
             f"On timber lay an incombustible board of {words.length(board.value)} first "
             f"({board.source}), and count it in the build-up."

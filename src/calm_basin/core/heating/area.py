@@ -10,12 +10,12 @@ import shapely
 from shapely.geometry import Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from calm_basin.core.falls.ring import rim_of, ring_of
+from calm_basin.core.falls.ring import ring_of
+from calm_basin.core.kinds import drains_of
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side, footprint
 from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.room import OFF_THE_FLOOR
-from calm_basin.plan.shower import LinearDrain, PointDrain
 from calm_basin.rules.heating import kept
 
 
@@ -37,13 +37,9 @@ def kept_free(plan: Plan) -> list[Polygon]:
         for fixture in plan.room.fixtures
         if fixture.kind not in OFF_THE_FLOOR
     ]
-    drains: list[PointDrain | LinearDrain] = [plan.shower.drain]
-    if plan.shower.second_drain is not None:
-        drains.append(plan.shower.second_drain)
-    for drain in drains:
-        outlet = drain.centre if isinstance(drain, PointDrain) else drain.outlet_at
-        body = Polygon(rim_of(drain)).buffer(kept("from_channel").value)
-        free.append(body.union(Point(outlet).buffer(kept("from_outlet").value)))
+    for drain in drains_of(plan):
+        body = Polygon(drain.rim).buffer(kept("from_channel").value)
+        free.append(body.union(Point(drain.outlet).buffer(kept("from_outlet").value)))
     return free
 
 

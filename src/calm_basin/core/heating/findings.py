@@ -8,10 +8,9 @@ from functools import partial
 from calm_basin.core.answer.build import unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
+from calm_basin.core.kinds import carrier_of, former_of
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.room import Layer, layer_kind
-from calm_basin.plan.shower import MortarBed
 from calm_basin.rules.heating import kept
 
 CABLE = ("heating", "cable")
@@ -51,7 +50,7 @@ def on_timber(case: Case) -> list[Found]:
     """A cable over a deck of timber with no board beneath it."""
     plan, words, board = case.plan, case.words, kept("board")
     heated = plan.heating is not None and plan.heating.where != "shower"
-    if not heated or not isinstance(plan.floor, JoistFloor):
+    if not heated or not carrier_of(plan).timber:
         return []
     if any(layer_kind(layer) == "board" for layer in plan.room.layers):
         return []
@@ -90,7 +89,7 @@ def _holds(plan: Plan, part: str, layers: tuple[Layer, ...]) -> bool:
     is cast there anyway."""
     assert plan.heating is not None
     under = plan.heating.lies == "under the membrane"
-    if under and part == "shower" and isinstance(plan.shower.former, MortarBed):
+    if under and part == "shower" and former_of(plan.shower).cast:
         return True
     words = (*CABLE, *CAST) if under else CABLE
     return any(word in layer.name.lower() for layer in layers for word in words)

@@ -12,6 +12,8 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import XY, Figure, Option
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.ring import ring_of
+from calm_basin.core.geometry.surface import xy
+from calm_basin.core.kinds import drain_kind, drains_of
 from calm_basin.core.membrane.on_walls import (
     SealedWall,
     board_joints,
@@ -43,7 +45,6 @@ from calm_basin.core.walls.frame import Box, unfolded
 from calm_basin.core.walls.result import WallBox
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import Block, blocks
-from calm_basin.plan.shower import LinearDrain
 from calm_basin.rules.membrane import School, litres, membrane_length, schools
 from calm_basin.rules.tasks import usual_tasks
 
@@ -172,13 +173,10 @@ def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
             for which in range(1, 5):
                 yield piece("outside corner", f"outside corner {which}, {named(number)}", 0.0)
     if school.collars:
-        drains = [plan.shower.drain]
-        if plan.shower.second_drain is not None:
-            drains.append(plan.shower.second_drain)
+        drains = drains_of(plan)
         for number, drain in enumerate(drains, start=1):
-            at = drain.outlet_at if isinstance(drain, LinearDrain) else drain.centre
             name = "drain collar" if len(drains) == 1 else f"drain collar {number}"
-            yield piece("collar", name, 0.0, at)
+            yield piece("collar", name, 0.0, xy(drain.outlet))
         for number in range(1, plan.membrane.pipes + 1):
             yield piece("collar", f"pipe collar {number}", 0.0)
     if (count := patches(plan)) > 0:
@@ -390,7 +388,7 @@ def _notes(case: Case, school: School) -> tuple[str, ...]:
         "Keep weep holes open, and sealant out of screw holes that have to drain.",
         "Cover every fastener head. Cover the finished membrane: a dropped tool nicks it unseen.",
     ]
-    if isinstance(plan.shower.drain, LinearDrain):
+    if drain_kind(plan.shower.drain).channel is not None:
         notes.append(
             "Seal the room side of the channel with edge trim, along its end and up the wall. "
             "Leave the shower side open, so that water in the bed reaches the drain."

@@ -5,7 +5,7 @@ from __future__ import annotations
 from calm_basin.core.answer.build import unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
-from calm_basin.plan.shower import MortarBed, Tray
+from calm_basin.core.kinds import former_of
 
 COMMON = "Common practice, no source"
 
@@ -13,12 +13,11 @@ COMMON = "Common practice, no source"
 def school_and_floor(case: Case) -> list[Found]:
     """A sheet between lifts where the bed is one, and boards that are sealed round no tray."""
     plan = case.plan
-    former, school = plan.shower.former, plan.days.membrane
-    lifts = isinstance(former, MortarBed) and former.lower is not None
-    if school == "lifts" and not lifts:
+    former, school = former_of(plan.shower), plan.days.membrane
+    if school == "lifts" and former.lower is None:
         title = "A sheet between two lifts needs a bed in two lifts"
         detail = "This floor has no lower lift for the sheet to lie on. Use a bonded sheet on top."
-    elif school == "boards" and not isinstance(former, Tray):
+    elif school == "boards" and not former.one_piece:
         title = "Boards with sealant need a foam or board tray"
         detail = "Sealant joins boards to a tray. A bed or panels take a sheet or a liquid on top."
     else:

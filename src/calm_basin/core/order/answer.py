@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable
-from math import ceil, dist
+from math import ceil
 from typing import NamedTuple
 
 from calm_basin.amounts import GALLON_LITRES
 from calm_basin.core.answer.build import listed, working
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Input
+from calm_basin.core.geometry.levels import pour_of
+from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.core.order.cuts import LEAST_STOCK, Cuts, cut_lists
 from calm_basin.core.order.mixing import batch_text
 from calm_basin.core.order.need import M2, M, Need, Share
@@ -26,8 +28,6 @@ from calm_basin.core.order.result import (
 from calm_basin.core.survey.ground import ground_of
 from calm_basin.core.walls.boards import board_size
 from calm_basin.plan.order import Bought
-from calm_basin.plan.shower import LinearDrain, Tray
-from calm_basin.plan.survey import Pour
 from calm_basin.rules.packs import LISTS, Counted, Item, items, sundries
 from calm_basin.units import Display
 
@@ -273,11 +273,10 @@ def _kit(case: Case) -> tuple[KitCheck, ...]:
     """Parts that are measured before anything is cut."""
     plan, words = case.plan, case.words
     found = []
-    former, family, drain = plan.shower.former, plan.waste.family, plan.shower.drain
-    if isinstance(former, Tray):
-        sizes = [f"edge {words.length(former.edge_thickness)}"]
-        if former.stock is not None:
-            stock = former.stock
+    former, family, drain = former_of(plan.shower), plan.waste.family, plan.shower.drain
+    if former.one_piece:
+        sizes = [f"edge {words.length(former.thickness)}"]
+        if (stock := former.stock) is not None:
             sizes = [
                 f"{words.length(stock.width)} × {words.length(stock.length)}",
                 f"drain {words.length(stock.drain_left)} from the left, "
@@ -286,9 +285,8 @@ def _kit(case: Case) -> tuple[KitCheck, ...]:
             ]
         found.append(KitCheck(item="tray", name="Tray", sizes=tuple(sizes)))
     sizes = [f"cover {words.length(drain.width)} wide"]
-    if isinstance(drain, LinearDrain):
-        long = dist(drain.start, drain.end)
-        sizes = [f"channel {words.length(long)} long, {words.length(drain.width)} wide"]
+    if (channel := drain_kind(drain).channel) is not None:
+        sizes = [f"channel {words.length(channel.size)} long, {words.length(drain.width)} wide"]
     if family is not None:
         if family.body_depth:
             sizes.append(f"body {words.length(family.body_depth)} deep")
@@ -315,8 +313,8 @@ def _said(case: Case) -> tuple[str, ...]:
     """What stands over the list."""
     plan, words = case.plan, case.words
     said = ["Packs and yields are usual ones: type what the bag says."]
-    former = plan.shower.former
-    if isinstance(former, Tray) and plan.room.doors:
+    former = former_of(plan.shower)
+    if former.one_piece and plan.room.doors:
         narrow = min(door.width for door in plan.room.doors)
         left, bottom, right, top = floor_of_shower(case).bounds
         least = min(right - left, top - bottom)
@@ -327,7 +325,7 @@ def _said(case: Case) -> tuple[str, ...]:
                 f"The tray's shorter side is {words.length(least)} and the narrowest door "
                 f"{words.length(narrow)}: it goes in on edge. Measure the way in."
             )
-    if isinstance(plan.survey.correction, Pour) and ground_of(plan) is None:
+    if pour_of(plan) is not None and ground_of(plan) is None:
         said.append("Levelling compound is counted once the floor has been read.")
     for name in ("cleat", "joist", "band"):
         typed = plan.order.of(name).pack

@@ -14,8 +14,9 @@ from shapely.geometry import LineString, Polygon
 from calm_basin.core.answer.case import Case
 from calm_basin.core.depth.panels import panel_layout
 from calm_basin.core.falls.ring import ring_of
-from calm_basin.core.geometry.levels import cast_on, laid_on, levels, rest_thickness
+from calm_basin.core.geometry.levels import cast_on, laid_on, levels, pour_of, rest_thickness
 from calm_basin.core.geometry.lifts import thicker_at_drain
+from calm_basin.core.kinds import former_of
 from calm_basin.core.membrane.answer import block_corners, seam_lengths, wall_area
 from calm_basin.core.membrane.on_walls import niches_sealed, patches, school_of
 from calm_basin.core.membrane.pieces import corners, sealed
@@ -31,8 +32,6 @@ from calm_basin.core.waste.answer import waste
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.room import layer_kind
-from calm_basin.plan.shower import MortarBed, SlopePanels, Tray
-from calm_basin.plan.survey import Pour
 from calm_basin.rules.membrane import litres, membrane_length
 from calm_basin.rules.packs import rate
 
@@ -58,26 +57,25 @@ def floor_of_shower(case: Case) -> Polygon:
 
 
 def _former(case: Case) -> Iterator[Need]:
-    former, shower = case.plan.shower.former, floor_of_shower(case)
-    if isinstance(former, MortarBed):
+    former, shower = former_of(case.plan.shower), floor_of_shower(case)
+    if former.cast:
         yield Need("mud", "mean thickness × area, from the planes of the floor", tuple(_beds(case)))
         return
-    if isinstance(former, Tray):
+    if (tray := former.tray) is not None:
         stock, words = former.stock, case.words
         called = f"Shower tray {_size(case, *_outer(shower))}"
         if stock is not None:
             called = f"Shower tray {words.length(stock.width)} × {words.length(stock.length)}"
         drains = 2 if case.plan.shower.second_drain else 1
         yield Need("tray", "one a drain", (Share("drains", drains),), called)
-        if former.extension is not None:
-            long = words.length(former.extension.length)
+        if tray.extension is not None:
+            long = words.length(tray.extension.length)
             called = f"Extension piece of the tray, {long} long"
             yield Need("extension", "of the plan", (Share("before the tray", 1),), called)
         around = Share("round the tray", shower.length / M)
         yield Need("sealant", "a bead all round", (around,))
-    elif isinstance(former, SlopePanels):
-        layout = panel_layout(case)
-        sides = () if layout is None else layout.sides
+    elif (layout := panel_layout(case)) is not None:
+        sides = layout.sides
         rows = tuple(Share(side.name, side.count) for side in sides)
         yield Need("panel", "panels of each side, those cut from one counted once", rows)
     under = (Share("shower", shower.area / M2),)
@@ -88,13 +86,10 @@ def _former(case: Case) -> Iterator[Need]:
 def _beds(case: Case) -> Iterator[Share]:
     """The litres of a bed in the shower, and of that in the rest of a wet room."""
     plan, surface = case.plan, case.surface
-    former, stack = plan.shower.former, levels(plan, surface)
-    assert isinstance(former, MortarBed)
+    former, stack = former_of(plan.shower), levels(plan, surface)
     # Where what carries it lies lower than it has to, the bed is cast down to that.
-    least = former.least_thickness + laid_on(plan, stack) - cast_on(plan, stack)
+    least = former.mud + laid_on(plan, stack) - cast_on(plan, stack)
     least += thicker_at_drain(plan, surface)
-    if former.lower is not None:
-        least += former.lower.least_thickness
     facets = list(surface.zone("shower"))
     yield Share(
         "in the shower",
@@ -121,8 +116,8 @@ def volume(polygon: Polygon, plane: tuple[float, float, float], above: float) ->
 
 def _pour(case: Case) -> Iterator[Need]:
     plan = case.plan
-    settings, ground = plan.survey.correction, ground_of(plan)
-    if not isinstance(settings, Pour) or ground is None:
+    settings, ground = pour_of(plan), ground_of(plan)
+    if settings is None or ground is None:
         return
     zone, _ = pour_zone(plan, settings)
     made = poured(ground, zone, settings)

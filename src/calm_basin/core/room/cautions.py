@@ -3,27 +3,16 @@
 from __future__ import annotations
 
 from calm_basin.core.answer.result import Caution
+from calm_basin.core.kinds import carrier_of, former_of
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import Tray
 from calm_basin.rules import RuleSet
 
 
 def cautions(plan: Plan, rules: RuleSet) -> tuple[Caution, ...]:
     """The warnings that hold for every floor of this kind."""
-    if isinstance(plan.floor, JoistFloor):
-        structure = Caution(
-            code="structure",
-            text="Joists are structure. Never notch or cut them by this plan: an engineer decides.",
-        )
-    else:
-        structure = Caution(
-            code="slab",
-            text="Never cut a slab blind: scan it for stressed cables, heating pipes and the "
-            "damp-proof membrane.",
-        )
+    code, never = carrier_of(plan).never
     return (
-        structure,
+        Caution(code=code, text=never),
         Caution(
             code="services",
             text="Live wires and pipes may lie under the floor. Find them before a saw goes in. "
@@ -61,7 +50,7 @@ def cautions(plan: Plan, rules: RuleSet) -> tuple[Caution, ...]:
 
 def _drain(plan: Plan) -> str:
     """What to watch at the drain, by how it is joined."""
-    tray = isinstance(plan.shower.former, Tray)
+    tray = former_of(plan.shower).one_piece
     dry = "Dry-fit the drain and do not hurry it"
     dry += ": a stiff tail stalls a tray that already lies in its adhesive." if tray else "."
     return (
@@ -72,7 +61,7 @@ def _drain(plan: Plan) -> str:
 
 def _sealing(plan: Plan) -> str:
     """What has to be tight, and what has to stay open."""
-    tray = isinstance(plan.shower.former, Tray)
+    tray = former_of(plan.shower).one_piece
     bead = "A gap in the bead round the tray is a leak. " if tray else ""
     return (
         f"{bead}Keep adhesive off every face that is sealed later, and keep dabs and sealant out "

@@ -13,6 +13,8 @@ from calm_basin.core.answer.taped import place_text
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import rims_of, ring_of, turned_edge
 from calm_basin.core.falls.floor import points_of
+from calm_basin.core.geometry.surface import xy
+from calm_basin.core.kinds import drain_kind, drains_of
 from calm_basin.core.room.places import frame_of
 from calm_basin.core.room.result import Drawing, Joist, RectangleSize
 from calm_basin.core.structure.joists import joists_of
@@ -22,18 +24,16 @@ from calm_basin.plan.edits.carrying import of_shower
 from calm_basin.plan.edits.corners import box_of
 from calm_basin.plan.framing import studs
 from calm_basin.plan.room import WITH_HEIGHT
-from calm_basin.plan.shower import LinearDrain
 
 
 def drawing(plan: Plan, words: Words) -> Drawing:
     """Shapes on plan that follow from the document alone."""
     ring, outline = ring_of(plan.shower), plan.shower.outline
-    drain, outlet, offset = plan.shower.drain, None, None
-    if isinstance(drain, LinearDrain):
-        start, end = np.array(drain.start), np.array(drain.end)
-        length = float(np.hypot(*(end - start)))
-        offset = length / 2 if drain.outlet is None else drain.outlet
-        (outlet,) = points_of((start + (end - start) * offset / length)[None])
+    drain = drain_kind(plan.shower.drain)
+    outlet, offset = None, None
+    if (channel := drain.channel) is not None:
+        offset = channel.size / 2 if channel.outlet is None else channel.outlet
+        (outlet,) = points_of(drain.outlet[None])
     return Drawing(
         frame=frame_of(plan),
         rims=tuple(points_of(rim) for rim in rims_of(plan.shower)),
@@ -69,14 +69,11 @@ def drawing(plan: Plan, words: Words) -> Drawing:
 
 def _drains(plan: Plan, words: Words) -> Iterator[str]:
     """Where the middle of each drain is taped."""
-    shower = plan.shower
-    drains = [shower.drain, *([shower.second_drain] if shower.second_drain else [])]
+    drains = drains_of(plan)
     for number, drain in enumerate(drains, start=1):
         name = "Drain" if len(drains) == 1 else f"Drain {number}"
-        linear = isinstance(drain, LinearDrain)
-        place = drain.outlet_at if isinstance(drain, LinearDrain) else drain.centre
-        what = "outlet" if linear else "centre"
-        yield f"{name} {what}: {place_text(plan.room.outline, place, words)}."
+        place = place_text(plan.room.outline, xy(drain.outlet), words)
+        yield f"{name} {drain.outlet_name}: {place}."
 
 
 def _box(outline: tuple[XY, ...], words: Words) -> RectangleSize | None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from math import ceil, floor, radians
+from math import ceil, floor
 
 import numpy as np
 from shapely.affinity import translate
@@ -14,7 +14,6 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import ring_of
 from calm_basin.core.geometry.levels import (
-    NO_DEPTH,
     Levels,
     cast_on,
     depth_available,
@@ -22,33 +21,26 @@ from calm_basin.core.geometry.levels import (
     levels,
     pour_cover,
     shower_pour,
-    under_drain,
 )
-from calm_basin.core.geometry.lifts import lower_lift, lower_lift_rise
+from calm_basin.core.geometry.lifts import lower_lift_rise
 from calm_basin.core.geometry.surface import Array, Facet, Surface, xy
+from calm_basin.core.kinds import NO_DEPTH, carrier_of, drains_of, former_of
 from calm_basin.core.section.cut import Cut, Stretch, without
 from calm_basin.core.section.result import Band, Section, Tick
 from calm_basin.core.structure.footing import (
-    drains_of,
     fitting_family,
-    outlet_of,
     solids_of,
     standing,
 )
-from calm_basin.core.structure.joists import joists_of, timbers_of
+from calm_basin.core.structure.joists import Bays, joists_of, timbers_of
 from calm_basin.core.structure.meeting import met
 from calm_basin.core.survey.lie import before_entry, lie_along
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import blocks
-from calm_basin.plan.floor import Floor, JoistFloor
-from calm_basin.plan.shower import MortarBed, Tray
 from calm_basin.units import MM_PER_INCH
 
 RIM = 6.0
 """How thick a rim and a flange are drawn, mm."""
-
-DRAWN_SLAB = 120.0
-"""How much of a slab or of the joists is drawn below the deepest level, in mm."""
 
 
 @dataclass(frozen=True)
@@ -80,6 +72,7 @@ def _lie_of(plan: Plan, cut: Cut) -> Lie:
 def section(case: Case, cut: Cut) -> Section:
     """Cut the planned floor: finished layers, bed or tray, base, deck or slab, joists, drain."""
     plan, words, surface = case.plan, case.words, case.surface
+    joists = carrier_of(plan).joists
     ring, stack = ring_of(plan.shower), levels(plan, surface)
     room = Polygon(plan.room.outline)
     inside = cut.spans(ring.polygon)
@@ -117,8 +110,7 @@ def section(case: Case, cut: Cut) -> Section:
         top=max(tops, default=0.0),
         bottom=min(tops, default=0.0),
         ticks=_ticks(min(tops, default=0.0), max(tops, default=0.0), words),
-        joists_along=isinstance(plan.floor, JoistFloor)
-        and abs(_across(plan.floor) @ cut.along) < 0.1,
+        joists_along=joists is not None and abs(Bays.of(joists).across @ cut.along) < 0.1,
     )
 
 
@@ -133,11 +125,6 @@ def _ticks(bottom: float, top: float, words: Words) -> tuple[Tick, ...]:
     step = next((c for c in choices if (top - bottom) / c <= 10), choices[-1])
     heights = step * np.arange(ceil(bottom / step), floor(top / step) + 1)
     return tuple(Tick(height=float(z), text=words.bare(float(z))) for z in heights)
-
-
-def _across(floor: JoistFloor) -> Array:
-    angle = radians(floor.direction)
-    return np.array([-np.sin(angle), np.cos(angle)])
 
 
 def _box(kind: str, name: str, span: Stretch, bottom: float, top: float, text: str = "") -> Band:
@@ -156,14 +143,6 @@ DRAWN_BLOCK = 40.0
 """How far a bench or half wall is drawn above the floor, mm."""
 
 
-def _lowest(floor: Floor, base: float) -> float:
-    """How far down a slab or joists are drawn, mm from the deck or slab top."""
-    if not isinstance(floor, JoistFloor):
-        return -min(floor.thickness, max(DRAWN_SLAB, -base + DRAWN_SLAB / 2))
-    deck = floor.deck_thickness
-    return -deck - min(floor.depth, max(DRAWN_SLAB / 2, -base - deck + DRAWN_SLAB / 2))
-
-
 def _drains(
     plan: Plan, surface: Surface, cut: Cut, rim: list[Stretch], stack: Levels
 ) -> list[Band]:
@@ -173,11 +152,11 @@ def _drains(
             _box("drain", "drain", span, min(stack.base, stack.drain - 40), stack.drain)
             for span in rim
         ]
-    stands, lowest = standing(plan, surface), _lowest(plan.floor, stack.base)
+    stands, lowest = standing(plan, surface), carrier_of(plan).drawn_to(stack.base)
     bands = [_box("drain", "rim", span, stack.drain - RIM, stack.drain) for span in rim]
     clashes: list[Band] = []
     for drain in drains_of(plan):
-        at = outlet_of(drain)
+        at = drain.outlet
         hit = {(one.way.part, one.way.what) for one in met(plan, surface, drain)}
         for solid in solids_of(plan, drain):
             shape = translate(solid.outline, float(at[0]), float(at[1]))
@@ -253,7 +232,7 @@ def _shower_bands(
         text = words.bare(layer.thickness)
         bands.append(_sheet("finish", layer.name, text, distances, top, under))
         top = under
-    former = plan.shower.former
+    former = former_of(plan.shower)
     poured = shower_pour(plan)
     base = np.full(len(distances), cast_on(plan, levels))
     laid = laid_on(plan, levels)
@@ -261,15 +240,12 @@ def _shower_bands(
     if poured:
         text = f"{words.bare(poured)} least"
         bands.append(_sheet("packing", "pour", text, distances, base, base - poured + low))
-    elif isinstance(former, MortarBed):
+    elif former.cast:
         base = base + low
-    lower = lower_lift(plan)
-    if isinstance(former, MortarBed) and lower is not None:
+    if (lower := former.lower) is not None:
         bed = laid + lower.least_thickness + lower_lift_rise(plan, surface, places)
         bed = np.minimum(bed, top - lower.membrane)
-        of_upper, of_lower = (
-            words.bare(v) for v in (former.least_thickness, lower.least_thickness)
-        )
+        of_upper, of_lower = (words.bare(v) for v in (former.thickness, lower.least_thickness))
         bands += [
             _sheet("bed", "upper lift", f"{of_upper} least", distances, top, bed + lower.membrane),
             _sheet(
@@ -282,13 +258,10 @@ def _shower_bands(
             ),
             _sheet("bed", "lower lift", f"{of_lower} least", distances, bed, base),
         ]
-    elif isinstance(former, Tray):
-        text = f"{words.bare(former.edge_thickness)} edge"
-        bands.append(_sheet("tray", "tray", text, distances, top, base))
     else:
-        name = "setting bed" if isinstance(former, MortarBed) else "slope panels"
-        text = f"{words.bare(under_drain(plan) or 0.0)} least"
-        bands.append(_sheet("bed", name, text, distances, top, base))
+        where = "edge" if former.measured_at == "edge" else "least"
+        text = f"{words.bare(former.thickness)} {where}"
+        bands.append(_sheet(former.band, former.name, text, distances, top, base))
     return bands
 
 
@@ -327,9 +300,9 @@ def _structure(
     outside: list[Stretch],
     levels: Levels,
 ) -> list[Band]:
-    floor, base = plan.floor, levels.base
+    carrier, base = carrier_of(plan), levels.base
     # A bed is cast down to what carries it.
-    packs = not isinstance(plan.shower.former, MortarBed)
+    packs = not former_of(plan.shower).cast
     carries = base >= -NO_DEPTH
     bands = []
     for span in inside if carries and packs else ():
@@ -338,17 +311,17 @@ def _structure(
         if base > 0 or low.min() < -NO_DEPTH:
             text = words.bare(base) if base > 0 else ""
             bands.append(_sheet("packing", "packing", text, at, np.full(len(at), base), low))
-    bottom = _lowest(floor, base)
-    if not isinstance(floor, JoistFloor):
+    bottom = carrier.drawn_to(base)
+    if not carrier.refitted:
         for span in (*outside, *inside):
             at = lie.within(span)
             top = lie.at(at)
             if span in inside and not carries:
                 top = np.minimum(top, base)
             top = np.maximum(top, bottom)
-            bands.append(_sheet("slab", "slab", "", at, top, np.full(len(at), bottom)))
+            bands.append(_sheet("slab", carrier.name, "", at, top, np.full(len(at), bottom)))
         return bands
-    deck = floor.deck_thickness
+    deck = carrier.thickness
     thick = words.bare(deck)
     joists = [span for shape in joists_of(plan) for span in cut.spans(shape)]
     for span in (*outside, *inside) if carries else outside:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from itertools import pairwise, product
-from math import cos, radians, sin
 from typing import NamedTuple
 
 import numpy as np
@@ -18,6 +17,7 @@ from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Array, xy
 from calm_basin.core.geometry.taping import Walls, walls_of
+from calm_basin.core.kinds import carrier_of, drains_of
 from calm_basin.core.membrane.pieces import sealed
 from calm_basin.core.setting_out.pins import pins
 from calm_basin.core.setting_out.result import (
@@ -30,11 +30,9 @@ from calm_basin.core.setting_out.result import (
 )
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.plan.blocks import standing_faces
-from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.framing import studs
 from calm_basin.plan.places import AT_WALL, ON_EDGE
 from calm_basin.plan.setting_out import Marked, MarkKind
-from calm_basin.plan.shower import LinearDrain, PointDrain
 
 SAME_MARK = 1.0
 """A mark holds while its places have not moved farther than this, mm: nobody marks finer."""
@@ -228,24 +226,18 @@ def _levels(case: Case) -> Iterator[_Plain]:
 def _drains(case: Case) -> Iterator[_Plain]:
     plan, room = case.plan, Polygon(case.plan.room.outline)
     stack = levels(plan, case.surface)
-    shower = plan.shower
-    drains: list[tuple[str, PointDrain | LinearDrain]] = [("drain", shower.drain)]
-    if shower.second_drain is not None:
-        drains = [("first drain", shower.drain), ("second drain", shower.second_drain)]
+    drains = drains_of(plan)
+    names = ["drain"] if len(drains) == 1 else ["first drain", "second drain"]
     lines: list[_Plain] = []
-    for name, drain in drains:
-        if isinstance(drain, LinearDrain):
-            middle, along = drain.outlet_at, np.subtract(drain.end, drain.start) / drain.size
-        else:
-            turn = radians(drain.orientation)
-            middle, along = drain.centre, np.array([cos(turn), sin(turn)])
-        text = "outlet" if isinstance(drain, LinearDrain) else "drain centre"
-        yield _Plain("drain", name, np.array([middle]), text, None, stack.drain)
-        if isinstance(drain, LinearDrain):
-            ends = np.array([drain.start, drain.end])
-            yield _Plain("channel", "channel", ends, case.words.length(drain.size))
+    for name, drain in zip(names, drains, strict=True):
+        channel, along = drain.channel, drain.along
+        text = "outlet" if channel is not None else "drain centre"
+        yield _Plain("drain", name, drain.outlet[None], text, None, stack.drain)
+        if channel is not None:
+            ends = np.array([channel.start, channel.end])
+            yield _Plain("channel", "channel", ends, case.words.length(channel.size))
         for number, way in enumerate((along, np.array([-along[1], along[0]])), start=1):
-            line = _through(room, np.array(middle), way)
+            line = _through(room, drain.outlet, way)
             if line is not None:
                 lines.append(_Plain("centre line", f"{name}, line {number}", line))
     yield from lines
@@ -297,8 +289,8 @@ def _open(line: LineString, walls: shapely.Geometry) -> list[LineString]:
 
 
 def _cuts(case: Case) -> Iterator[_Plain]:
-    sheet, floor, words = deck_sheet(case), case.plan.floor, case.words
-    if sheet is None or not isinstance(floor, JoistFloor):
+    sheet, words = deck_sheet(case), case.words
+    if sheet is None:
         return
     for number, line in enumerate(sheet.saw_lines, start=1):
         yield _Plain(
@@ -308,12 +300,13 @@ def _cuts(case: Case) -> Iterator[_Plain]:
             f"{line.length_text}, blade set to {sheet.blade.text}",
         )
     # The deck goes back flush with the joists' tops, on cleats its own thickness below them.
-    top = -2 * floor.deck_thickness
+    thick = carrier_of(case.plan).thickness
+    top = -2 * thick
     numbers: dict[str, int] = {}
     for batten in sheet.battens:
         numbers[batten.kind] = numbers.get(batten.kind, 0) + 1
         set_down = batten.kind in ("cleat", "plate cleat")
-        said = f", its top {words.length(floor.deck_thickness)} below the joists’"
+        said = f", its top {words.length(thick)} below the joists’"
         yield _Plain(
             "cleat",
             f"{batten.kind} {numbers[batten.kind]}",

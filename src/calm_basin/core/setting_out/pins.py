@@ -13,7 +13,6 @@ from shapely.geometry import LineString
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import ring_of
 from calm_basin.core.geometry.levels import (
-    NO_DEPTH,
     Levels,
     cast_on,
     laid_on,
@@ -25,12 +24,11 @@ from calm_basin.core.geometry.levels import (
 )
 from calm_basin.core.geometry.lifts import lower_lift, lower_lift_rise
 from calm_basin.core.geometry.surface import SAME_PLACE, Array, Surface
+from calm_basin.core.kinds import NO_DEPTH, carrier_of, drain_kind, former_of
 from calm_basin.core.setting_out.result import CheckLine, Pin, PinsResult
 from calm_basin.core.setting_out.rounding import cut_to_units, neighbours
 from calm_basin.core.survey.ground import ground_of
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import LinearDrain, MortarBed
 from calm_basin.units import MM_PER_INCH
 
 Kind = Literal["rim", "fold", "edge", "field"]
@@ -68,7 +66,7 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
     unit = words.display.step if words.display.imperial else 1.0
     lines = check_lines(plan, words, surface)
     none = ""
-    if not isinstance(plan.shower.former, MortarBed):
+    if not former_of(plan.shower).cast:
         none = "A tray or panels have their falls built in: no pins are set."
     elif _about(plan, surface) > MOST_PINS:
         none = (
@@ -198,12 +196,12 @@ def _bases(
 
 def carrying(plan: Plan, stack: Levels, *, inside: bool) -> str:
     """What a pin stands on, in words, inside or outside the shower."""
-    joists = isinstance(plan.floor, JoistFloor)
+    carrier = carrier_of(plan)
     if shower_pour(plan) if inside else pour_cover(plan):
         return "pour"
     if not inside or stack.recess <= NO_DEPTH:
-        return "deck" if joists else "slab"
-    return "deck between the joists" if joists else "recess in the slab"
+        return carrier.name
+    return carrier.recessed_name
 
 
 def loses_most(
@@ -270,11 +268,11 @@ def _ridge(surface: Surface) -> shapely.Geometry:
 def check_lines(plan: Plan, words: Words, surface: Surface) -> tuple[CheckLine, ...]:
     """Six lines from the rim outwards, with how far the floor rises over the rim along each."""
     step = 12 * MM_PER_INCH if words.display.imperial else 300.0
-    rim, drain = surface.rims[0], plan.shower.drain
+    rim, drain = surface.rims[0], drain_kind(plan.shower.drain).channel
     middle = shapely.get_coordinates(rim.centroid)[0]
     inward = ring_of(plan.shower).inward
     rays: list[tuple[Array, Array]] = []
-    if isinstance(drain, LinearDrain):
+    if drain is not None:
         start, end = np.array(drain.start), np.array(drain.end)
         across = np.array([-(end - start)[1], (end - start)[0]]) / np.hypot(*(end - start))
         sides = [

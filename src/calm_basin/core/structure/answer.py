@@ -11,12 +11,11 @@ from calm_basin.core.answer.result import Figure
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.floor import points_of
 from calm_basin.core.geometry.surface import xy
+from calm_basin.core.kinds import FormerKind, carrier_of, drains_of, former_of
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.core.structure.findings import unsigned
 from calm_basin.core.structure.footing import (
-    drains_of,
     fitting_family,
-    outlet_of,
     solids_of,
 )
 from calm_basin.core.structure.joists import Bays, regular, timbers_of
@@ -30,7 +29,6 @@ from calm_basin.core.structure.result import (
 from calm_basin.core.structure.stiffness import bed_load, deflection, inertia, spans
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import Former, MortarBed
 from calm_basin.rules import (
     bed_weight,
     grade,
@@ -49,7 +47,7 @@ def structure(case: Case) -> StructureResult:
     plan, words = case.plan, case.words
     bodies = []
     for drain in drains_of(plan):
-        at = outlet_of(drain)
+        at = drain.outlet
         hits: dict[str, list[str]] = {}
         for one in met(plan, case.surface, drain):
             hits.setdefault(one.way.part, []).append(one.way.what)
@@ -62,7 +60,7 @@ def structure(case: Case) -> StructureResult:
                     meets=tuple(hits.get(solid.part, ())),
                 )
             )
-    room = Polygon(plan.room.outline)
+    room, joists = Polygon(plan.room.outline), carrier_of(plan).joists
     timbers = [
         TimberMark(
             name=timber.name,
@@ -70,7 +68,7 @@ def structure(case: Case) -> StructureResult:
             outline=points_of(shapely.get_coordinates(part.exterior)[:-1]),
             number=timber.number,
             index=timber.index,
-            regular=regular(plan.floor, timber),
+            regular=regular(joists, timber),
         )
         for timber in timbers_of(plan)
         for part in shapely.get_parts(timber.outline.intersection(room))
@@ -91,7 +89,7 @@ def structure(case: Case) -> StructureResult:
     ]
     return StructureResult(
         timbers=tuple(timbers),
-        across=xy(Bays.of(plan.floor).across) if isinstance(plan.floor, JoistFloor) else None,
+        across=None if joists is None else xy(Bays.of(joists).across),
         bodies=tuple(bodies),
         services=tuple(services),
         figures=tuple(_stiffness(plan, words)),
@@ -103,7 +101,7 @@ def structure(case: Case) -> StructureResult:
 
 def _notes(plan: Plan) -> list[str]:
     """What is not known, and so not looked at."""
-    joists, found = plan.floor, []
+    joists, found = carrier_of(plan).joists, []
     if fitting_family(plan) is None:
         why = (
             "The chosen drain is for another kind of drain."
@@ -111,7 +109,7 @@ def _notes(plan: Plan) -> list[str]:
             else "No drain is chosen."
         )
         found.append(f"{why} Only the waste pipe itself is held against the floor.")
-    if isinstance(joists, JoistFloor):
+    if joists is not None:
         if joists.joist != "sawn":
             name = "I-joists" if joists.joist == "i_joist" else "trusses"
             found.append(
@@ -128,8 +126,8 @@ def _notes(plan: Plan) -> list[str]:
 
 def _stiffness(plan: Plan, words: Words) -> list[Figure]:
     """How far joists of this size may span under tile, and what the bed weighs."""
-    joists, former, found = plan.floor, plan.shower.former, []
-    if isinstance(joists, JoistFloor) and joists.joist == "sawn":
+    joists, former, found = carrier_of(plan).joists, former_of(plan.shower), []
+    if joists is not None and joists.joist == "sawn":
         load, wood = live_load(), grade()
         for rule in stiffnesses():
             both = spans(joists, rule.share, bed_load(former))
@@ -164,7 +162,7 @@ def _stiffness(plan: Plan, words: Words) -> list[Figure]:
                 )
             )
         found += _bending(joists, former, words)
-    if isinstance(former, MortarBed):
+    if former.cast:
         weight, added = bed_weight(), bed_load(former)
         found.append(
             figure(
@@ -172,7 +170,7 @@ def _stiffness(plan: Plan, words: Words) -> list[Figure]:
                 added * 1000 / GRAVITY,
                 load_text(added),
                 "thickness at the drain × weight of a mud bed",
-                [("least thickness", words.length(former.least_thickness))],
+                [("least thickness", words.length(former.thickness))],
                 source=weight.source,
                 unit="kilogram",
                 note=f"{weight.note} Thicker towards the edge. Count it with the tile and with "
@@ -182,7 +180,7 @@ def _stiffness(plan: Plan, words: Words) -> list[Figure]:
     return found
 
 
-def _bending(joists: JoistFloor, former: Former, words: Words) -> list[Figure]:
+def _bending(joists: JoistFloor, former: FormerKind, words: Words) -> list[Figure]:
     """How far joists of a span that was measured bend under people, and under the bed besides."""
     if joists.span is None:
         return []

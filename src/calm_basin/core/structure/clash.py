@@ -6,17 +6,14 @@ from calm_basin.core.answer.build import broken, listed
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Place
 from calm_basin.core.geometry.surface import Array
+from calm_basin.core.kinds import DrainKind, carrier_of, drains_of
 from calm_basin.core.structure.clearing import cures
 from calm_basin.core.structure.footing import (
-    drains_of,
     fitting_family,
-    outlet_of,
 )
 from calm_basin.core.structure.meeting import Met, met, reach
 from calm_basin.core.structure.passing import notch_share
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import LinearDrain, PointDrain
 from calm_basin.rules import guides_of
 
 CUT_BY = "Joists are structure (common practice, no source)"
@@ -37,13 +34,13 @@ def clash(case: Case) -> list[Found]:
     return found
 
 
-def _told(case: Case, drain: PointDrain | LinearDrain, number: int, several: list[Met]) -> Found:
+def _told(case: Case, drain: DrainKind, number: int, several: list[Met]) -> Found:
     plan, words = case.plan, case.words
     served = several[0].way.service
     names = list(dict.fromkeys(one.way.what for one in several))
     parts = list(dict.fromkeys(one.way.part for one in several))
     worst = max(several, key=lambda one: one.by)
-    at, by = outlet_of(drain), words.length(worst.by, "up")
+    at, by = drain.outlet, words.length(worst.by, "up")
     what = f"The drain's {listed([PARTS[part] for part in parts])}"
     if fitting_family(plan) is None:
         what = "The waste pipe itself"
@@ -90,8 +87,8 @@ def _told(case: Case, drain: PointDrain | LinearDrain, number: int, several: lis
 def _notch(case: Case, deep: float, at: Array) -> str:
     """How a notch of this depth at a place stands to each rule of thumb, for whoever asks an
     engineer."""
-    joists, words = case.plan.floor, case.words
-    if not isinstance(joists, JoistFloor) or joists.joist != "sawn" or deep <= 0:
+    joists, words = carrier_of(case.plan).joists, case.words
+    if joists is None or joists.joist != "sawn" or deep <= 0:
         return ""
     told = []
     for guide in guides_of(case.rules):
@@ -113,7 +110,8 @@ def _notch(case: Case, deep: float, at: Array) -> str:
 
 
 def _never(plan: Plan) -> str:
-    made = plan.floor.joist if isinstance(plan.floor, JoistFloor) else "sawn"
+    joists = carrier_of(plan).joists
+    made = "sawn" if joists is None else joists.joist
     if made == "i_joist":
         return "The flange of an I-joist is never cut or notched."
     return "A truss is never cut." if made == "truss" else "Joists are not cut by this plan."

@@ -18,32 +18,30 @@ from calm_basin.core.falls.drains import all_places, movable, move_to
 from calm_basin.core.falls.limits import fitting
 from calm_basin.core.geometry.levels import drain_stands_on, levels
 from calm_basin.core.geometry.surface import Array
+from calm_basin.core.kinds import DrainKind, carrier_of, drain_kind, former_of
 from calm_basin.core.structure.footing import (
     fitting_family,
     in_the_way,
-    outlet_of,
     standing,
 )
 from calm_basin.core.structure.joists import Bays, timbers_of
 from calm_basin.core.structure.meeting import Met, reach
 from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.edits.carrying import moved, of_shower
-from calm_basin.plan.floor import JoistFloor, OtherJoist
+from calm_basin.plan.floor import OtherJoist
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.shower import LinearDrain, PointDrain, Tray
+from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.waste import DrainFamily
 from calm_basin.rules import drain_families
 
 
-def cures(
-    case: Case, drain: PointDrain | LinearDrain, number: int, several: list[Met]
-) -> Iterator[Cure | None]:
+def cures(case: Case, drain: DrainKind, number: int, several: list[Met]) -> Iterator[Cure | None]:
     """Changes that may get a drain out of the way, the least trouble first."""
     plan = case.plan
     path = "/shower/second_drain" if number else "/shower/drain"
-    if isinstance(drain, LinearDrain):
+    if drain.channel is not None:
         yield turned_end(plan)
-        yield from _outlets(case, drain)
+        yield from _outlets(case, drain.channel)
     else:
         yield nearest_place(case, number)
     for by in exits(case, drain):
@@ -56,8 +54,8 @@ def cures(
 def nearest_place(case: Case, number: int = 0) -> Cure | None:
     """The nearest place for a point drain that misses everything and keeps every plane in what is
     allowed."""
-    plan, words, drain = case.plan, case.words, case.plan.shower.drain
-    if number or not isinstance(drain, PointDrain) or not movable(plan.shower):
+    plan, words, drain = case.plan, case.words, movable(case.plan.shower)
+    if number or drain is None:
         return None
     places, gradients, drops = all_places(plan.shower, words.display.step)
     good = fitting(case.rules, gradients, case.surface.zone("rest"))
@@ -73,8 +71,8 @@ def levels_by_drop(case: Case, drops: Array) -> tuple[Array, Array]:
     """The levels, mm, of rim and base where the floor drops by so much, each (n,)."""
     stack = levels(case.plan, case.surface)
     rims = stack.drain + case.surface.drop - drops
-    tray = isinstance(case.plan.shower.former, Tray)
-    return rims, np.full(len(rims), stack.base) if tray else stack.base + rims - stack.drain
+    at_edge = former_of(case.plan.shower).measured_at == "edge"
+    return rims, np.full(len(rims), stack.base) if at_edge else stack.base + rims - stack.drain
 
 
 def free_places(
@@ -85,17 +83,17 @@ def free_places(
     plan, known = case.plan, ~np.isnan(drops)
     rims, bases = levels_by_drop(case, np.where(known, drops, 0.0))
     good, decks = good & known, drain_stands_on(plan, bases)
-    for way in in_the_way(plan, plan.shower.drain):
+    for way in in_the_way(plan, drain_kind(plan.shower.drain)):
         reached = way.reached(rims, decks)
         if reached.any():
             good &= ~reached | (way.depths(places) == 0)
     return bases, good
 
 
-def exits(case: Case, drain: PointDrain | LinearDrain) -> list[Array]:
+def exits(case: Case, drain: DrainKind) -> list[Array]:
     """The shortest moves, (2,) each, that bring a drain straight out of the way: square to the
     joists or along them, rounded away to whole steps."""
-    plan, outlet = case.plan, outlet_of(drain)
+    plan, outlet = case.plan, drain.outlet
     stands, step = standing(plan, case.surface), case.words.display.step
     rim, deck = np.full(1, stands.rim), np.full(1, stands.deck)
     taken = [w.area for w in in_the_way(plan, drain) if w.reached(rim, deck)[0]]
@@ -113,45 +111,44 @@ def exits(case: Case, drain: PointDrain | LinearDrain) -> list[Array]:
     return [way * away for away, way in sorted(found, key=lambda one: one[0])[:2]]
 
 
-def _ways(plan: Plan, drain: PointDrain | LinearDrain) -> list[Array]:
-    if isinstance(drain, LinearDrain):
-        along = (np.array(drain.end) - np.array(drain.start)) / drain.size
-        across = np.array([-along[1], along[0]])
+def _ways(plan: Plan, drain: DrainKind) -> list[Array]:
+    if drain.channel is not None:
+        across = np.array([-drain.along[1], drain.along[0]])
         return [across, -across]
-    if isinstance(plan.floor, JoistFloor):
-        bays = Bays.of(plan.floor)
+    if (joists := carrier_of(plan).joists) is not None:
+        bays = Bays.of(joists)
         return [bays.across, -bays.across, bays.along, -bays.along]
     return [np.array(way) for way in ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0))]
 
 
-def _to(words: Words, drain: PointDrain | LinearDrain, path: str, by: Array) -> Cure:
-    def at(point: tuple[float, float]) -> list[float]:
-        return [round(float(point[0] + by[0]), 4), round(float(point[1] + by[1]), 4)]
-
-    name = "channel" if isinstance(drain, LinearDrain) else "drain"
-    ends = ("start", "end") if isinstance(drain, LinearDrain) else ("centre",)
+def _to(words: Words, drain: DrainKind, path: str, by: Array) -> Cure:
     return Cure(
-        text=f"Move the {name} {words.move(float(by[0]), float(by[1]))}",
-        changes=tuple(Change(path=f"{path}/{end}", value=at(getattr(drain, end))) for end in ends),
+        text=f"Move the {drain.name} {words.move(float(by[0]), float(by[1]))}",
+        changes=tuple(
+            Change(path=f"{path}/{field}", value=[round(x, 4), round(y, 4)])
+            for field, (x, y) in drain.moved(by).items()
+        ),
     )
 
 
 def _whole_shower(case: Case, by: Array) -> Cure | None:
     """The shower moved with its tray: the riser lies where the tray has it."""
     shower, rounded = case.plan.shower, [round(float(v), 4) for v in by]
-    if shower.second_drain is not None or not isinstance(shower.drain, PointDrain):
+    if shower.second_drain is not None or drain_kind(shower.drain).point is None:
         return None
 
     try:
         there = moved(case.plan, (rounded[0], rounded[1]))
     except PlanError:
         return None
-    assert isinstance(there.shower.drain, PointDrain)
     return Cure(
         text=f"Move the shower with its tray {case.words.move(*rounded)}",
         changes=(
             Change(path="/shower/outline", value=[list(one) for one in there.shower.outline]),
-            Change(path="/shower/drain/centre", value=list(there.shower.drain.centre)),
+            *(
+                Change(path=f"/shower/drain/{field}", value=list(place))
+                for field, place in drain_kind(there.shower.drain).places.items()
+            ),
             *(
                 Change(path=f"/room/fixtures/{i}/centre", value=list(there.room.fixtures[i].centre))
                 for i in of_shower(case.plan)
@@ -162,8 +159,8 @@ def _whole_shower(case: Case, by: Array) -> Cure | None:
 
 def turned_end(plan: Plan) -> Cure | None:
     """The channel turned end for end, which takes an outlet that is off its middle elsewhere."""
-    drain, family = plan.shower.drain, fitting_family(plan)
-    if not isinstance(drain, LinearDrain) or drain.outlet is None or not (family and family.turns):
+    drain, family = drain_kind(plan.shower.drain).channel, fitting_family(plan)
+    if drain is None or drain.outlet is None or not (family and family.turns):
         return None
     other = drain.size - drain.outlet
     if abs(other - drain.outlet) < 1:
@@ -186,7 +183,7 @@ def _outlets(case: Case, drain: LinearDrain) -> Iterator[Cure | None]:
     stands = standing(case.plan, case.surface)
     rim, deck = np.full(1, stands.rim), np.full(1, stands.deck)
     good = np.ones(len(tries), dtype=bool)
-    for way in in_the_way(case.plan, drain):
+    for way in in_the_way(case.plan, drain_kind(drain)):
         if way.part == "hole" and way.reached(rim, deck)[0]:
             good &= way.depths(places) == 0
     if not good.any():
@@ -232,13 +229,11 @@ def _on_boards(case: Case, several: list[Met]) -> Cure | None:
     )
 
 
-def _trimmed(
-    case: Case, drain: PointDrain | LinearDrain, several: list[Met]
-) -> Iterator[Cure | None]:
+def _trimmed(case: Case, drain: DrainKind, several: list[Met]) -> Iterator[Cure | None]:
     """The joist in the way cut short of the drain, a trimmer carrying it to its neighbours."""
-    plan, joists = case.plan, case.plan.floor
+    plan, joists = case.plan, carrier_of(case.plan).joists
     names = {one.way.what for one in several}
-    if not isinstance(joists, JoistFloor) or len(names) != 1:
+    if joists is None or len(names) != 1:
         return
     timbers = [t for t in timbers_of(plan) if t.kind == "joist"]
     hit = next((t for t in timbers if t.name in names), None)
@@ -254,7 +249,7 @@ def _trimmed(
         return
     reach = max(float(np.abs(shapely.get_coordinates(m.way.solid.outline)).max()) for m in several)
     away = max(reach, family.blocking if family else 0.0) + 1.5 * joists.width
-    at = float(bays.to(outlet_of(drain)[None])[0, 0])
+    at = float(bays.to(drain.outlet[None])[0, 0])
     old = [other for other in joists.others if other.number != hit.index]
     was = next((o for o in joists.others if o.number == hit.index), OtherJoist(number=hit.index))
     for end, name in ((at - away, "end"), (at + away, "start")):

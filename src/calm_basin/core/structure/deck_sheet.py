@@ -12,16 +12,16 @@ from calm_basin.core.answer.result import Figure
 from calm_basin.core.answer.taped import place_text, place_texts
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.floor import points_of
-from calm_basin.core.geometry.levels import NO_DEPTH, levels
+from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Array, xy
+from calm_basin.core.kinds import NO_DEPTH, carrier_of, drain_kind
 from calm_basin.core.structure.cutsheet import Opened, opened
-from calm_basin.core.structure.footing import fitting_family, outlet_of, standing
+from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.result import Batten, CutSheet, Piece, SawLine
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.framing import at_studs, studs
-from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.survey import FrameLevel
 from calm_basin.rules import joist_centres, slot_room
 
@@ -57,14 +57,14 @@ def _signature(joists: JoistFloor) -> list[str]:
 
 def deck_sheet(case: Case) -> CutSheet | None:
     """The sheet by which the deck is cut; None where it stays as it is."""
-    plan, words, joists = case.plan, case.words, case.plan.floor
-    if not isinstance(joists, JoistFloor):
+    plan, words, joists = case.plan, case.words, carrier_of(case.plan).joists
+    if joists is None:
         return None
     slot = _slot(case)
     if levels(plan, case.surface).base >= -NO_DEPTH:
-        return None if slot is None else _slot_sheet(case, slot)
-    family, drain = fitting_family(plan), plan.shower.drain
-    outlet, outline = outlet_of(drain), at_studs(plan).outline
+        return None if slot is None else _slot_sheet(case, joists, slot)
+    family = fitting_family(plan)
+    outlet, outline = drain_kind(plan.shower.drain).outlet, at_studs(plan).outline
     most = joist_centres()
     cut = opened(
         joists,
@@ -124,10 +124,9 @@ def deck_sheet(case: Case) -> CutSheet | None:
     )
 
 
-def _slot_sheet(case: Case, slot: Polygon) -> CutSheet:
+def _slot_sheet(case: Case, joists: JoistFloor, slot: Polygon) -> CutSheet:
     """The sheet where nothing is recessed, and only the channel's trough goes through the deck."""
-    words, joists = case.words, case.plan.floor
-    assert isinstance(joists, JoistFloor)
+    words = case.words
     hole, slotted = _hole(case), _slot_text(case, slot)
     found = [*_signature(joists), FIND, SAW, f"{slotted}."]
     return CutSheet(
@@ -145,8 +144,9 @@ def _slot_sheet(case: Case, slot: Polygon) -> CutSheet:
 
 def _slot(case: Case) -> Polygon | None:
     """What is sawn out of the deck for a channel's trough, on plan; None where it stands on it."""
-    plan, drain, family = case.plan, case.plan.shower.drain, fitting_family(case.plan)
-    if not isinstance(drain, LinearDrain) or family is None or family.body_width <= 0:
+    plan, family = case.plan, fitting_family(case.plan)
+    drain = drain_kind(plan.shower.drain).channel
+    if drain is None or family is None or family.body_width <= 0:
         return None
     stands = standing(plan, case.surface)
     if stands.rim - family.body_depth >= stands.deck - NO_DEPTH:
@@ -185,7 +185,7 @@ def _hole(case: Case) -> str:
         if family.hole == "round"
         else f"{words.bare(family.hole_width)} × {words.length(family.hole_length)}"
     )
-    outlet = outlet_of(case.plan.shower.drain)
+    outlet = drain_kind(case.plan.shower.drain).outlet
     return f"Hole {size} {family.hole}, centred {_taped(case, outlet)}"
 
 

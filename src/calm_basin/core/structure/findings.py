@@ -8,21 +8,21 @@ from shapely.geometry import LineString, Polygon
 from calm_basin.core.answer.build import TO_SIGN, broken, listed, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Place
-from calm_basin.core.geometry.levels import NO_DEPTH, levels
+from calm_basin.core.geometry.levels import levels
+from calm_basin.core.kinds import NO_DEPTH, carrier_of, former_of
 from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.stiffness import bed_load, spans
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import JoistFloor, SlabFloor
 from calm_basin.rules import grade, live_load, load_text, stiffnesses
 
 
 def stiff(case: Case) -> list[Found]:
     """Sawn joists that span farther than tile is laid on by rule of thumb."""
-    joists, words = case.plan.floor, case.words
-    if not isinstance(joists, JoistFloor) or joists.span is None or joists.joist != "sawn":
+    joists, words = carrier_of(case.plan).joists, case.words
+    if joists is None or joists.span is None or joists.joist != "sawn":
         return []
     rule = stiffnesses()[0]
-    both = spans(joists, rule.share, bed_load(case.plan.shower.former))
+    both = spans(joists, rule.share, bed_load(former_of(case.plan.shower)))
     most = both.most
     if joists.span <= most + 1e-6:
         return []
@@ -52,8 +52,8 @@ def stiff(case: Case) -> list[Found]:
 
 def unsigned(plan: Plan) -> str:
     """For which joists an engineer has to sign yet, in words; empty: for none."""
-    joists = plan.floor
-    if not isinstance(joists, JoistFloor) or joists.signed is not None:
+    joists = carrier_of(plan).joists
+    if joists is None or joists.signed is not None:
         return ""
     planned = {other.number for other in joists.others if other.planned}
     if not planned:
@@ -83,8 +83,8 @@ def to_sign(case: Case) -> list[Found]:
 
 def slab(case: Case) -> list[Found]:
     """What must not be cut in a slab."""
-    plan, words, floor = case.plan, case.words, case.plan.floor
-    if not isinstance(floor, SlabFloor):
+    plan, words, floor = case.plan, case.words, carrier_of(case.plan).slab
+    if floor is None:
         return []
     recess, found = levels(plan, case.surface).recess, []
     cut = recess > NO_DEPTH or plan.waste.family is not None

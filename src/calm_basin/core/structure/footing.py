@@ -11,17 +11,17 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry import LineString, MultiPoint, Point, Polygon
 
-from calm_basin.core.falls import rim_of
 from calm_basin.core.geometry.levels import drain_stands_on, levels
 from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.core.kinds import DrainKind, PartName
+from calm_basin.core.kinds.drain import box
 from calm_basin.core.structure.joists import Timber, timbers_of
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import Service
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.shower import LinearDrain, PointDrain
 from calm_basin.plan.waste import DrainFamily
 
-PartName = Literal["hole", "body", "flange", "channel"]
+FLANGE: PartName = "flange"
 
 ROUND = 32
 """Sides to a quarter of a circle: a hole is drawn larger than it is by less than 0.1 mm."""
@@ -81,83 +81,42 @@ def fitting_family(plan: Plan) -> DrainFamily | None:
     return family if family and family.drain == plan.shower.drain.kind else None
 
 
-def drains_of(plan: Plan) -> list[PointDrain | LinearDrain]:
-    """The drains of a shower, the second one last."""
-    second = plan.shower.second_drain
-    return [plan.shower.drain, *([] if second is None else [second])]
-
-
-def outlet_of(drain: PointDrain | LinearDrain) -> Array:
-    """Where the waste leaves a drain on plan, (2,)."""
-    if isinstance(drain, PointDrain):
-        return np.array(drain.centre)
-    return np.array(drain.outlet_at)
-
-
 def standing(plan: Plan, surface: Surface) -> DrainLevels:
     """The levels at the drain of a solved floor."""
     stack = levels(plan, surface)
     return DrainLevels(stack.drain, float(drain_stands_on(plan, np.array([stack.base]))[0]))
 
 
-def solids_of(plan: Plan, drain: PointDrain | LinearDrain) -> tuple[Solid, ...]:
+def solids_of(plan: Plan, drain: DrainKind) -> tuple[Solid, ...]:
     """What a drain takes of the floor. Where no family is chosen it is the waste pipe alone."""
     return _solids(fitting_family(plan), drain, plan.water.pipe_diameter)
 
 
 @lru_cache(maxsize=64)
-def _solids(
-    family: DrainFamily | None, drain: PointDrain | LinearDrain, pipe: float
-) -> tuple[Solid, ...]:
+def _solids(family: DrainFamily | None, drain: DrainKind, pipe: float) -> tuple[Solid, ...]:
     if family is None:
         return (Solid("hole", _disc(pipe), pipe, "deck"),)
-    along = _along(drain)
     reach = family.trap + family.pipe / 2
     hole = (
         _disc(family.hole_width)
         if family.hole == "round"
-        else _box(along, family.hole_width, family.hole_length)
+        else Polygon(box(drain.along, family.hole_width, family.hole_length))
     )
     found = [Solid("hole", hole, reach, "deck")]
-    for part, width, length, depth in (
-        ("body", family.body_width, family.body_length, family.body_depth),
-        ("flange", family.flange_width, family.flange_length, family.flange_depth),
+    for name, width, length, depth in (
+        (drain.body_name, family.body_width, family.body_length, family.body_depth),
+        (FLANGE, family.flange_width, family.flange_length, family.flange_depth),
     ):
-        if width <= 0:
-            continue
-        if isinstance(drain, LinearDrain):
-            name: PartName = "channel" if part == "body" else "flange"
-            found.append(Solid(name, _trough(drain, width), depth, "rim"))
-        else:
-            name = "body" if part == "body" else "flange"
-            found.append(Solid(name, _box(along, width, length or width), depth, "rim"))
+        if width > 0:
+            found.append(Solid(name, Polygon(drain.footprint(width, length)), depth, "rim"))
     return tuple(found)
-
-
-def _along(drain: PointDrain | LinearDrain) -> Array:
-    corners = rim_of(drain)
-    way = corners[1] - corners[0]
-    return np.asarray(way / np.hypot(*way))
 
 
 def _disc(across: float) -> Polygon:
     return Point(0, 0).buffer(across / 2, quad_segs=ROUND)
 
 
-def _box(along: Array, width: float, length: float) -> Polygon:
-    across = np.array([-along[1], along[0]])
-    a, b = along * width / 2, across * length / 2
-    return Polygon([-a - b, a - b, a + b, b - a])
-
-
-def _trough(drain: LinearDrain, width: float) -> Polygon:
-    """A channel's trough or flange, as long as the channel, about its outlet."""
-    outlet = outlet_of(drain)
-    line = LineString([np.array(drain.start) - outlet, np.array(drain.end) - outlet])
-    return line.buffer(width / 2, cap_style="flat")
-
-
-def in_the_way(plan: Plan, drain: PointDrain | LinearDrain) -> tuple[InTheWay, ...]:
+def in_the_way(plan: Plan, drain: DrainKind) -> tuple[InTheWay, ...]:
     """Everything in the floor that a drain could meet, wherever its outlet is moved."""
     return _in_the_way(timbers_of(plan), plan.services, solids_of(plan, drain))
 

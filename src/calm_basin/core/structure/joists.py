@@ -12,9 +12,10 @@ import shapely
 from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.geometry.surface import Array
+from calm_basin.core.kinds import carrier_of
 from calm_basin.plan import Plan
 from calm_basin.plan.base import Point
-from calm_basin.plan.floor import Floor, JoistFloor, JoistKind
+from calm_basin.plan.floor import JoistFloor, JoistKind
 
 BEYOND = 300.0
 """Joists go on under the walls, mm: what stands at a wall is held against them too."""
@@ -72,9 +73,8 @@ class Bays:
 def joists_of(plan: Plan) -> tuple[Polygon, ...]:
     """The joists and timbers beside them under the room, as the chart draws them; a slab has
     none."""
-    if not isinstance(plan.floor, JoistFloor):
-        return ()
-    return joists_under(plan.floor, plan.room.outline)
+    joists = carrier_of(plan).joists
+    return () if joists is None else joists_under(joists, plan.room.outline)
 
 
 @lru_cache(maxsize=16)
@@ -104,9 +104,8 @@ def _parts(shape: Polygon, room: Polygon) -> list[Polygon]:
 
 def timbers_of(plan: Plan) -> tuple[Timber, ...]:
     """All timbers under a room and a little beyond its walls; a slab has none."""
-    if not isinstance(plan.floor, JoistFloor):
-        return ()
-    return timbers_under(plan.floor, plan.room.outline)
+    joists = carrier_of(plan).joists
+    return () if joists is None else timbers_under(joists, plan.room.outline)
 
 
 @lru_cache(maxsize=32)
@@ -186,12 +185,12 @@ def timbers_under(joists: JoistFloor, outline: tuple[Point, ...]) -> tuple[Timbe
     return tuple(found)
 
 
-def regular(floor: Floor, timber: Timber) -> float | None:
+def regular(joists: JoistFloor | None, timber: Timber) -> float | None:
     """Where a joist's middle stands across the joists where nothing moved it, mm; None of all
     else."""
-    if timber.index is None or not isinstance(floor, JoistFloor):
+    if timber.index is None or joists is None:
         return None
-    return floor.first_offset + floor.centres * timber.index
+    return joists.first_offset + joists.centres * timber.index
 
 
 def strip(start: Point, end: Point, width: float) -> Polygon:

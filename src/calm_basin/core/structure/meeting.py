@@ -8,14 +8,13 @@ import numpy as np
 
 from calm_basin.core.answer.case import Case
 from calm_basin.core.geometry.surface import Surface
+from calm_basin.core.kinds import DrainKind
 from calm_basin.core.structure.footing import (
     InTheWay,
     in_the_way,
-    outlet_of,
     standing,
 )
 from calm_basin.plan import Plan
-from calm_basin.plan.shower import LinearDrain, PointDrain
 
 
 @dataclass(frozen=True)
@@ -27,9 +26,9 @@ class Met:
     by: float
 
 
-def met(plan: Plan, surface: Surface, drain: PointDrain | LinearDrain) -> list[Met]:
+def met(plan: Plan, surface: Surface, drain: DrainKind) -> list[Met]:
     """Everything in the floor that a drain meets."""
-    at, stands = outlet_of(drain)[None], standing(plan, surface)
+    at, stands = drain.outlet[None], standing(plan, surface)
     rim, deck = np.array([stands.rim]), np.array([stands.deck])
     found = []
     for way in in_the_way(plan, drain):

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from calm_basin.core.kinds import FormerKind
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import Former, MortarBed
 from calm_basin.rules import bed_weight, dead_load, grade, live_load
 
 
@@ -80,9 +80,6 @@ def spans(joists: JoistFloor, share: float, bed: float) -> Spans:
     )
 
 
-def bed_load(former: Former) -> float:
+def bed_load(former: FormerKind) -> float:
     """What a new mortar bed weighs where it is thinnest, kN/m²; other formers weigh little."""
-    if not isinstance(former, MortarBed):
-        return 0.0
-    lower = former.lower.least_thickness if former.lower else 0.0
-    return (former.least_thickness + lower) * bed_weight().given
+    return former.mud * bed_weight().given

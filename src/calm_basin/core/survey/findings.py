@@ -11,6 +11,7 @@ from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, ring_of, shower_surface
 from calm_basin.core.geometry.straightedge import Straightedge
+from calm_basin.core.kinds import carrier_of, former_of
 from calm_basin.core.survey.floor import NONE_INSIDE, SubFloor
 from calm_basin.core.survey.ground import (
     ROUNDING,
@@ -26,8 +27,7 @@ from calm_basin.core.survey.result import (
 from calm_basin.core.survey.tapes import doubt, tape_findings
 from calm_basin.core.survey.truing import cleats_fit, cleats_of, truing_cures
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import JoistFloor
-from calm_basin.plan.shower import Shower, Tray
+from calm_basin.plan.shower import Shower
 from calm_basin.plan.survey import FrameLevel, PackLevel, Pour, StaffReading
 
 
@@ -102,7 +102,7 @@ def permitted(plan: Plan, words: Words, ground: SubFloor) -> tuple[float, str]:
         return max(base.value, base.packs), f" {told}: choose another correction."
     if not isinstance(correction, FrameLevel):
         return base.value, ""
-    if not isinstance(plan.floor, JoistFloor):
+    if not carrier_of(plan).refitted:
         return base.value, " A slab has no deck to frame: choose another correction."
     if cleats_fit(cleats_of(plan, words, ground)):
         return inf, ""
@@ -161,7 +161,7 @@ def _falls_left(
 
 def tray_falls(plan: Plan, words: Words, ground: SubFloor) -> tuple[TrayFall, ...]:
     """What is left of a tray's falls if it is laid on the floor as it is."""
-    if not isinstance(plan.shower.former, Tray) or plan.survey.correction is not None:
+    if not former_of(plan.shower).one_piece or plan.survey.correction is not None:
         return ()
     return tuple(
         TrayFall(

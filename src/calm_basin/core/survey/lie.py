@@ -7,19 +7,19 @@ from functools import lru_cache
 import numpy as np
 
 from calm_basin.core.falls.step import entry_steps, worst_of
+from calm_basin.core.geometry.levels import pour_of
 from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.core.kinds import former_of
 from calm_basin.core.survey.floor import SubFloor
 from calm_basin.core.survey.ground import ROUNDING, base_of, ground_of, range_under
 from calm_basin.plan import Plan
-from calm_basin.plan.shower import Tray
-from calm_basin.plan.survey import Pour
 
 
 def as_read(plan: Plan) -> SubFloor | None:
     """The floor that was read where the room's layers follow it; None where they lie level: nothing
     was read, it is poured over, or the rest of the room is cast to falls of its own."""
-    correction = plan.survey.correction
-    made_true = isinstance(correction, Pour) and correction.area != "shower"
+    pour = pour_of(plan)
+    made_true = pour is not None and pour.area != "shower"
     return None if made_true or plan.shower.rest is not None else ground_of(plan)
 
 
@@ -84,7 +84,7 @@ def step_at_entry(plan: Plan, surface: Surface) -> float:
 
 
 def _follows(plan: Plan) -> bool:
-    if not isinstance(plan.shower.former, Tray) or plan.survey.correction is not None:
+    if not former_of(plan.shower).one_piece or plan.survey.correction is not None:
         return False
     ground = ground_of(plan)
     return (

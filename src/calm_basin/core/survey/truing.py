@@ -6,6 +6,8 @@ from calm_basin.amounts import GALLON_LITRES
 from calm_basin.core.answer.result import Change, Cure, Input
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import ring_of
+from calm_basin.core.geometry.levels import pour_of
+from calm_basin.core.kinds import carrier_of
 from calm_basin.core.structure.joists import numbered_joists
 from calm_basin.core.survey.floor import SubFloor
 from calm_basin.core.survey.ground import ROUNDING, base_of, pour_zone, poured, range_under
@@ -16,7 +18,6 @@ from calm_basin.core.survey.result import (
     Truing,
 )
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.survey import FrameLevel, PackLevel, Pour, PourArea
 
 MOST_UNREAD = 0.6
@@ -34,9 +35,9 @@ def truing_cures(plan: Plan, words: Words, ground: SubFloor) -> list[Cure]:
 
 def pour_over_room(plan: Plan) -> Cure:
     """A pour over the room's floor, and in the shower too where one is poured there already."""
-    there = plan.survey.correction
-    settings = there if isinstance(there, Pour) else Pour()
-    area: PourArea = "both" if isinstance(there, Pour) else "room"
+    there = pour_of(plan)
+    settings = there or Pour()
+    area: PourArea = "room" if there is None else "both"
     poured_too = settings.model_copy(update={"area": area})
     return Cure(
         text="Pour self-levelling compound over the room",
@@ -46,7 +47,8 @@ def pour_over_room(plan: Plan) -> Cure:
 
 def cleats_of(plan: Plan, words: Words, ground: SubFloor) -> tuple[JoistMarks, ...]:
     """Where the cleats are set on each joist under the shower."""
-    if not isinstance(plan.floor, JoistFloor):
+    joists = carrier_of(plan).joists
+    if joists is None:
         return ()
     shower = ring_of(plan.shower).polygon
     return tuple(
@@ -57,7 +59,7 @@ def cleats_of(plan: Plan, words: Words, ground: SubFloor) -> tuple[JoistMarks, .
             ),
         )
         for number, along in cleat_marks(
-            ground, numbered_joists(plan), shower, plan.floor.deck_thickness
+            ground, numbered_joists(plan), shower, joists.deck_thickness
         )
     )
 
@@ -78,7 +80,7 @@ def truings(
     """The ways that can make this floor true, each with its figures."""
     correction = plan.survey.correction
     ways = [_pour(plan, words, ground)]
-    if isinstance(plan.floor, JoistFloor):
+    if carrier_of(plan).refitted:
         marks = [mark.mark for joist in cleats for mark in joist.marks]
         if cleats_fit(cleats):
             ways.append(
@@ -127,14 +129,14 @@ def truings(
 
 
 def _pour(plan: Plan, words: Words, ground: SubFloor) -> Truing:
-    chosen = plan.survey.correction
-    settings = chosen if isinstance(chosen, Pour) else Pour()
+    chosen = pour_of(plan)
+    settings = chosen or Pour()
     zone, whole = pour_zone(plan, settings)
     where = "over the room" if whole else "up to the shower's recess"
     if settings.area == "shower":
         where = "in the shower, under what makes the falls"
     result = poured(ground, zone, settings)
-    wood = isinstance(plan.floor, JoistFloor)
+    wood = carrier_of(plan).timber
     imperial = words.display.imperial
     volume = f"{result.litres:.1f} L"
     if imperial:
@@ -187,6 +189,6 @@ def _pour(plan: Plan, words: Words, ground: SubFloor) -> Truing:
         title=f"Pour self-levelling compound {where}",
         figures=tuple(figures),
         advice=tuple(advice),
-        chosen=isinstance(chosen, Pour),
+        chosen=chosen is not None,
         changes=(Change(path="/survey/correction", value=settings.model_dump(mode="json")),),
     )

@@ -8,9 +8,10 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.answer.result import Input
 from calm_basin.core.answer.words import Words
+from calm_basin.core.kinds.tray import tray_form
 from calm_basin.core.systems.result import Instruction, SystemCards
 from calm_basin.plan import Plan
-from calm_basin.plan.system import Bedding, BuildSystem, TrayForm
+from calm_basin.plan.system import Bedding, BuildSystem
 
 BEDDING = {
     "trowel": "Trowel",
@@ -82,28 +83,28 @@ def _allowed(system: BuildSystem, words: Words) -> Instruction:
         said.append(Input(name=name, text=f"at most {words.limit(limit.centres)}"))
     said.append(Input(name="Falls", text=words.fall(former.fall)))
     sources = [former.source, system.layers.source, *(limit.source for limit in system.deck)]
-    if isinstance(former, TrayForm):
-        sides = ", ".join(former.trims) if former.most_cut else "none"
+    if (form := tray_form(system)) is not None:
+        sides = ", ".join(form.trims) if form.most_cut else "none"
         said.append(Input(name="Sides that may be cut", text=sides))
-        if former.most_cut:
-            most = f"at most {words.limit(former.most_cut)}"
+        if form.most_cut:
+            most = f"at most {words.limit(form.most_cut)}"
             said.append(Input(name="Off a side", text=most))
-        if former.most_over is not None:
-            text = f"at most {words.limit(former.most_over)}"
+        if form.most_over is not None:
+            text = f"at most {words.limit(form.most_over)}"
             said.append(Input(name="Over the floor before it", text=text))
-        if former.rebate:
-            text = f"{words.limit(former.rebate)} square, not on an open entry side"
+        if form.rebate:
+            text = f"{words.limit(form.rebate)} square, not on an open entry side"
             said.append(Input(name="Rebate, cut anew for a wall panel", text=text))
-        if former.sizes:
+        if form.sizes:
             sizes = " · ".join(
                 f"{words.length(size.width)} × {words.length(size.length)}, its drain "
                 f"{words.length(size.drain_left)} from the left and "
                 f"{words.length(size.drain_back)} from the back"
-                for size in former.sizes
+                for size in form.sizes
             )
             said.append(Input(name="Stock sizes", text=sizes))
-        if former.extension is not None:
-            piece = former.extension
+        if form.extension is not None:
+            piece = form.extension
             text = (
                 f"{words.length(piece.length)}, rising {words.length(piece.rise)}: "
                 f"{words.fall(piece.fall)}"

@@ -10,7 +10,8 @@ from calm_basin.core.answer.case import Case, Check
 from calm_basin.core.answer.result import Finding
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
-from calm_basin.core.geometry.levels import NO_DEPTH, depth_left, levels
+from calm_basin.core.geometry.levels import depth_left, levels
+from calm_basin.core.kinds import NO_DEPTH, carrier_of
 from calm_basin.core.survey.lie import step_at_entry
 from calm_basin.core.systems.fitting import fitted
 from calm_basin.core.systems.result import Candidate
@@ -62,9 +63,7 @@ def _candidate(
             recess=recess,
             recess_text=words.length(recess, "up") if recess > NO_DEPTH else "none",
             left=left,
-            left_text=words.spare(left)
-            if built.floor.kind == "joists" or recess <= 0
-            else "to cut",
+            left_text=words.spare(left) if carrier_of(built).refitted or recess <= 0 else "to cut",
             step_text=words.step(step_at_entry(built, surface)),
             against=tuple(finding.title for finding in found),
             chosen=chosen,

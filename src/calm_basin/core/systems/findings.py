@@ -10,10 +10,11 @@ from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.falls.cures import raised_layers
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.geometry.levels import levels
+from calm_basin.core.kinds import carrier_of, former_of
+from calm_basin.core.kinds.tray import tray_form
 from calm_basin.core.systems.fitting import fitted, written
 from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan import Plan, PlanError
-from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.framing import framed
 from calm_basin.plan.system import BuildSystem, DeckLimit, TrayForm
 from calm_basin.rules import build_systems, centres_alike, deck_alike, drain_families
@@ -121,8 +122,8 @@ def deck_limit(system: BuildSystem, deck: float) -> DeckLimit | None:
 def wide_centres(case: Case) -> list[Found]:
     """Joists farther apart than the system carries itself between under this deck."""
     system, plan, words = case.plan.system, case.plan, case.words
-    joists = plan.floor
-    if system is None or not isinstance(joists, JoistFloor) or not system.deck:
+    joists = carrier_of(plan).joists
+    if system is None or joists is None or not system.deck:
         return []
     limit = deck_limit(system, joists.deck_thickness)
     if limit is None:
@@ -166,20 +167,19 @@ def wide_centres(case: Case) -> list[Found]:
 def trims(case: Case) -> list[Found]:
     """A side of the tray that is cut and must not be."""
     system, words = case.plan.system, case.words
-    if system is None or not isinstance(system.former, TrayForm):
-        return []
-    if case.plan.shower.former.kind != "tray":
+    form = tray_form(system)
+    if system is None or form is None or not former_of(case.plan.shower).one_piece:
         return []
     found = []
     # What is cut off at the entry is told by what it loses there.
-    allowed = (*system.former.trims, "entry")
+    allowed = (*form.trims, "entry")
     for side, width in beyond_trims(framed(case.plan), allowed):
         finding = broken(
             words,
             code="system_trim",
             severity="stop",
             title=f"{words.length(width)} cut off the tray's {side} side",
-            detail=f"{system.name} {_where_cut(system.former)}. Move the riser, or choose another "
+            detail=f"{system.name} {_where_cut(form)}. Move the riser, or choose another "
             "size or system.",
             value=width,
             limit=0.0,
@@ -201,8 +201,8 @@ def _where_cut(form: TrayForm) -> str:
 def over_room(case: Case) -> list[Found]:
     """A unit whose edge stands farther over the room's floor than its maker allows."""
     system, words = case.plan.system, case.words
-    form = system.former if system else None
-    if system is None or not isinstance(form, TrayForm) or form.most_over is None:
+    form = tray_form(system)
+    if system is None or form is None or form.most_over is None:
         return []
     over = -step_of(case.plan, case.surface)
     if over <= form.most_over + 1e-6:
@@ -232,10 +232,10 @@ def over_room(case: Case) -> list[Found]:
 def low_room(case: Case) -> list[Found]:
     """A room too low for a tray on a base of its own, which stands on the deck as it is."""
     system, plan, words = case.plan.system, case.plan, case.words
-    form = system.former if system else None
-    if system is None or not isinstance(form, TrayForm) or form.base <= 0:
+    form = tray_form(system)
+    if system is None or form is None or form.base <= 0:
         return []
-    if plan.shower.former.kind != "tray" or plan.shower.rest is not None:
+    if not former_of(plan.shower).one_piece or plan.shower.rest is not None:
         return []
     stands = levels(plan, case.surface).base
     short = form.base - stands

@@ -16,8 +16,11 @@ from calm_basin.core.falls.cures import raised_layers
 from calm_basin.core.falls.drains import channel_at, middle_drain
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.falls.stock import covering, cut_widths, missing, tray_entry_cut, turned
-from calm_basin.core.geometry.levels import levels
+from calm_basin.core.geometry.levels import levels, pour_of
 from calm_basin.core.geometry.surface import Array
+from calm_basin.core.kinds import drain_kind, former_of
+from calm_basin.core.kinds.bed import bed_form
+from calm_basin.core.kinds.tray import tray_form
 from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan import Plan, PlanError, Problem, plan_from
 from calm_basin.plan.assumed import with_assumed
@@ -35,7 +38,7 @@ from calm_basin.plan.shower import (
     Tray,
 )
 from calm_basin.plan.survey import Pour
-from calm_basin.plan.system import BedForm, BuildSystem, PanelForm, TrayForm
+from calm_basin.plan.system import BuildSystem, TrayForm
 from calm_basin.plan.waste import DrainFamily
 
 
@@ -70,7 +73,7 @@ def fitted(plan: Plan, system: BuildSystem, family: DrainFamily) -> Plan:
         "layers": [layer.model_dump(mode="json") for layer in layers],
         "rest": _rest(plan, system, drain),
     }
-    if drain.kind == "linear" or isinstance(former, Tray):
+    if drain.kind == "linear" or former.kind == "tray":
         fall["edge"] = "level"
         document["shower"]["second_drain"] = None
     was = plan.waste.family
@@ -91,8 +94,8 @@ def fitted(plan: Plan, system: BuildSystem, family: DrainFamily) -> Plan:
 def _on_its_base(built: Plan) -> Plan:
     """The plan with the room's floor raised to a tray that stands on a base of its own: the deck
     under that stays as it is, and nothing is recessed."""
-    form = built.system.former if built.system else None
-    if built.system is None or not isinstance(form, TrayForm) or form.base <= 0:
+    form = tray_form(built.system)
+    if built.system is None or form is None or form.base <= 0:
         return built
     if built.shower.rest is not None:
         # The bed of the rest is cast to its falls: how thick it is was chosen.
@@ -176,21 +179,21 @@ def _former(
     plan: Plan, shower: Shower, system: BuildSystem
 ) -> tuple[MortarBed | Tray | SlopePanels, PointDrain | LinearDrain]:
     form, drain = system.former, shower.drain
-    if isinstance(form, BedForm):
+    if form.kind == "bed":
         return MortarBed(least_thickness=form.least_thickness, lower=form.lower), drain
-    if isinstance(form, PanelForm):
+    if form.kind == "panels":
         sizes = form.model_dump(include={"thin_edge", "thick_edge", "length", "width"})
         return SlopePanels.model_validate(sizes), drain
-    old = plan.shower.former
+    old = former_of(plan.shower).tray
     same = plan.system is not None and plan.system.id == system.id
     tray = Tray(
         edge_thickness=form.edge_thickness,
         most_cut=form.most_cut,
         # What its maker states of a tray that was typed stays with it.
-        stated=old.stated if same and isinstance(old, Tray) else None,
-        cuts=old.cuts if isinstance(old, Tray) and not form.sizes else (),
+        stated=old.stated if same and old is not None else None,
+        cuts=old.cuts if old is not None and not form.sizes else (),
     )
-    if not form.sizes or not isinstance(drain, PointDrain) or not ring_of(shower).convex:
+    if not form.sizes or drain_kind(drain).point is None or not ring_of(shower).convex:
         return tray, drain
     free = drain != plan.shower.drain or "/shower/drain/centre/0" in plan.assumed
     cut_to = shower.model_copy(update={"outline": framed(plan).outline})
@@ -238,8 +241,8 @@ def _more_than(value: float, least: float) -> float:
 
 def _places(shower: Shower, former: Tray, stock: StockTray, free: bool) -> Iterator[PointDrain]:
     """Where the riser may lie for a tray: where it is, and where the tray then lies best."""
-    drain = shower.drain
-    assert isinstance(drain, PointDrain)
+    drain = drain_kind(shower.drain).point
+    assert drain is not None
     yield drain
     if not free:
         return
@@ -296,19 +299,19 @@ def _room_layers(plan: Plan, system: BuildSystem) -> tuple[Layer, ...]:
 def _asked(plan: Plan, system: BuildSystem) -> float:
     """The fall: built into trays and panels; that of a bed may have been chosen."""
     chosen = "/shower/fall/asked" not in plan.assumed
-    bed = isinstance(plan.shower.former, MortarBed) and isinstance(system.former, BedForm)
+    bed = former_of(plan.shower).cast and bed_form(system) is not None
     return plan.shower.fall.asked if chosen and bed else system.former.fall
 
 
 def _correction(plan: Plan, system: BuildSystem) -> object:
     """How the floor is made true: as it was chosen, with the pour that the system brings."""
-    there, old = plan.survey.correction, plan.system
-    if old is not None and old.pour is not None and isinstance(there, Pour):
+    there, pour, old = plan.survey.correction, pour_of(plan), plan.system
+    if old is not None and old.pour is not None and pour is not None:
         # What the former system poured in the shower goes with it.
-        there = there.model_copy(update={"area": "room"}) if there.area == "both" else None
+        there = pour = pour.model_copy(update={"area": "room"}) if pour.area == "both" else None
     if system.pour is not None:
-        area = "both" if isinstance(there, Pour) and there.area != "shower" else "shower"
-        pour = there if isinstance(there, Pour) else Pour(cover=system.pour.cover)
+        area = "both" if pour is not None and pour.area != "shower" else "shower"
+        pour = pour or Pour(cover=system.pour.cover)
         there = pour.model_copy(update={"area": area})
     return None if there is None else there.model_dump(mode="json")
 

@@ -14,10 +14,11 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.falls.tiling import is_cut
 from calm_basin.core.geometry.surface import Array, Facet, xy
+from calm_basin.core.kinds import drain_kind
 from calm_basin.core.tile.laying import MOST, TileGrid, stretches
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import without_blocks
-from calm_basin.plan.shower import PointDrain, Tile
+from calm_basin.plan.shower import Tile
 from calm_basin.rules.tiling import least_joint
 
 
@@ -44,11 +45,7 @@ class NotLaidError(ValueError):
 
 def middle_of_drain(plan: Plan) -> Array:
     """Where the layout counts from, (2,)."""
-    drain = plan.shower.drain
-    if isinstance(drain, PointDrain):
-        return np.array(drain.centre)
-    middle: Array = (np.array(drain.start) + np.array(drain.end)) / 2
-    return middle
+    return drain_kind(plan.shower.drain).middle
 
 
 def floors_of(case: Case) -> list[Floor]:

@@ -11,6 +11,7 @@ from calm_basin.core.answer.result import Figure, Input
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.former import needed_size
 from calm_basin.core.geometry.levels import levels
+from calm_basin.core.kinds import former_of
 from calm_basin.core.walls.blocks import back_height, block_frames, frame_name, is_top
 from calm_basin.core.walls.boards import board_size, boarded, wall_boards, wall_fasteners
 from calm_basin.core.walls.findings import before_valve
@@ -31,7 +32,7 @@ from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.edits.corners import box_of
 from calm_basin.plan.framing import framed, studs, thick
 from calm_basin.plan.places import AT_WALL, ON_EDGE
-from calm_basin.plan.shower import Shower, Tray
+from calm_basin.plan.shower import Shower
 from calm_basin.rules.walls import backings, wall_length
 
 BUILT: dict[str, str] = {
@@ -330,7 +331,7 @@ def _notes(plan: Plan, words: Words) -> Iterator[str]:
             "Have the valve fitted and its joints tested by a licensed plumber before the boards "
             "go on."
         )
-    if isinstance(plan.shower.former, Tray):
+    if former_of(plan.shower).one_piece:
         yield "Blocking round the tray goes in before the tray, flush with the studs' faces."
     if plan.walls.fixing == "washers":
         first = wall_length("first_washer")

@@ -17,6 +17,7 @@ import numpy as np
 import shapely
 from shapely.geometry import LinearRing, LineString
 
+from calm_basin.core.kinds import former_of
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side, footprint
 from calm_basin.plan.base import Outline
@@ -25,7 +26,6 @@ from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.framing import shower_stretches, studs, wall_depths
 from calm_basin.plan.places import AT_WALL, ON_EDGE
 from calm_basin.plan.room import Fixture
-from calm_basin.plan.shower import Tray
 from calm_basin.rules.walls import backings, wall_length
 
 FACES = 0.9
@@ -216,7 +216,7 @@ def frame(plan: Plan, wall: int) -> WallFrame:
         ),
         niches=niches,
         hung=tuple(_hung(plan, seen)),
-        perimeter=Span(above - edge, above) if isinstance(plan.shower.former, Tray) else None,
+        perimeter=Span(above - edge, above) if former_of(plan.shower).one_piece else None,
     )
 
 

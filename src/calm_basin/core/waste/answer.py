@@ -11,6 +11,7 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Figure
 from calm_basin.core.falls.floor import points_of
 from calm_basin.core.geometry.surface import Array
+from calm_basin.core.kinds import carrier_of
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.core.structure.passing import Passing
 from calm_basin.core.waste.body import taken_out
@@ -27,7 +28,6 @@ from calm_basin.core.waste.run import Passed, Run
 from calm_basin.core.waste.site import Site, run_of, site_of
 from calm_basin.core.waste.trench import trench
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import JoistFloor
 from calm_basin.rules import guides_of
 
 ARITHMETIC = "Geometry of the plan"
@@ -96,7 +96,7 @@ def _reminders(plan: Plan, way: Run | None) -> tuple[str, ...]:
         "Whether the branch has to be vented, and how, is for the code and a licensed plumber.",
         "Test every joint for leaks before anything covers it.",
     ]
-    if way is not None and way.passed and plan.floor.kind == "joists":
+    if way is not None and way.passed and carrier_of(plan).timber:
         found.append(
             "Holes in joists are drilled, not sawn, and only where an engineer or the "
             "rule of thumb allows it."
@@ -210,7 +210,7 @@ def _band(passing: Passing) -> tuple[float | None, float | None]:
 
 
 def _profile(plan: Plan, site: Site, way: Run) -> Profile:
-    floor, timbers = plan.floor, []
+    carrier, timbers = carrier_of(plan), []
     for one in way.passed:
         timber = one.crossing.timber
         half = _half(way.line, one, timber.outline)
@@ -226,10 +226,7 @@ def _profile(plan: Plan, site: Site, way: Run) -> Profile:
                 high=high,
             )
         )
-    ceiling = None
-    if isinstance(floor, JoistFloor) and floor.ceiling:
-        ceiling = -floor.deck_thickness - floor.depth
-    under = floor.deck_thickness if isinstance(floor, JoistFloor) else floor.thickness
+    ceiling, under = carrier.ceiling, carrier.thickness
     branch = plan.waste.branch
     radius = site.ways.pipe / 2
     lows = [float(way.levels[:, 1].min()) - radius, -under]

@@ -14,12 +14,12 @@ from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.falls.drains import all_places, movable, move_to
 from calm_basin.core.falls.limits import fitting
 from calm_basin.core.geometry.levels import drain_stands_on
+from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.core.structure.clearing import free_places, other_families
 from calm_basin.core.structure.footing import fitting_family
 from calm_basin.core.waste.body import taken_out
 from calm_basin.core.waste.run import Run
 from calm_basin.core.waste.site import Site, propose, run_of, site_of
-from calm_basin.plan.shower import PointDrain, Tray
 from calm_basin.rules import guides_of
 
 SOURCE = "Geometry of the plan"
@@ -30,7 +30,7 @@ def family(case: Case) -> list[Found]:
     chosen, kind = case.plan.waste.family, case.plan.shower.drain.kind
     if chosen is None or chosen.drain == kind:
         return []
-    wanted = "point drain" if kind == "point" else "channel"
+    wanted = drain_kind(case.plan.shower.drain).family_name
     finding = unmeasured(
         "family_other_drain",
         "caution",
@@ -148,23 +148,22 @@ def _nearer(case: Case, site: Site, missing: float) -> Iterator[Cure | None]:
         )
     yield _nearest_that_reaches(case, site)
     yield from other_families(plan, lambda one: one.trap)
-    if np.isfinite(missing) and isinstance(plan.shower.former, Tray):
+    if np.isfinite(missing) and former_of(plan.shower).one_piece:
         step = words.display.step
         whole = ceil(missing / step - 1e-6) * step
+        raised = former_of(plan.shower).raised + whole
         yield Cure(
-            text=f"Pack the tray up {words.length(plan.shower.former.raised + whole)}",
-            changes=(
-                Change(path="/shower/former/raised", value=plan.shower.former.raised + whole),
-            ),
+            text=f"Pack the tray up {words.length(raised)}",
+            changes=(Change(path="/shower/former/raised", value=raised),),
         )
 
 
 def _nearest_that_reaches(case: Case, site: Site) -> Cure | None:
     """The nearest place for a point drain that is free, keeps the falls, and from which the pipe
     gets away."""
-    plan, words, drain = case.plan, case.words, case.plan.shower.drain
+    plan, words, drain = case.plan, case.words, movable(case.plan.shower)
     chosen = fitting_family(plan)
-    if not isinstance(drain, PointDrain) or not movable(plan.shower) or chosen is None:
+    if drain is None or chosen is None:
         return None
     places, gradients, drops = all_places(plan.shower, words.display.step)
     good = fitting(case.rules, gradients, case.surface.zone("rest"))

@@ -5,11 +5,11 @@ from __future__ import annotations
 from calm_basin.core.answer.build import begun, broken, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Place
+from calm_basin.core.kinds import carrier_of
 from calm_basin.core.structure.footing import fitting_family
 from calm_basin.core.waste.near import Near, near_lines
 from calm_basin.core.waste.run import Run
 from calm_basin.core.waste.site import propose, run_of, site_of
-from calm_basin.plan.floor import SlabFloor
 from calm_basin.rules import trench_bedding
 
 FOUND = "What was found in the floor"
@@ -17,8 +17,8 @@ FOUND = "What was found in the floor"
 
 def lines(case: Case) -> list[Found]:
     """Lines in the way of the run, and a membrane that its trench cuts."""
-    floor = case.plan.floor
-    membrane = isinstance(floor, SlabFloor) and floor.membrane is not None
+    slab = carrier_of(case.plan).slab
+    membrane = slab is not None and slab.membrane is not None
     if not case.plan.services and not membrane:
         return []
     site = site_of(case)
@@ -32,8 +32,8 @@ def lines(case: Case) -> list[Found]:
 
 def _met(case: Case, near: Near) -> Found:
     words, service = case.words, near.service
-    (x, y), slab = near.at, isinstance(case.plan.floor, SlabFloor)
-    what = "trench for the waste" if slab else "waste pipe"
+    (x, y), trenched = near.at, carrier_of(case.plan).trenched
+    what = "trench for the waste" if trenched else "waste pipe"
     if near.by is None:
         return Found(
             unmeasured(
@@ -80,9 +80,9 @@ def _met(case: Case, near: Near) -> Found:
 
 def _trench(case: Case, way: Run) -> list[Found]:
     """A trench through the membrane under a slab."""
-    floor, words = case.plan.floor, case.words
+    floor, words = carrier_of(case.plan).slab, case.words
     family = fitting_family(case.plan)
-    if not isinstance(floor, SlabFloor) or family is None or way.length < 1e-6:
+    if floor is None or family is None or way.length < 1e-6:
         return []
     low, _ = way.levels_along(0.0, way.length)
     deep = family.pipe / 2 + trench_bedding().value - low

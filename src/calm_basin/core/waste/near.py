@@ -7,10 +7,11 @@ from dataclasses import dataclass
 import shapely
 from shapely.geometry import LineString, Polygon
 
+from calm_basin.core.kinds import carrier_of
 from calm_basin.core.structure.footing import fitting_family
 from calm_basin.core.waste.run import Run
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import Service, SlabFloor
+from calm_basin.plan.floor import Service
 from calm_basin.rules import trench_bedding
 
 
@@ -39,7 +40,7 @@ def near_lines(plan: Plan, way: Run) -> list[Near]:
     family = fitting_family(plan)
     assert family is not None
     radius, line = family.pipe / 2, LineString(way.line)
-    trench = trench_bedding().value if isinstance(plan.floor, SlabFloor) else None
+    trench = trench_bedding().value if carrier_of(plan).trenched else None
     found = []
     for number, service in enumerate(plan.services):
         other = LineString(service.points)
@@ -68,12 +69,12 @@ def shut(plan: Plan, way: Run) -> bool:
 def at_levels(plan: Plan, low: float, high: float, radius: float) -> tuple[Polygon, ...]:
     """Where a pipe is too near to a line whose depth is measured, if its middle lies somewhere
     between two levels, mm."""
-    slab = isinstance(plan.floor, SlabFloor)
-    reach = radius + (trench_bedding().value if slab else 0.0)
+    trenched = carrier_of(plan).trenched
+    reach = radius + (trench_bedding().value if trenched else 0.0)
     return tuple(
         kept_clear(service, radius)
         for service in plan.services
         if service.depth is not None
         and -service.depth + service.clearance > low - reach
-        and (slab or -service.depth - service.clearance < high + radius)
+        and (trenched or -service.depth - service.clearance < high + radius)
     )

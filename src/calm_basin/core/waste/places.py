@@ -17,18 +17,17 @@ from calm_basin.core.falls.drains import floors_at, lattice, movable
 from calm_basin.core.falls.limits import TOLERANCE, breaking, fall_limits, fitting
 from calm_basin.core.geometry.levels import depth_available, drain_stands_on, levels
 from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.core.kinds import DrainKind, carrier_of, drain_kind
 from calm_basin.core.structure.clearing import exits, levels_by_drop
 from calm_basin.core.structure.footing import (
     fitting_family,
     in_the_way,
-    outlet_of,
 )
 from calm_basin.core.waste.result import ChannelLine, DrainMap, Offered, Verdict
 from calm_basin.core.waste.site import ways_of
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.places import ON_EDGE, holds
-from calm_basin.plan.shower import LinearDrain, PointDrain
+from calm_basin.plan.shower import LinearDrain
 
 MOST = 6000
 """More places are not judged for one map where their floors are known at once."""
@@ -65,8 +64,10 @@ class PlacesJudged:
 def drain_map(case: Case) -> DrainMap:
     """Judge every place for the drain, or every line for the channel with each place of its
     outlet."""
-    drain = case.plan.shower.drain
-    return _channel_map(case, drain) if isinstance(drain, LinearDrain) else _point_map(case, drain)
+    drain = drain_kind(case.plan.shower.drain)
+    if drain.channel is not None:
+        return _channel_map(case, drain, drain.channel)
+    return _point_map(case, drain)
 
 
 def stride_of(plan: Plan) -> float:
@@ -81,17 +82,21 @@ def _most_solved(case: Case) -> int:
 
 def known_at_once(plan: Plan) -> bool:
     """Whether the floors for all places of a point drain are known without solving each."""
-    return movable(plan.shower) and plan.shower.rest is None and ring_of(plan.shower).convex
+    return (
+        movable(plan.shower) is not None
+        and plan.shower.rest is None
+        and ring_of(plan.shower).convex
+    )
 
 
-def _point_map(case: Case, drain: PointDrain) -> DrainMap:
+def _point_map(case: Case, drain: DrainKind) -> DrainMap:
     plan, stride = case.plan, stride_of(case.plan)
     corners, at_once = np.array(plan.shower.outline), known_at_once(plan)
     low, high = corners.min(axis=0), corners.max(axis=0)
     most = MOST if at_once else _most_solved(case)
     wide, deep = (high - low) / stride
     stride *= max(1, ceil(float(np.sqrt(wide * deep / most))))
-    centre = np.array(drain.centre)
+    centre = drain.outlet
     places = lattice(low, high, centre, stride)
     judged = PlacesJudged.of(places)
     if at_once:
@@ -170,7 +175,7 @@ def _judge_floor(case: Case, judged: PlacesJudged, rims: Array, bases: Array) ->
     """Blocked by what is in the floor."""
     plan = case.plan
     decks = drain_stands_on(plan, bases)
-    for way in in_the_way(plan, plan.shower.drain):
+    for way in in_the_way(plan, drain_kind(plan.shower.drain)):
         reached = way.reached(rims, decks)
         if reached.any():
             hit = reached & (way.depths(judged.outlets) > 0)
@@ -188,7 +193,7 @@ def _judge_depth(case: Case, judged: PlacesJudged, bases: Array, needed: Array |
     """Too deep for the deck, or too low for the pipe to get away."""
     plan, words = case.plan, case.words
     judged.recess = -bases
-    if isinstance(plan.floor, JoistFloor):
+    if carrier_of(plan).refitted:
         missing = -bases - depth_available(plan)
         told = np.full(len(bases), "", object)
         deep = missing > 1e-6
@@ -206,7 +211,7 @@ def _judge_depth(case: Case, judged: PlacesJudged, bases: Array, needed: Array |
     judged.say(short > 1e-6, "waste", told)
 
 
-def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
+def _channel_map(case: Case, kind: DrainKind, drain: LinearDrain) -> DrainMap:
     """Each line along which the channel may lie, with each place of its outlet."""
     plan, stride = case.plan, stride_of(case.plan)
     start, end = np.array(drain.start), np.array(drain.end)
@@ -246,7 +251,7 @@ def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
         parts.append(judged)
     if not parts:
         empty = PlacesJudged.of(np.empty((0, 2)))
-        return _sent(case, empty, np.empty(0, bool), stride, along, outlet_of(drain))
+        return _sent(case, empty, np.empty(0, bool), stride, along, kind.outlet)
     whole = PlacesJudged(
         np.vstack([part.outlets for part in parts]),
         np.concatenate([part.verdicts for part in parts]),
@@ -260,7 +265,7 @@ def _channel_map(case: Case, drain: LinearDrain) -> DrainMap:
         whole.verdicts != "edge",
         stride,
         along,
-        outlet_of(drain),
+        kind.outlet,
         (tuple(lines), line, np.tile(outlets, len(parts))),
     )
 
@@ -280,12 +285,12 @@ def _judge_line(
     stack = levels(shifted, surface)
     rims, bases = np.full(n, stack.drain), np.full(n, stack.base)
     decks = drain_stands_on(shifted, bases)
-    now = outlet_of(case.plan.shower.drain)
-    for way in in_the_way(case.plan, case.plan.shower.drain):
+    drain = drain_kind(case.plan.shower.drain)
+    for way in in_the_way(case.plan, drain):
         if not way.reached(rims, decks)[0]:
             continue
         # Wherever its outlet is, the trough lies on the same line.
-        places = judged.outlets if way.part == "hole" else (now + by)[None]
+        places = judged.outlets if way.part == "hole" else (drain.outlet + by)[None]
         hit = np.broadcast_to(way.depths(places) > 0, n)
         near = "comes too near to" if way.service else "would lie on"
         judged.say(hit, "blocked", f"The {way.part} {near} {way.what}")
@@ -371,8 +376,7 @@ def _sent(
 
 def _between(case: Case, at: Array, places: Array) -> Offered | None:
     """A place where the drain can go although no place of the map works: just out of the way."""
-    drain = case.plan.shower.drain
-    moves = exits(case, drain)
+    moves = exits(case, drain_kind(case.plan.shower.drain))
     if not moves or not known_at_once(case.plan):
         return None
     judged = PlacesJudged.of(np.array([at + by for by in moves]))

@@ -6,11 +6,10 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.words import Words
 from calm_basin.core.geometry.levels import laid_on, levels
 from calm_basin.core.geometry.surface import Surface
+from calm_basin.core.kinds import carrier_of, former_of
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.core.waste.result import RiserCard
 from calm_basin.plan import Plan
-from calm_basin.plan.floor import SlabFloor
-from calm_basin.plan.shower import Tray
 from calm_basin.plan.waste import DrainFamily
 
 LEVEL = 0.05
@@ -22,8 +21,8 @@ def riser_card(case: Case) -> RiserCard | None:
     plan, words, family = case.plan, case.words, fitting_family(case.plan)
     if family is None:
         return None
-    slab = isinstance(plan.floor, SlabFloor)
-    on = "slab" if slab else "deck"
+    carrier = carrier_of(plan)
+    on = carrier.name
     said = [*_height(case, family, on), _hole(words, family, on)]
     said.append("Body level both ways and in the middle of its hole before the cement sets.")
     if family.riser is not None:
@@ -44,7 +43,7 @@ def riser_card(case: Case) -> RiserCard | None:
     said.append("Leak-test the joint before anything covers it. A licensed plumber connects it.")
     if family.riser is not None:
         said.append(_cut_when(plan.waste.riser_cut))
-    below = plan.waste.access_below and not slab
+    below = plan.waste.access_below and not carrier.trenched
     return RiserCard(
         title=f"{family.name}, {'reached from below' if below else 'no access from below'}",
         said=tuple(said),
@@ -62,7 +61,7 @@ def riser_top(plan: Plan, surface: Surface, riser: float) -> tuple[float, float]
     """
     deck = standing(plan, surface).deck
     stands = deck
-    if isinstance(plan.shower.former, Tray):
+    if former_of(plan.shower).one_piece:
         stands = laid_on(plan, levels(plan, surface))
     return stands - deck + riser, stands + riser
 

@@ -11,7 +11,8 @@ from shapely.geometry import Point, Polygon
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.geometry.surface import Array
-from calm_basin.core.structure.footing import fitting_family, outlet_of, standing
+from calm_basin.core.kinds import carrier_of, drain_kind
+from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.core.structure.joists import Bays, Timber, timbers_under
 from calm_basin.core.structure.passing import Passing, passing
 from calm_basin.core.waste.body import taken_out
@@ -90,7 +91,7 @@ def site_of(case: Case) -> Site | None:
     if ways is None or family is None:
         return None
     start = standing(case.plan, case.surface).deck - family.trap
-    return Site(ways, outlet_of(case.plan.shower.drain), start)
+    return Site(ways, drain_kind(case.plan.shower.drain).outlet, start)
 
 
 def ways_of(case: Case) -> WasteWays | None:
@@ -98,9 +99,8 @@ def ways_of(case: Case) -> WasteWays | None:
     plan, family = case.plan, fitting_family(case.plan)
     if family is None or plan.waste.stack is None:
         return None
-    joists = plan.floor if isinstance(plan.floor, JoistFloor) else None
     return _ways(
-        joists,
+        carrier_of(plan).joists,
         plan.room.outline,
         plan.waste.stack,
         plan.waste.branch,

@@ -12,9 +12,9 @@ from calm_basin.core.answer.build import figure
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Figure
 from calm_basin.core.geometry.levels import levels
+from calm_basin.core.kinds import carrier_of
 from calm_basin.core.structure.footing import fitting_family
 from calm_basin.core.waste.run import Run
-from calm_basin.plan.floor import SlabFloor
 from calm_basin.rules import bucket, concrete, trench_bedding, trench_room
 
 CP = "Common practice, no source"
@@ -38,8 +38,8 @@ def dug(way: Run, zone: Polygon, recess: float, under: float) -> float:
 
 def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
     """Litres, kilograms and buckets that come out of a slab, and what goes back."""
-    plan, words, floor = case.plan, case.words, case.plan.floor
-    if not isinstance(floor, SlabFloor):
+    plan, words, floor = case.plan, case.words, carrier_of(case.plan).slab
+    if floor is None:
         return ()
     weight, holds = concrete().given, bucket()
     recess = max(levels(plan, case.surface).recess, 0.0)
