@@ -13,7 +13,10 @@ from calm_basin.rules import rule_sets
 from calm_basin.store.database import connect
 from calm_basin.store.opening import Store
 from calm_basin.web.app import create_app
+from calm_basin.web.schema import schemas
 from tests.plans import Document, document, point
+
+ROOT = Path(__file__).parents[2]
 
 
 class ApiCase(unittest.TestCase):
@@ -169,7 +172,7 @@ class NonsenseTest(ApiCase):
             ({"where": "back left", "across": "0"}, "/across"),
             ({"ground": "sand"}, "/ground"),
             ({"accessible": "false"}, "/accessible"),
-            ({"users": ["cat"]}, "/users"),
+            ({"users": ["cat"]}, "/users/0"),
             ({"users": "chair"}, "/users"),
             (["wide"], "/said"),
         ):
@@ -184,14 +187,46 @@ class NonsenseTest(ApiCase):
             ("/api/jobs", {"name": " ", "length": "mm", "rule_set": "uk"}, "/name"),
             ("/api/jobs", {"name": "x", "length": "ell", "rule_set": "uk"}, "/length"),
             ("/api/jobs", {"name": "x", "length": "mm", "rule_set": "moon"}, "/rule_set"),
-            ("/api/solve", {"plan": document(), "at": [[1]]}, "/at"),
-            ("/api/solve", {"plan": document(), "at": [["x", 1]]}, "/at"),
-            ("/api/read", {"text": "1", "kind": "length", "display": {"length": "ell"}}, "/length"),
+            ("/api/solve", {"plan": document(), "at": [[1]]}, "/at/0/1"),
+            ("/api/solve", {"plan": document(), "at": [["x", 1]]}, "/at/0/0"),
+            ("/api/solve", {"plan": document(), "cut": [[1, 1], [1, 1]]}, "/cut"),
+            ("/api/solve", {"plan": document(), "parts": ["roof"]}, "/parts/0"),
+            ("/api/print", {"values": [1e9], "display": {}}, "/values/0"),
+            ("/api/edit", {"plan": document(), "act": "dance"}, "/act"),
+            ("/api/edit", {"plan": document(), "act": "mirror", "way": "up"}, "/way"),
+            (
+                "/api/read",
+                {"text": "1", "kind": "length", "display": {"length": "ell"}},
+                "/display/length",
+            ),
             ("/api/read", {"text": "1", "kind": "colour", "display": {}}, "/kind"),
         ]:
             with self.subTest(url=url, path=path):
                 answer = self.problem(self.client.post(url, json=body), 422)
                 self.assertEqual(answer["errors"][0]["path"], path)
+                self.assertEqual(answer["title"], "Not understood")
+
+    def test_the_committed_schemas_are_those_of_the_models(self) -> None:
+        for name, text in schemas().items():
+            committed = (ROOT / "docs" / "schema" / name).read_text("utf-8")
+            self.assertEqual(committed, text, f"run script/format to renew docs/schema/{name}")
+
+    def test_what_is_not_there_is_not_found(self) -> None:
+        for address in (
+            "/api/jobs/none",
+            "/api/jobs/none/sheet.pdf",
+            "/api/rules/moon/file",
+            "/api/families/none/file",
+            "/api/systems/none/file",
+            "/api/layers/none/file",
+            "/api/store/copies/none",
+            "/api/nothing",
+        ):
+            with self.subTest(address=address):
+                self.problem(self.client.get(address), 404)
+        self.problem(self.client.post("/api/store/copies/none/restore"), 404)
+        for shelf in ("rules", "families", "systems", "layers"):
+            self.problem(self.client.delete(f"/api/{shelf}/none"), 404)
 
     def test_reads_what_is_typed(self) -> None:
         ask = {"text": "5' 2 3/8\"", "kind": "length", "display": {"length": "in"}}
@@ -340,9 +375,13 @@ class SurveyApiTest(ApiCase):
         answer = self.client.post("/api/straightedge", json=ask).get_json()
         self.assertAlmostEqual(answer["gap"], 8 * 1000 / 1200, delta=0.05)
         self.assertAlmostEqual(answer["at"][0], 1200, delta=40)
-        for wrong in ({"start": [1]}, {"end": "here"}, {"start": [True, 1]}):
+        for wrong, path in (
+            ({"start": [1]}, "/start/1"),
+            ({"end": "here"}, "/end"),
+            ({"start": [True, 1]}, "/start/0"),
+        ):
             refused = self.problem(self.client.post("/api/straightedge", json=ask | wrong), 422)
-            self.assertEqual(refused["errors"][0]["path"], "/" + next(iter(wrong)))
+            self.assertEqual(refused["errors"][0]["path"], path)
         empty = self.client.post("/api/straightedge", json=ask | {"plan": document()})
         self.assertEqual(self.problem(empty, 422)["errors"][0]["path"], "/survey/levels")
 

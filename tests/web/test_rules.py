@@ -89,7 +89,7 @@ class OwnRulesTest(ApiCase):
         for wrong in (None, [], ["ours"] * 9, [7], "uk"):
             body = asked | {"rule_sets": wrong}
             told = self.problem(self.client.post("/api/compare", json=body), 422)
-            self.assertEqual(told["errors"][0]["path"], "/rule_sets")
+            self.assertTrue(told["errors"][0]["path"].startswith("/rule_sets"))
         self.problem(
             self.client.post("/api/compare", json=asked | {"rule_sets": ["atlantis"]}), 422
         )

@@ -62,7 +62,7 @@ class FamiliesTest(unittest.TestCase):
         self.assertEqual(self.client.delete("/api/families/site-drain").status_code, 204)
         self.assertNotIn("site-drain", self.ids())
         self.assertEqual(self.client.delete("/api/families/site-drain").status_code, 404)
-        self.assertEqual(self.client.get("/api/families/site-drain/file").status_code, 422)
+        self.assertEqual(self.client.get("/api/families/site-drain/file").status_code, 404)
 
     def test_what_is_wrong_is_named_and_nothing_is_lost(self) -> None:
         self.client.post("/api/families/import", data=OWN)
@@ -226,7 +226,7 @@ class ScrewsTest(unittest.TestCase):
         for first, last, path in (
             ([0, 0], [10, 10], "/last"),
             ([0, 0], "there", "/last"),
-            ([0], [0, 500], "/first"),
+            ([0], [0, 500], "/first/1"),
         ):
             answer = self.edit(first=first, last=last)
             self.assertEqual(answer.status_code, 422)  # type: ignore[attr-defined]

@@ -1,87 +1,79 @@
 import { newKey } from "../ui/storage";
-import type { Addition } from "./generated/addition";
 import type { AsBuilt } from "./generated/as-built";
+import type { Added, Said as Asked, Beginning, Edit, Entry } from "./generated/asked";
 import type { BestOrigin } from "./generated/best-origin";
 import type { Card } from "./generated/card";
 import type { Handover } from "./generated/hand-over";
 import type { Part } from "./generated/part";
 import type { DisplayChoice, Plan } from "./generated/plan";
+import type {
+  Broken,
+  Candidate,
+  Clock,
+  Comings,
+  Compared,
+  DeletedJobs,
+  Door,
+  EditedPlan,
+  Families,
+  Form,
+  Gap,
+  Head,
+  InstrumentReading,
+  Jobs,
+  Layers,
+  Log,
+  LogEntry,
+  Outlines,
+  PutBack,
+  ReadLevels,
+  ReadValue,
+  RuleSet,
+  RuleSets,
+  SheetPages,
+  Shot,
+  StoreState,
+  Systems,
+  Texts,
+  TrialSettings,
+} from "./generated/sent";
 import type { Solution } from "./generated/solution";
 import type { TrialResult } from "./generated/trial";
-import type { Log, LogEntry, LogForm, LogWriting } from "./log";
-import type { Outlines } from "./outlines";
-import type { Beginning } from "./said";
-import type { Comings, PutBack, StoreState } from "./store";
 
-export type { Plan, Solution };
+export type {
+  JobRow,
+  ListedJob,
+  Rule,
+  ShelvedFamily,
+  ShelvedLayer,
+  ShelvedSystem,
+} from "./generated/sent";
+export type {
+  Candidate,
+  Comings,
+  Compared,
+  Edit,
+  Form,
+  Head,
+  Log,
+  LogEntry,
+  Outlines,
+  Plan,
+  PutBack,
+  RuleSet,
+  Solution,
+  StoreState,
+  TrialSettings,
+};
 
-/** Where a job stands on the server. */
-export interface Head {
-  job_id: string;
-  revision: number;
-  plan: Plan;
-  can_undo: boolean;
-  can_redo: boolean;
-  /** The window that wrote last. */
-  writer: string | null;
-}
+/** What an edit puts in in a common size. */
+export type Addition = Added["what"];
+/** What a new job's form says: all of it. */
+export type Said = Required<Asked>;
 /** Which window writes, and its how-manieth write this is. */
 export interface Write {
   writer: string;
   write: number;
-}
-export interface JobRow {
-  id: string;
-  name: string;
-  made_at: string;
-  changed_at: string;
-}
-/** A job in the list with how it looked when it was last worked out, and whether that still holds. */
-export interface ListedJob extends JobRow {
-  card: Card | null;
-  current: boolean;
-}
-/** A limit, a space or a fact of a rule set, in words. */
-export interface Rule {
-  topic: string;
-  title: string;
-  printed: string;
-  applies_to: string;
-  /** How strongly it binds; a fact is only to know. */
-  weight?: "required" | "advice";
-  /** The same in words. */
-  weighs: string;
-  binds?: "at_least" | "at_most";
-  /** As a rule file writes it: of a limit; a space has a width and a depth. */
-  given?: string;
-  width?: string;
-  source: string;
-  note: string;
-}
-export interface RuleSet {
-  id: string;
-  name: string;
-  entered: string;
-  deference: string;
-  /** The rule set that an accessible job adds. */
-  layer: string;
-  /** Whether it ships; one's own can be removed. */
-  ships: boolean;
-  entries: Rule[];
-}
-/** What one rule set finds of a plan. */
-export interface Compared {
-  id: string;
-  name: string;
-  summary: string;
-  findings: {
-    severity: "stop" | "caution";
-    title: string;
-    asked: string;
-    source: string;
-    here_too: boolean;
-  }[];
-  gone: string[];
 }
 /** What a solve is asked for beside the plan: slower parts, and where the section is cut. */
 export interface Question {
@@ -94,56 +86,16 @@ export interface Question {
 /** What is typed as people write it, and read by the core. */
 export type Typed = "length" | "fall" | "flow";
 export type Outlined = "room" | "shower";
-/** An edit in which what names a part by number follows: the core makes it. */
-export type Edit =
-  | { act: "split" | "join"; which: Outlined; at: number }
-  | { act: "stretch"; which: Outlined; axis: 0 | 1; size: number; at?: "studs" }
-  | { act: "outline"; points: [number, number][] }
-  | { act: "add"; what: Addition; side?: number; kind?: string }
-  | { act: "system"; system: string }
-  | { act: "screws"; first: [number, number]; last: [number, number] }
-  | { act: "level"; lies: [number, number]; end: [number, number]; gap: number }
-  | { act: "mirror"; way: "side" | "end" }
-  | { act: "measured"; at: "studs" | "finished" }
-  | { act: "raise" | "remove"; path: string };
-/** A drain family as a plan takes it; one's own can be removed. */
-export interface Family {
-  family: NonNullable<Plan["waste"]["family"]>;
-  ships: boolean;
-}
-export type BuildSystem = NonNullable<Plan["system"]>;
-/** A build system as a plan takes it. */
-export interface System {
-  system: BuildSystem;
-  ships: boolean;
-}
-/** A kind of layer with its usual range. */
-export interface LayerKind {
-  layer: { id: string; name: string; places: ("shower" | "room" | "wall")[] };
-  ships: boolean;
-}
-/** A system put into a plan: what it needs here, and what stands against it. */
-export interface Candidate {
-  id: string;
-  name: string;
-  says: string;
-  verdict: "fits" | "cautions" | "stops" | "none";
-  recess: number | null;
-  recess_text: string;
-  left: number | null;
-  left_text: string;
-  step_text: string;
-  against: string[];
-  chosen: boolean;
-}
 /** What ships and of which one may have one's own. */
 export type Shelf = "families" | "systems" | "layers";
-export interface TrialSettings {
-  tolerance: number;
-  correlation: number;
-  limit: number;
-  floors: number;
-  seed: number;
+/** What is written down, as it was typed; it may wait until somebody lets it go. */
+export interface LogWriting extends Entry {
+  fields: Record<string, string>;
+  photo?: Blob;
+  /** Whether what the picture says of its place on earth is kept. */
+  located?: boolean;
+  /** Why it could not be read, of one that had waited. */
+  refused?: string;
 }
 export interface FieldError {
   path: string;
@@ -266,13 +218,9 @@ export const shelf = (of: Shelf) => ({
 });
 
 export const api = {
-  jobs: () => call<{ jobs: ListedJob[] }>("GET", "/jobs").then((answer) => answer.jobs),
+  jobs: () => call<Jobs>("GET", "/jobs").then((answer) => answer.jobs),
   /** The pages that the job sheet may have, and the papers it may be on. */
-  sheetPages: () =>
-    call<{ pages: { name: string; title: string; alone: boolean }[]; papers: string[] }>(
-      "GET",
-      "/sheet-pages",
-    ),
+  sheetPages: () => call<SheetPages>("GET", "/sheet-pages"),
   sheet: (id: string, paper: string, pages: string[]) =>
     answerTo("GET", `/jobs/${id}/sheet.pdf?paper=${paper}&pages=${pages.join(",")}`).then(
       (response) => response.blob(),
@@ -280,15 +228,14 @@ export const api = {
   /** All files of a job, in one zip. */
   files: (id: string) =>
     answerTo("GET", `/jobs/${id}/files.zip`).then((response) => response.blob()),
-  rules: () => call<{ rule_sets: RuleSet[] }>("GET", "/rules").then((answer) => answer.rule_sets),
+  rules: () => call<RuleSets>("GET", "/rules").then((answer) => answer.rule_sets),
   copyRules: (of: string, id: string, name: string) => post<RuleSet>("/rules", { of, id, name }),
   importRules: (file: Blob | string) => call<RuleSet>("POST", "/rules/import", file),
   rulesFile: (id: string) => answerTo("GET", `/rules/${id}/file`).then((answer) => answer.text()),
   removeRules: (id: string) => call<void>("DELETE", `/rules/${id}`),
-  families: () =>
-    call<{ families: Family[] }>("GET", "/families").then((answer) => answer.families),
-  systems: () => call<{ systems: System[] }>("GET", "/systems").then((answer) => answer.systems),
-  layers: () => call<{ layers: LayerKind[] }>("GET", "/layers").then((answer) => answer.layers),
+  families: () => call<Families>("GET", "/families").then((answer) => answer.families),
+  systems: () => call<Systems>("GET", "/systems").then((answer) => answer.systems),
+  layers: () => call<Layers>("GET", "/layers").then((answer) => answer.layers),
   compare: (plan: Plan, rule_sets: string[]) =>
     post<{ compared: Compared[] }>("/compare", { plan, rule_sets }).then(
       (answer) => answer.compared,
@@ -300,17 +247,17 @@ export const api = {
     const zip = (await file.slice(0, 4).text()) === "PK\u0003\u0004";
     return call<Head>("POST", `/jobs/import${zip ? "/record" : ""}`, file, { press });
   },
-  deleted: () => call<{ jobs: JobRow[]; days: number }>("GET", "/jobs/deleted"),
+  deleted: () => call<DeletedJobs>("GET", "/jobs/deleted"),
   /** Make a revision that can be read the head of a damaged job. */
   goBack: (id: string, revision: number) => post<Head>(`/jobs/${id}/go-back`, { revision }),
   /** A draft's plan as this version writes it. */
   readDraft: (plan: unknown) =>
-    post<{ plan: Plan }>("/drafts/read", { plan }).then((answer) => answer.plan),
+    post<EditedPlan>("/drafts/read", { plan }).then((answer) => answer.plan),
   store: () => call<StoreState>("GET", "/store"),
   restoreCopy: (name: string) => post<PutBack>(`/store/copies/${name}/restore`, {}),
   restoreFile: (file: Blob) => call<PutBack>("POST", "/store/restore", file),
-  signIn: (passphrase: string) => post<{ in: boolean }>("/session", { passphrase }),
-  session: () => call<{ asked: boolean; in: boolean; set: boolean }>("GET", "/session"),
+  signIn: (passphrase: string) => post<Door>("/session", { passphrase }),
+  session: () => call<Door>("GET", "/session"),
   signOut: () => call<void>("DELETE", "/session"),
   comings: () => call<Comings>("GET", "/sessions"),
   endSession: (key: string) => call<void>("DELETE", `/sessions/${key}`),
@@ -324,25 +271,19 @@ export const api = {
     post<Head>(`/jobs/${id}/${way}`, { base, ...write }),
   /** Read an instrument near what is expected, as it is typed. */
   instrument: (name: string, near: string, display: DisplayChoice) =>
-    post<{ text: string; simulated: boolean }>(`/devices/${name}/read`, { near, display }),
-  clock: () => call<{ now: string; speed: number; simulated: boolean }>("GET", "/devices/clock"),
-  shoot: (x: number, y: number) =>
-    post<{ reading: number; instrument: number; simulated: boolean }>("/devices/laser/read", {
-      at: [x, y],
-    }),
+    post<InstrumentReading>(`/devices/${name}/read`, { near, display }),
+  clock: () => call<Clock>("GET", "/devices/clock"),
+  shoot: (x: number, y: number) => post<Shot>("/devices/laser/read", { at: [x, y] }),
   /** The plan after an edit that moves more than one value. */
   edit: (plan: Plan, edit: Edit) =>
-    post<{ plan: Plan }>("/edit", { plan, ...edit }).then((answer) => answer.plan),
+    post<EditedPlan>("/edit", { plan, ...edit }).then((answer) => answer.plan),
   readLevels: (csv: string, display: DisplayChoice) =>
-    post<{ levels: Plan["survey"]["levels"]; errors: { row: number; message: string }[] }>(
-      "/levels/read",
-      { csv, display },
-    ),
-  logForms: () => call<{ forms: LogForm[] }>("GET", "/log-forms"),
+    post<ReadLevels>("/levels/read", { csv, display }),
+  logForms: () => call<{ forms: Form[] }>("GET", "/log-forms"),
   log: (id: string) => call<Log>("GET", `/jobs/${id}/log`),
   /** Where a log is not what it was, in words. */
   logCheck: (id: string) =>
-    call<{ broken: string[] }>("GET", `/jobs/${id}/log/check`).then((answer) => answer.broken),
+    call<Broken>("GET", `/jobs/${id}/log/check`).then((answer) => answer.broken),
   write: (id: string, { photo, located, ...entry }: LogWriting) => {
     if (!photo) return post<LogEntry>(`/jobs/${id}/log`, entry);
     const form = new FormData();
@@ -362,11 +303,7 @@ export const api = {
   readOutlines: (dxf: string, unit: string | null, display: DisplayChoice) =>
     post<Outlines>("/outlines/read", { dxf, unit, display }),
   straightedge: (plan: Plan, start: [number, number], end: [number, number]) =>
-    post<{ text: string; length_text: string; at: [number, number] }>("/straightedge", {
-      plan,
-      start,
-      end,
-    }),
+    post<Gap>("/straightedge", { plan, start, end }),
   /** Where the tile is best begun. */
   bestTile: (plan: Plan) => post<BestOrigin>("/tile/best", { plan }),
   solve: (plan: Plan, { parts, later, cures, cut }: Question, signal?: AbortSignal) =>
@@ -389,7 +326,7 @@ export const api = {
     told<Candidate>("/compare/systems", { plan }, signal),
   /** Lengths in mm as the display prints them. */
   lengths: (values: number[], display: Partial<DisplayChoice>) =>
-    post<{ texts: string[] }>("/print", { values, display }).then((answer) => answer.texts),
+    post<Texts>("/print", { values, display }).then((answer) => answer.texts),
   read: (text: string, kind: Typed, display: DisplayChoice) =>
-    post<{ value: number; text: string }>("/read", { text, kind, display }),
+    post<ReadValue>("/read", { text, kind, display }),
 };

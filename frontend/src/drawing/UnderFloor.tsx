@@ -1,5 +1,6 @@
 import type { Solution } from "../api/client";
 import { useLights, useShown } from "../job/shown";
+import { type Box, halfOf, put } from "./clear";
 import { HaloText } from "./HaloText";
 import { middleOf, path, type View, type XY } from "./view";
 
@@ -8,6 +9,9 @@ interface Props {
   stack: XY | null;
   view: View;
 }
+
+/** Size of a timber's name, pixels. */
+const NAME = 14;
 
 const INK = { hole: 2.5, body: 1.4, flange: 1, channel: 1.8 };
 
@@ -21,12 +25,16 @@ export function UnderFloor({ solution, stack, view }: Props) {
   const outline = run?.line.map(view.at) ?? [];
   const wide = Math.max((run?.profile.pipe ?? 50) * view.scale, 4);
   const ink = run?.fits ? "var(--entry)" : "var(--hazard)";
+  // A name that would run into another one is left out.
+  const taken: Box[] = [];
   return (
     <g aria-hidden data-part="under">
       {structure.timbers.map((timber, i) => {
         const corners = timber.outline.map(view.at);
         const joist = timber.kind === "joist";
         const [x, y] = ends(corners);
+        const name = timber.number === null ? timber.kind : `J${timber.number}`;
+        const free = put(taken, [[x, y]], halfOf(name, NAME), NAME / 2, 2);
         return (
           <g key={i} {...lights(timber.name)}>
             <path
@@ -39,18 +47,20 @@ export function UnderFloor({ solution, stack, view }: Props) {
               }
               data-timber={timber.name}
             />
-            <text
-              x={x}
-              y={y}
-              dy="0.35em"
-              textAnchor="middle"
-              fontSize={14}
-              fontWeight={lit === timber.name ? 700 : 500}
-              fill="var(--ink)"
-              className="halo"
-            >
-              {timber.number === null ? timber.kind : `J${timber.number}`}
-            </text>
+            {(free || lit === timber.name) && (
+              <text
+                x={x}
+                y={y}
+                dy="0.35em"
+                textAnchor="middle"
+                fontSize={NAME}
+                fontWeight={lit === timber.name ? 700 : 500}
+                fill="var(--ink)"
+                className="halo"
+              >
+                {name}
+              </text>
+            )}
           </g>
         );
       })}

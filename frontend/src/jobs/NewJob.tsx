@@ -1,8 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { api, type Problem } from "../api/client";
-import type { Said } from "../api/said";
+import { api, type Problem, type Said } from "../api/client";
 import { Labelled } from "../ui/Labelled";
 import { Modal } from "../ui/Modal";
 import { Refusal } from "../ui/Refusal";
@@ -38,7 +37,7 @@ export function NewJob({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const rules = useQuery({ queryKey: ["rules"], queryFn: api.rules });
   const [name, setName] = useState("");
-  const [length, setLength] = useState("mm");
+  const [length, setLength] = useState<(typeof UNITS)[number][0]>("mm");
   const [rule, setRule] = useState<string | null>(null);
   const [said, setSaid] = useState(NOTHING);
   const say = (part: Partial<Said>) => setSaid((old) => ({ ...old, ...part }));
@@ -106,7 +105,7 @@ export function NewJob({ onClose }: { onClose: () => void }) {
                 id={id}
                 className="select w-full h-11 text-base"
                 value={length}
-                onChange={(event) => setLength(event.currentTarget.value)}
+                onChange={(event) => setLength(event.currentTarget.value as typeof length)}
               >
                 {UNITS.map(([unit, label]) => (
                   <option key={unit} value={unit}>

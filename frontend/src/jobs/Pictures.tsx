@@ -1,5 +1,5 @@
 import { type ReactNode, useId } from "react";
-import type { Said } from "../api/said";
+import type { Said } from "../api/client";
 
 type Pictured = {
   [K in "ground" | "where" | "drain"]: readonly (readonly [

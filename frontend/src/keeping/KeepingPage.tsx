@@ -2,8 +2,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download, FolderUp, History, RotateCcw } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { Link } from "react-router";
-import { api, type JobRow, type Problem } from "../api/client";
-import type { Comings, PutBack, StoreState } from "../api/store";
+import {
+  api,
+  type Comings,
+  type JobRow,
+  type Problem,
+  type PutBack,
+  type StoreState,
+} from "../api/client";
 import { begun } from "../ui/begun";
 import { forgetAnswers } from "../ui/cabinet";
 import { Masthead } from "../ui/Masthead";

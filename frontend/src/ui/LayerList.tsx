@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { ArrowUp, Plus } from "lucide-react";
 import { useState } from "react";
-import { api, type LayerKind, type Problem } from "../api/client";
+import { api, type Problem, type ShelvedLayer } from "../api/client";
 import type { Layer } from "../api/generated/plan";
 import { useScreen } from "../job/context";
 import { valueAt } from "../job/pointer";
@@ -77,7 +77,7 @@ function usually(texts: Record<string, string> | undefined, path: string) {
 function AddLayer({ of }: { of: Of }) {
   const { edit } = useScreen();
   const [kind, choose] = useState("");
-  const kinds = useQuery<LayerKind[], Problem>({ queryKey: ["layers"], queryFn: api.layers });
+  const kinds = useQuery<ShelvedLayer[], Problem>({ queryKey: ["layers"], queryFn: api.layers });
   const place = of === "room" || of === "shower" ? of : "wall";
   const fitting = (kinds.data ?? []).filter(({ layer }) => layer.places.includes(place));
   return (

@@ -1,6 +1,6 @@
 import { Plus, Trash2 } from "lucide-react";
 import type { ReactNode } from "react";
-import type { Addition } from "../api/generated/addition";
+import type { Addition } from "../api/client";
 import { useScreen } from "../job/context";
 
 interface AddProps {

@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import type { LogWriting } from "../api/log";
+import type { LogWriting } from "../api/client";
 
 /** What this browser keeps in its database: entries that wait, and what was answered last. */
 interface Kept extends DBSchema {

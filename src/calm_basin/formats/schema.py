@@ -17,7 +17,6 @@ from calm_basin.core.solution import Solution
 from calm_basin.core.tile.result import BestOrigin
 from calm_basin.core.water.result import TrialResult
 from calm_basin.plan import Plan
-from calm_basin.plan.edits import Addition
 
 
 def schemas() -> dict[str, str]:
@@ -26,14 +25,18 @@ def schemas() -> dict[str, str]:
         "plan.schema.json": Plan.model_json_schema(mode="validation"),
         "solution.schema.json": Solution.model_json_schema(mode="serialization"),
         "part.schema.json": TypeAdapter(Part).json_schema(),
-        "addition.schema.json": TypeAdapter(Addition).json_schema(),
         "card.schema.json": Card.model_json_schema(mode="serialization"),
         "hand-over.schema.json": Handover.model_json_schema(mode="serialization"),
         "as-built.schema.json": AsBuilt.model_json_schema(mode="serialization"),
         "best-origin.schema.json": BestOrigin.model_json_schema(mode="serialization"),
         "trial.schema.json": TrialResult.model_json_schema(mode="serialization"),
     }
-    return {name: json.dumps(_tidied(schema), indent=2) + "\n" for name, schema in kinds.items()}
+    return {name: written(schema) for name, schema in kinds.items()}
+
+
+def written(schema: dict[str, Any]) -> str:
+    """A schema as the text of its file."""
+    return json.dumps(_tidied(schema), indent=2) + "\n"
 
 
 def _tidied(node: Any) -> Any:

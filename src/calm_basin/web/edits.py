@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Any, assert_never
 
-from flask import Blueprint, Response, jsonify
+from flask import Blueprint, Response
 
-from calm_basin.plan import Plan, PlanError, Problem, plan_from
-from calm_basin.plan.base import MOST_CORNERS
+from calm_basin.plan import Plan, plan_from
 from calm_basin.plan.edits import (
-    Which,
     add,
     joists_from_screws,
     level_read,
@@ -27,15 +25,24 @@ from calm_basin.plan.edits import (
 from calm_basin.plan.room import Layer
 from calm_basin.store.shelves import FAMILIES, LAYERS, SYSTEMS
 from calm_basin.web import heavy
-from calm_basin.web.requests import (
-    FARTHEST,
-    answered,
-    body,
-    close_database,
-    database,
-    field,
-    is_place,
+from calm_basin.web.asked import (
+    EDITS,
+    Added,
+    Built,
+    Edit,
+    Join,
+    Levelled,
+    Measured,
+    Mirrored,
+    Outlined,
+    Raised,
+    Removed,
+    Screwed,
+    Split,
+    Stretch,
 )
+from calm_basin.web.requests import answered, body, checked, close_database, database, refused
+from calm_basin.web.sent import EditedPlan
 
 blueprint = Blueprint("edits", __name__)
 
@@ -56,90 +63,58 @@ def edit() -> Response:
     "remove" takes out the list item that ``path`` points at.
     """
     document = body()
-    edited = _edited(plan_from(document.get("plan")), document)
-    return jsonify({"plan": edited.model_dump(mode="json")})
+    plan = plan_from(document.pop("plan", None))
+    return EditedPlan(plan=_edited(plan, _edit(document)).model_dump(mode="json")).answer()
 
 
-def _edited(plan: Plan, document: dict[str, Any]) -> Plan:
-    match field(document, "act", str):
-        case "system":
-            return _built(plan, field(document, "system", str))
-        case "split":
-            return split_side(plan, _which(document), field(document, "at", int))
-        case "join":
-            return remove_corner(plan, _which(document), field(document, "at", int))
-        case "stretch":
-            axis, size = field(document, "axis", int), document.get("size")
-            if axis not in (0, 1):
-                raise PlanError([Problem("/axis", "Choose axis 0, the width, or 1, the depth.")])
-            if isinstance(size, int | float) and size is not True and 0 < size < FARTHEST:
-                of: Literal[0, 1] = 0 if axis == 0 else 1
-                if document.get("at") == "studs":
-                    return stretch_at_studs(plan, of, float(size))
-                return stretch(plan, _which(document), of, float(size))
-            raise PlanError([Problem("/size", "Too small: type a size above 0.")])
-        case "outline":
-            points = document.get("points")
-            if not isinstance(points, list) or not 3 <= len(points) <= MOST_CORNERS:
-                message = f"An outline has 3 to {MOST_CORNERS} corners. Choose another."
-                raise PlanError([Problem("/points", message)])
-            if not all(is_place(point) for point in points):
-                raise PlanError([Problem("/points", "A corner is a pair [x, y] in mm.")])
-            return with_outline(plan, tuple(_place(point) for point in points))
-        case "add":
-            side = None if document.get("side") is None else field(document, "side", int)
-            what = field(document, "what", str)
-            if document.get("kind") is None:
-                return add(plan, what, side)
-            return add(plan, what, side, _layer(field(document, "kind", str)))
-        case "screws":
-            first, last = document.get("first"), document.get("last")
-            for name, place in (("first", first), ("last", last)):
-                if not is_place(place):
-                    raise PlanError([Problem(f"/{name}", "Give the screw’s place: [x, y] in mm.")])
-            return joists_from_screws(plan, _place(first), _place(last))
-        case "level":
-            lies, end, gap = document.get("lies"), document.get("end"), document.get("gap")
-            for name, place in (("lies", lies), ("end", end)):
-                if not is_place(place):
-                    raise PlanError([Problem(f"/{name}", "Give the level's end: [x, y] in mm.")])
-            if not isinstance(gap, int | float) or isinstance(gap, bool) or abs(gap) > FARTHEST:
-                raise PlanError([Problem("/gap", "Give the gap under its other end, mm.")])
-            return level_read(plan, _place(lies), _place(end), float(gap))
-        case "measured":
-            match field(document, "at", str):
-                case "studs":
-                    return measured_at_studs(plan)
-                case "finished":
-                    return measured_at_faces(plan)
-            raise PlanError([Problem("/at", "Choose “studs” or “finished”.")])
-        case "mirror":
-            match field(document, "way", str):
-                case "side":
-                    return mirrored(plan, "side")
-                case "end":
-                    return mirrored(plan, "end")
-            raise PlanError([Problem("/way", "Choose “side” or “end”.")])
-        case "raise":
-            return raise_item(plan, field(document, "path", str)[:200])
-        case "remove":
-            return remove_item(plan, field(document, "path", str)[:200])
-    raise PlanError(
-        [
-            Problem(
-                "/act",
-                "Choose “split”, “join”, “stretch”, “add”, “screws”, “level”, “measured”, "
-                "“mirror”, “raise”, “remove” or “system” to do.",
-            )
-        ]
-    )
+def _edit(document: dict[str, Any]) -> Edit:
+    act = document.get("act")
+    if not isinstance(act, str) or act not in EDITS:
+        raise refused("/act", f"Choose what to do: {', '.join(f'“{name}”' for name in EDITS)}.")
+    return checked(EDITS[act], document)
+
+
+def _edited(plan: Plan, edit: Edit) -> Plan:
+    match edit:
+        case Built():
+            return _built(plan, edit.system)
+        case Split():
+            return split_side(plan, edit.which, edit.at)
+        case Join():
+            return remove_corner(plan, edit.which, edit.at)
+        case Stretch():
+            if edit.size <= 0:
+                raise refused("/size", "Too small: type a size above 0.")
+            if edit.at == "studs":
+                return stretch_at_studs(plan, edit.axis, edit.size)
+            return stretch(plan, edit.which, edit.axis, edit.size)
+        case Outlined():
+            return with_outline(plan, edit.points)
+        case Added():
+            if edit.kind is None:
+                return add(plan, edit.what, edit.side)
+            return add(plan, edit.what, edit.side, _layer(edit.kind))
+        case Screwed():
+            return joists_from_screws(plan, edit.first, edit.last)
+        case Levelled():
+            return level_read(plan, edit.lies, edit.end, edit.gap)
+        case Measured():
+            return measured_at_studs(plan) if edit.at == "studs" else measured_at_faces(plan)
+        case Mirrored():
+            return mirrored(plan, edit.way)
+        case Raised():
+            return raise_item(plan, edit.path)
+        case Removed():
+            return remove_item(plan, edit.path)
+        case _:
+            assert_never(edit)
 
 
 def _layer(kind: str) -> Layer:
     """A layer of a kind, as thick as is usual."""
     known = LAYERS.known(database())
     if kind not in known:
-        raise PlanError([Problem("/kind", f"There is no kind of layer “{kind}”. Choose another.")])
+        raise refused("/kind", f"There is no kind of layer “{kind}”. Choose another.")
     of = known[kind]
     return Layer(name=of.name.lower(), thickness=of.usual, least=of.least, most=of.most)
 
@@ -147,24 +122,13 @@ def _layer(kind: str) -> Layer:
 def _built(plan: Plan, name: str) -> Plan:
     systems, families = SYSTEMS.known(database()), FAMILIES.known(database())
     if name not in systems:
-        raise PlanError([Problem("/system", f"There is no build system “{name}”. Choose another.")])
+        raise refused("/system", f"There is no build system “{name}”. Choose another.")
     family = families.get(systems[name].family)
     if family is None:
         message = (
             f"Its drain family “{systems[name].family}” is not kept here. Add it, or change it."
         )
-        raise PlanError([Problem("/system", message)])
+        raise refused("/system", message)
     close_database()
     built: Plan = answered(heavy.built, plan, systems[name], family)
     return built
-
-
-def _place(place: Any) -> tuple[float, float]:
-    return (float(place[0]), float(place[1]))
-
-
-def _which(document: dict[str, Any]) -> Which:
-    which = field(document, "which", str)
-    if which not in ("room", "shower"):
-        raise PlanError([Problem("/which", "Choose the outline of the “room” or the “shower”.")])
-    return "room" if which == "room" else "shower"

@@ -8,7 +8,7 @@ import sqlite3
 from flask import Flask, Response
 from pydantic import ValidationError
 
-from calm_basin.plan import PlanError
+from calm_basin.plan import PlanError, Problem
 from calm_basin.plan.reading import problems_of
 from calm_basin.rules import RuleFileError
 from calm_basin.store.backup import BackupError
@@ -19,7 +19,7 @@ from calm_basin.store.log import FullError
 from calm_basin.store.own import NotOwnError
 from calm_basin.units import UnitError
 from calm_basin.web.problems import problem
-from calm_basin.web.requests import head_json, store
+from calm_basin.web.requests import RequestError, head_of, store
 from calm_basin.web.work import OverrunError, WorkError
 
 log = logging.getLogger(__name__)
@@ -39,12 +39,15 @@ def register(app: Flask) -> None:
     def not_own(error: NotOwnError) -> Response:
         return problem(404, "Nothing of that name", str(error))
 
+    @app.errorhandler(RequestError)
+    def not_understood(error: RequestError) -> Response:
+        return _fields("Not understood", error.problems)
+
     @app.errorhandler(PlanError)
     @app.errorhandler(ValidationError)
     def plan_refused(error: PlanError | ValidationError) -> Response:
         problems = error.problems if isinstance(error, PlanError) else problems_of(error)
-        fields = [{"path": p.path, "message": p.message} for p in problems]
-        return problem(422, "The plan cannot be worked out", fields[0]["message"], errors=fields)
+        return _fields("The plan cannot be worked out", problems)
 
     @app.errorhandler(UnitError)
     def not_read(error: UnitError) -> Response:
@@ -65,7 +68,7 @@ def register(app: Flask) -> None:
             "Changed elsewhere",
             "This job was changed in another window. Nothing of yours is lost: keep your plan on "
             "top of it, or take the other and keep yours as a copy.",
-            head=head_json(error.head),
+            head=head_of(error.head).model_dump(mode="json"),
         )
 
     @app.errorhandler(DamagedError)
@@ -105,3 +108,9 @@ def register(app: Flask) -> None:
     @app.errorhandler(PassphraseError)
     def passphrase(error: PassphraseError) -> Response:
         return problem(422, "Not taken", str(error))
+
+
+def _fields(title: str, problems: list[Problem]) -> Response:
+    """What is wrong with which field; the first is said on top."""
+    fields = [{"path": one.path, "message": one.message} for one in problems]
+    return problem(422, title, fields[0]["message"], errors=fields)

@@ -72,7 +72,7 @@ def _worked(plan: Plan, own: Rules, at: list[XY], cut: tuple[XY, XY] | None) -> 
     return last[1]
 
 
-def comparison(plan: Plan, own: Rules, names: list[str]) -> Iterator[list[dict[str, Any]]]:
+def comparison(plan: Plan, own: Rules, names: tuple[str, ...]) -> Iterator[list[dict[str, Any]]]:
     """What each of the rule sets named finds of a plan. Raises `PlanError`."""
     from calm_basin.core.comparing import compared
     from calm_basin.core.falls import NoSurfaceError

@@ -12,42 +12,45 @@ from contextlib import suppress
 from functools import cache
 from hashlib import sha256
 from pathlib import Path
-from typing import Any, get_args
+from typing import Any
 
-from flask import Blueprint, Response, current_app, jsonify, request
+from flask import Blueprint, Response, current_app, request
 
 import calm_basin
 from calm_basin.plan import PlanError, Problem, plan_from, read_plan
 from calm_basin.plan.reading import upgraded
-from calm_basin.plan.starting import DrainKind, Ground, Said, Where, starting_plan
-from calm_basin.plan.users import User
+from calm_basin.plan.starting import Said, starting_plan
 from calm_basin.plan.water import Water
 from calm_basin.rules import usual_family
 from calm_basin.store import cards, events, job_file, jobs, photos, record
 from calm_basin.store.rule_sets import own_texts
 from calm_basin.units import Display, UnitError, parse_length
-from calm_basin.web import heavy
+from calm_basin.web import asked, heavy
+from calm_basin.web.asked import Based, Beginning, Revision
 from calm_basin.web.requests import (
+    RequestError,
     address,
     answered,
     body,
+    checked,
     database,
-    field,
-    head_json,
+    head_of,
     known,
     own_rules,
+    plan_and,
     press,
+    refused,
+    said_of,
     store,
     waits_no_more,
     write_of,
 )
+from calm_basin.web.sent import DeletedJobs, EditedPlan, JobRow, Jobs, ListedJob
 from calm_basin.web.work import OverrunError, Work
 
 blueprint = Blueprint("jobs", __name__)
 
 PACKAGE = Path(calm_basin.__file__).parent
-
-UNITS = ("mm", "cm", "m", "in", "ft")
 
 
 @blueprint.get("/jobs")
@@ -57,79 +60,68 @@ def list_jobs() -> Response:
     kept = cards.cards(database(), _besides())
     none = cards.Kept(None, False)
     rows = jobs.list_jobs(database())
-    return jsonify({"jobs": [vars(row) | kept.get(row.id, none)._asdict() for row in rows]})
+    listed = [ListedJob(**vars(row), **kept.get(row.id, none)._asdict()) for row in rows]
+    return Jobs(jobs=tuple(listed)).answer()
 
 
 @blueprint.post("/jobs")
-def create() -> tuple[Response, int]:
+def create() -> Response:
     """Make a job: from ``plan``, or a starting plan from ``name``, ``length`` and ``rule_set`` and
     what is ``said`` of it besides."""
     document = body()
     if "plan" in document:
         plan = plan_from(document["plan"])
     else:
-        name = field(document, "name", str).strip()
-        length, rule_set = field(document, "length", str), field(document, "rule_set", str)
+        begun = checked(Beginning, document)
+        name, length, rule_set = begun.name.strip(), begun.length, begun.rule_set
         if not 1 <= len(name) <= 120:
-            raise PlanError([Problem("/name", "Give the job a name of 1 to 120 characters.")])
-        if length not in UNITS:
-            raise PlanError([Problem("/length", f"Choose one of {', '.join(UNITS)}.")])
+            raise refused("/name", "Give the job a name of 1 to 120 characters.")
         if rule_set not in known():
-            raise PlanError([Problem("/rule_set", f"Choose one of {', '.join(known())}.")])
+            raise refused("/rule_set", f"Choose one of {', '.join(known())}.")
         least = known()[rule_set].least_pipe_fall(Water().pipe_diameter)
-        said = _said(document.get("said") or {}, Display(length))
+        said = _said(checked(asked.Said, begun.said or {}), Display(length))
         family = usual_family(said.drain, "bed")
         plan = starting_plan(name, length, rule_set, family, least, said)
         # What a bag says is said for the next job too.
         typed = jobs.typed_packs(database(), inches=length in ("in", "ft"))
         plan = plan.model_copy(update={"order": typed})
-    return jsonify(head_json(jobs.create(database(), plan, press()))), 201
+    return head_of(jobs.create(database(), plan, press())).answer(201)
 
 
 SIZES = ("wide", "deep", "across", "out")
-CHOICES = {"ground": get_args(Ground), "where": get_args(Where), "drain": get_args(DrainKind)}
 
 
-def _said(document: Any, display: Display) -> Said:
+def _said(form: asked.Said, display: Display) -> Said:
     """What a new job's form says: sizes as they are typed, in the job's unit; what is left empty is
-    not said. Raises `PlanError` that names each field that cannot be read."""
-    if not isinstance(document, dict):
-        raise PlanError([Problem("/said", "Say it as a JSON object.")])
+    not said. Raises `RequestError` that names each size that cannot be read."""
     found: dict[str, Any] = {}
     problems = []
     for name in SIZES:
-        typed = document.get(name) or ""
+        typed = getattr(form, name)
         try:
-            if not isinstance(typed, str):
-                raise UnitError("Type a length.")
             if typed.strip():
                 found[name] = parse_length(typed, display)
         except UnitError as error:
             problems.append(Problem(f"/{name}", str(error)))
-    for name, choices in CHOICES.items():
-        if (value := document.get(name)) is None:
-            continue
-        if value not in choices:
-            problems.append(Problem(f"/{name}", f"Choose one of {', '.join(choices)}."))
-        found[name] = value
-    users = document.get("users") or []
-    if not isinstance(users, list) or any(user not in get_args(User) for user in users):
-        problems.append(Problem("/users", f"Choose among {', '.join(get_args(User))}."))
-    accessible = document.get("accessible", False)
-    if not isinstance(accessible, bool):
-        problems.append(Problem("/accessible", "Choose true or false."))
     if problems:
-        raise PlanError(problems)
-    return Said(**found, users=tuple(dict.fromkeys(users)), accessible=accessible)
+        raise RequestError(problems)
+    return Said(
+        **found,
+        ground=form.ground,
+        where=form.where,
+        drain=form.drain,
+        users=tuple(dict.fromkeys(form.users)),
+        accessible=form.accessible,
+    )
 
 
 @blueprint.post("/jobs/import")
-def import_file() -> tuple[Response, int]:
+def import_file() -> Response:
     """Make a job from a file as it is: a plan file, or a job's with its history."""
     text = request.get_data()
     if job_file.is_one(text):
-        return jsonify(head_json(job_file.add_job(database(), _read(text), press()))), 201
-    return jsonify(head_json(jobs.create(database(), read_plan(text), press()))), 201
+        return head_of(job_file.add_job(database(), _read(text), press())).answer(201)
+    return head_of(jobs.create(database(), read_plan(text), press())).answer(201)
 
 
 def _read(text: bytes) -> list[job_file.Revised | job_file.Beside]:
@@ -138,12 +130,11 @@ def _read(text: bytes) -> list[job_file.Revised | job_file.Beside]:
     try:
         return list(work.stream(heavy.job_of, text, gone=waits_no_more()))
     except OverrunError:
-        message = "The file takes too long to read. Choose another."
-        raise PlanError([Problem("", message)]) from None
+        raise refused("", "The file takes too long to read. Choose another.") from None
 
 
 @blueprint.post("/jobs/import/record")
-def import_record() -> tuple[Response, int]:
+def import_record() -> Response:
     """Make a job from a record: a zip with the job's file and its photos."""
     path = store().path
     with tempfile.TemporaryFile() as file:
@@ -152,20 +143,19 @@ def import_record() -> tuple[Response, int]:
         read = _read(found.job())
         with photos.writing(path):
             record.bring_photos(path, found)
-            return jsonify(head_json(job_file.add_job(database(), read, press()))), 201
+            return head_of(job_file.add_job(database(), read, press())).answer(201)
 
 
 @blueprint.get("/jobs/deleted")
 def list_deleted() -> Response:
     """The jobs that were deleted and can be brought back, with when they were."""
-    return jsonify(
-        {"jobs": [vars(row) for row in jobs.list_jobs(database(), True)], "days": jobs.KEPT}
-    )
+    rows = tuple(JobRow(**vars(row)) for row in jobs.list_jobs(database(), True))
+    return DeletedJobs(jobs=rows, days=jobs.KEPT).answer()
 
 
 @blueprint.get("/jobs/<job_id>")
 def show(job_id: str) -> Response:
-    return jsonify(head_json(jobs.head(database(), job_id)))
+    return head_of(jobs.head(database(), job_id)).answer()
 
 
 @blueprint.get("/jobs/<job_id>/card")
@@ -209,14 +199,14 @@ def restore(job_id: str) -> Response:
     """Bring back a job that was deleted."""
     head = jobs.restore(database(), job_id)
     events.tell(database(), "restored", address(), head.document["job"]["name"])
-    return jsonify(head_json(head))
+    return head_of(head).answer()
 
 
 @blueprint.post("/jobs/<job_id>/go-back")
 def go_back(job_id: str) -> Response:
     """Make ``revision``, one that can be read, the head of a job whose head is damaged."""
-    revision = field(body(), "revision", int)
-    return jsonify(head_json(jobs.go_back(database(), job_id, revision)))
+    revision = said_of(Revision).revision
+    return head_of(jobs.go_back(database(), job_id, revision)).answer()
 
 
 @blueprint.put("/jobs/<job_id>/plan")
@@ -226,10 +216,8 @@ def save(job_id: str) -> Response:
     ``writer`` and ``write`` say which window saves and count its writes: a later write of the
     window that wrote last follows it, whatever its base.
     """
-    document = body()
-    base = field(document, "base", int)
-    plan = plan_from(document.get("plan"))
-    return jsonify(head_json(jobs.save(database(), job_id, base, plan, write_of(document))))
+    plan, said = plan_and(Based)
+    return head_of(jobs.save(database(), job_id, said.base, plan, write_of(said))).answer()
 
 
 @blueprint.post("/jobs/<job_id>/undo")
@@ -243,9 +231,8 @@ def redo(job_id: str) -> Response:
 
 
 def _stepped(step: Callable[..., jobs.Head], job_id: str) -> Response:
-    document = body()
-    base = field(document, "base", int)
-    return jsonify(head_json(step(database(), job_id, base, write_of(document))))
+    said = said_of(Based)
+    return head_of(step(database(), job_id, said.base, write_of(said))).answer()
 
 
 @blueprint.post("/drafts/read")
@@ -257,11 +244,11 @@ def read_draft() -> Response:
     """
     document = upgraded(body().get("plan"))
     try:
-        return jsonify({"plan": plan_from(document).model_dump(mode="json")})
+        return EditedPlan(plan=plan_from(document).model_dump(mode="json")).answer()
     except PlanError as error:
         if not error.only_values:
             raise
-    return jsonify({"plan": document})
+    return EditedPlan(plan=document).answer()
 
 
 @blueprint.get("/jobs/<job_id>/plan-file")

@@ -7,11 +7,11 @@ import tempfile
 from datetime import UTC, datetime
 from pathlib import Path
 
-from flask import Blueprint, Response, jsonify, request, send_file
+from flask import Blueprint, Response, abort, request, send_file
 
-from calm_basin.plan import PlanError, Problem
 from calm_basin.store import copies, events, history, jobs, photos, restoring
 from calm_basin.web.requests import address, close_database, database, store
+from calm_basin.web.sent import KeptFor, PutBack, StoredCopy, StoreState, Trouble
 
 blueprint = Blueprint("keeping", __name__)
 
@@ -20,21 +20,19 @@ blueprint = Blueprint("keeping", __name__)
 def show() -> Response:
     """What is wrong with the store, if anything; its copies, and how long things are kept."""
     trouble = store().trouble
-    return jsonify(
-        {
-            "trouble": trouble and trouble._asdict(),
-            "undone": store().undone,
-            "copies": [vars(copy) for copy in copies.copies(store().path)],
-            "folder": str(copies.folder_of(store().path)),
-            "kept": {
-                "days": copies.KEPT["day"],
-                "weeks": copies.KEPT["week"],
-                "deleted_days": jobs.KEPT,
-                "every_step_days": history.EVERY_STEP,
-                "every_hour_days": history.EVERY_HOUR,
-            },
-        }
-    )
+    return StoreState(
+        trouble=None if trouble is None else Trouble.model_validate(trouble._asdict()),
+        undone=store().undone,
+        copies=tuple(StoredCopy(**vars(copy)) for copy in copies.copies(store().path)),
+        folder=str(copies.folder_of(store().path)),
+        kept=KeptFor(
+            days=copies.KEPT["day"],
+            weeks=copies.KEPT["week"],
+            deleted_days=jobs.KEPT,
+            every_step_days=history.EVERY_STEP,
+            every_hour_days=history.EVERY_HOUR,
+        ),
+    ).answer()
 
 
 @blueprint.get("/store/backup")
@@ -82,11 +80,11 @@ def _restored(file: Path) -> Response:
     store().open()
     detail = f"{contents.told()}, from {file.name}"
     events.tell(database(), "put back", address(), detail)
-    return jsonify({**vars(contents), "told": contents.told()})
+    return PutBack(told=contents.told()).answer()
 
 
 def _copy(name: str) -> Path:
     known = {copy.name for copy in copies.copies(store().path)}
     if name not in known:
-        raise PlanError([Problem("", f"There is no copy “{name[:80]}”. Choose one of the list.")])
+        abort(404, f"There is no copy “{name[:80]}”. Choose one of the list.")
     return copies.folder_of(store().path) / name

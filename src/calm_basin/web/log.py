@@ -9,21 +9,22 @@ from typing import Any
 from flask import Blueprint, Response, abort, current_app, jsonify, request, send_file
 
 from calm_basin.formats.log_csv import write_log
-from calm_basin.plan import PlanError, Problem
 from calm_basin.plan.reading import parsed
 from calm_basin.store import jobs, log, photos
 from calm_basin.store.database import LARGEST_PHOTO
-from calm_basin.store.jobs import Head
 from calm_basin.web import heavy
+from calm_basin.web.asked import Entry
 from calm_basin.web.requests import (
     answered,
     body,
+    checked,
     database,
-    field,
     own_rules,
+    refused,
     store,
     waits_no_more,
 )
+from calm_basin.web.sent import Broken, Log, LogEntry
 from calm_basin.web.work import Work, run
 
 blueprint = Blueprint("log", __name__)
@@ -44,7 +45,7 @@ def show(job_id: str) -> Response:
     jobs.head(database(), job_id)
     found = log.entries(database(), job_id)
     last = found[-1].hash if found else ""
-    return jsonify({"entries": [_told(entry) for entry in found], "last": last})
+    return Log(entries=tuple(_told(entry) for entry in found), last=last).answer()
 
 
 @blueprint.get("/jobs/<job_id>/log/check")
@@ -58,23 +59,23 @@ def check(job_id: str) -> Response:
         *log.wrong(database(), job_id, found),
         *log.broken_photos(store().path, found, whole=whole),
     ]
-    return jsonify({"broken": [f"Entry {one.number} {one.what}." for one in wrong]})
+    return Broken(broken=tuple(f"Entry {one.number} {one.what}." for one in wrong)).answer()
 
 
 @blueprint.post("/jobs/<job_id>/log")
-def append(job_id: str) -> tuple[Response, int]:
+def append(job_id: str) -> Response:
     """Add an entry of a ``kind``: what was typed into its ``fields``, ``by`` whom and ``at`` what
     time of the site. The same ``id`` is added once."""
     document = body()
     if document.get("kind") == "photo":
-        raise PlanError([Problem("/fields/photo", "Choose a picture.")])
+        raise refused("/fields/photo", "Choose a picture.")
     head, entry_id, written = _written(job_id, document)
     kept = log.append(database(), job_id, entry_id, written, head.revision)
-    return jsonify(_told(kept)), 201
+    return _told(kept).answer(201)
 
 
 @blueprint.post("/jobs/<job_id>/log/photos")
-def append_photo(job_id: str) -> tuple[Response, int]:
+def append_photo(job_id: str) -> Response:
     """Add an entry with a photo: a form with the ``entry``, as JSON like that of one without, the
     ``photo``, and ``location`` where what it says of its place on earth is to be kept."""
     try:
@@ -82,15 +83,15 @@ def append_photo(job_id: str) -> tuple[Response, int]:
     except (ValueError, RecursionError):
         document = None
     if not isinstance(document, dict) or document.get("kind") != "photo":
-        raise PlanError([Problem("/entry", "“entry” has to be a photo's entry. Correct it.")])
+        raise refused("/entry", "“entry” has to be a photo's entry. Correct it.")
     sent = request.files.get("photo")
     if sent is None:
-        raise PlanError([Problem("/fields/photo", "Choose a picture.")])
+        raise refused("/fields/photo", "Choose a picture.")
     with sent.stream:
         data = sent.read()
     if len(data) > LARGEST_PHOTO:
         message = f"The picture has over {LARGEST_PHOTO // 1_000_000} MB. Save it smaller."
-        raise PlanError([Problem("/fields/photo", message)])
+        raise refused("/fields/photo", message)
     head, entry_id, written = _written(job_id, document)
     long: Work = current_app.config["LONG"]
     read = run(long, heavy.photo, data, "location" in request.form, gone=waits_no_more())
@@ -107,7 +108,7 @@ def append_photo(job_id: str) -> tuple[Response, int]:
             "located": read.located,
         }
         kept = log.append(database(), job_id, entry_id, written, head.revision)
-    return jsonify(_told(kept)), 201
+    return _told(kept).answer(201)
 
 
 @blueprint.get("/jobs/<job_id>/log/photos/<name>")
@@ -152,42 +153,44 @@ def export_log(job_id: str) -> Response:
     )
 
 
-def _written(job_id: str, document: dict[str, Any]) -> tuple[Head, str, dict[str, Any]]:
+def _written(job_id: str, document: object) -> tuple[jobs.Head, str, dict[str, Any]]:
     """The job, the id and the body of an entry as it was sent. Raises `PlanError` that names what
     is wrong with it."""
-    entry_id, kind = field(document, "id", str), field(document, "kind", str)
-    if not ENTRY_ID.match(entry_id):
-        raise PlanError([Problem("/id", "An entry is known by 8 to 64 letters and digits.")])
-    by, at = field(document, "by", str).strip(), field(document, "at", str)
+    said = checked(Entry, document)
+    if not ENTRY_ID.match(said.id):
+        raise refused("/id", "An entry is known by 8 to 64 letters and digits.")
+    by = said.by.strip()
     if not 1 <= len(by) <= 40:
-        raise PlanError([Problem("/by", "Who writes it? Type initials or a name.")])
-    if not MOMENT.match(at):
-        raise PlanError([Problem("/at", "When was it? Type a day and a time.")])
+        raise refused("/by", "Who writes it? Type initials or a name.")
+    if not MOMENT.match(said.at):
+        raise refused("/at", "When was it? Type a day and a time.")
     head = jobs.head(database(), job_id)
-    typed = field(document, "fields", dict)
-    written = answered(heavy.log_entry, head.plan, own_rules(), kind, typed)
+    written = answered(heavy.log_entry, head.plan, own_rules(), said.kind, said.fields)
     for name in ("entry", "before"):
         number = written["values"].get(name)
         if number is not None:
             _there(name, number, log.entries(database(), job_id))
-    return head, entry_id, {**written, "by": by, "at": at}
+    return head, said.id, {**written, "by": by, "at": said.at}
 
 
 def _there(name: str, number: int, found: list[log.Kept]) -> None:
-    """Raise `PlanError` where a log has no such entry, or where one that shows what was before has
-    no photo."""
+    """Raise `RequestError` where a log has no such entry, or where one that shows what was before
+    has no photo."""
     entry = next((entry for entry in found if entry.number == number), None)
     if entry is None:
-        message = f"There is no entry {number}. Name one that is there."
-        raise PlanError([Problem(f"/fields/{name}", message)])
+        raise refused(f"/fields/{name}", f"There is no entry {number}. Name one that is there.")
     if name == "before" and log.photo_of(entry.body) is None:
-        message = f"Entry {number} has no photo. Name one that has."
-        raise PlanError([Problem(f"/fields/{name}", message)])
+        raise refused(f"/fields/{name}", f"Entry {number} has no photo. Name one that has.")
 
 
-def _told(entry: log.Kept) -> dict[str, Any]:
-    shown = ("kind", "title", "by", "at", "values", "lines", "verdict")
-    told = {name: entry.body.get(name) for name in shown}
-    if "photo" in entry.body:
-        told["photo"] = entry.body["photo"]
-    return {"number": entry.number, "id": entry.id, "made_at": entry.made_at, **told}
+def _told(entry: log.Kept) -> LogEntry:
+    body = entry.body
+    return LogEntry.model_validate(
+        {
+            **{name: body[name] for name in LogEntry.model_fields if name in body},
+            "number": entry.number,
+            "id": entry.id,
+            "made_at": entry.made_at,
+            "photo": body.get("photo"),
+        }
+    )

@@ -11,10 +11,10 @@ from flask import Blueprint, Response, current_app, request, send_file
 
 from calm_basin.formats.dates import format_date
 from calm_basin.formats.log_csv import write_log
-from calm_basin.plan import Plan, PlanError, Problem
+from calm_basin.plan import Plan
 from calm_basin.store import jobs, log, photos, record
 from calm_basin.web import heavy
-from calm_basin.web.requests import answered, database, own_rules, store, waits_no_more
+from calm_basin.web.requests import answered, database, own_rules, refused, store, waits_no_more
 from calm_basin.web.work import Work, run
 
 blueprint = Blueprint("proving", __name__)
@@ -30,7 +30,7 @@ def show_built(job_id: str) -> Response:
     is left out, and with ``newest`` only what was read last counts."""
     layer = request.args.get("layer", "bed")
     if layer not in LAYERS:
-        raise PlanError([Problem("/layer", f"Choose one of: {', '.join(LAYERS)}.")])
+        raise refused("/layer", f"Choose one of: {', '.join(LAYERS)}.")
     plan = jobs.head(database(), job_id).plan
     entries = _entries(log.entries(database(), job_id))
     text = answered(heavy.built_as, plan, own_rules(), layer, entries, "newest" in request.args)
@@ -86,7 +86,7 @@ def _record(plan: Plan, job_id: str) -> bytes:
         files[photo.hash] = _file_of(path, photo.hash)
     paper = request.args.get("paper", "a4")
     if paper not in ("a4", "a3", "letter", "tabloid"):
-        raise PlanError([Problem("/paper", "Choose one of: a4, a3, letter, tabloid.")])
+        raise refused("/paper", "Choose one of: a4, a3, letter, tabloid.")
     long: Work = current_app.config["LONG"]
     made: bytes = run(
         long,

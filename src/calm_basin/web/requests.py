@@ -6,20 +6,20 @@ import re
 import sqlite3
 import threading
 from collections.abc import Callable, Iterator
-from typing import Any
+from typing import Any, TypeVar
 
 from flask import current_app, g, request
+from pydantic import BaseModel, ValidationError
 
-from calm_basin.plan import PlanError, Problem
-from calm_basin.plan.reading import parsed
+from calm_basin.plan import Plan, PlanError, Problem, plan_from
+from calm_basin.plan.reading import parsed, problems_of
 from calm_basin.rules import RuleSet
-from calm_basin.store.jobs import Head, Write
+from calm_basin.store import jobs
 from calm_basin.store.opening import Store
 from calm_basin.store.rule_sets import known_rules, own_texts
+from calm_basin.web.asked import Written
+from calm_basin.web.sent import Head
 from calm_basin.web.work import GONE, Work, run
-
-FARTHEST = 1e6
-"""Places on plan lie nearer to its origin than this, mm."""
 
 _KEY = re.compile(r"[A-Za-z0-9_-]{8,64}")
 
@@ -74,79 +74,87 @@ def address() -> str:
     return request.remote_addr or ""
 
 
-def head_json(head: Head) -> dict[str, Any]:
-    """Where a job stands, as JSON."""
-    return {
-        "job_id": head.job_id,
-        "revision": head.revision,
-        "plan": head.document,
-        "can_undo": head.can_undo,
-        "can_redo": head.can_redo,
-        "writer": head.writer,
-    }
+def head_of(head: jobs.Head) -> Head:
+    """Where a job stands, as it is sent."""
+    return Head(
+        job_id=head.job_id,
+        revision=head.revision,
+        plan=head.document,
+        can_undo=head.can_undo,
+        can_redo=head.can_redo,
+        writer=head.writer,
+    )
 
 
 def press() -> str | None:
     """The key of the press that makes something: sent again, it makes no second one.
 
-    Raises `PlanError` where it is no key.
+    Raises `RequestError` where it is no key.
     """
     key = request.headers.get("Idempotency-Key")
     if key is not None and not _KEY.fullmatch(key):
-        raise PlanError([Problem("", "The key of the press has 8 to 64 letters and digits.")])
+        raise refused("", "The key of the press has 8 to 64 letters and digits.")
     return key
 
 
-def write_of(document: dict[str, Any]) -> Write | None:
+def write_of(said: Written) -> jobs.Write | None:
     """Which window writes and its how-manieth write this is, where the request says so.
 
-    Raises `PlanError` that names the field.
+    Raises `RequestError` that names the field.
     """
-    if document.get("writer") is None:
+    if said.writer is None:
         return None
-    writer, number = field(document, "writer", str), field(document, "write", int)
-    if not _KEY.fullmatch(writer):
-        raise PlanError([Problem("/writer", "“writer” has 8 to 64 letters and digits.")])
-    if not 0 < number < 2**53:
-        raise PlanError([Problem("/write", "“write” counts from 1.")])
-    return Write(writer, number)
+    if not _KEY.fullmatch(said.writer):
+        raise refused("/writer", "“writer” has 8 to 64 letters and digits.")
+    if said.write is None or not 0 < said.write < 2**53:
+        raise refused("/write", "“write” counts from 1.")
+    return jobs.Write(said.writer, said.write)
+
+
+class RequestError(PlanError):
+    """A request that cannot be understood: which of its fields, and the cure."""
+
+
+def refused(path: str, message: str) -> RequestError:
+    """What is raised where one field of a request is wrong."""
+    return RequestError([Problem(path, message)])
 
 
 def body() -> dict[str, Any]:
-    """The request's JSON object. Raises `PlanError` where it is none."""
+    """The request's JSON object. Raises `RequestError` where it is none."""
     try:
         document = parsed(request.get_data())
     except ValueError:
-        raise PlanError([Problem("", "The request is not JSON. Send a JSON object.")]) from None
+        raise refused("", "The request is not JSON. Send a JSON object.") from None
     except RecursionError:
-        raise PlanError([Problem("", "The request is nested too deeply.")]) from None
+        raise refused("", "The request is nested too deeply.") from None
     if not isinstance(document, dict):
-        raise PlanError([Problem("", "The request is not a JSON object. Send one.")])
+        raise refused("", "The request is not a JSON object. Send one.")
     return document
 
 
-def is_place(value: object) -> bool:
-    """Whether a value of a request is a place on plan: a pair [x, y] in mm."""
-    return (
-        isinstance(value, list)
-        and len(value) == 2
-        and all(isinstance(v, int | float) and not isinstance(v, bool) for v in value)
-        and all(abs(v) < FARTHEST for v in value)
-    )
+AskedT = TypeVar("AskedT", bound=BaseModel)
 
 
-def place(document: dict[str, Any], name: str) -> tuple[float, float]:
-    """A place on plan, mm, in the request. Raises `PlanError` that names it."""
-    value = document.get(name)
-    if not isinstance(value, list) or not is_place(value):
-        raise PlanError([Problem(f"/{name}", f"“{name}” has to be a pair [x, y] in mm.")])
-    return float(value[0]), float(value[1])
+def checked(kind: type[AskedT], document: object) -> AskedT:
+    """What a document of a request says. Raises `RequestError` that names each wrong field."""
+    try:
+        return kind.model_validate(document)
+    except ValidationError as error:
+        raise RequestError(problems_of(error)) from None
 
 
-def field(document: dict[str, Any], name: str, kind: type) -> Any:
-    """One field of the request. Raises `PlanError` that names it."""
-    value = document.get(name)
-    if not isinstance(value, kind) or (kind is int and isinstance(value, bool)):
-        words = {int: "a whole number", str: "a text", dict: "an object", list: "a list"}[kind]
-        raise PlanError([Problem(f"/{name}", f"“{name}” has to be {words}. Add or correct it.")])
-    return value
+def said_of(kind: type[AskedT]) -> AskedT:
+    """What the request says. Raises `RequestError` that names each wrong field."""
+    return checked(kind, body())
+
+
+def plan_and(kind: type[AskedT]) -> tuple[Plan, AskedT]:
+    """The request's ``plan``, and what it says besides. Raises `PlanError` and `RequestError`."""
+    document = body()
+    return plan_from(document.pop("plan", None)), checked(kind, document)
+
+
+def plan_of() -> Plan:
+    """The request's ``plan``. Raises `PlanError` where it is none."""
+    return plan_from(body().get("plan"))

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from flask import Blueprint, Flask, Response, current_app, g, jsonify, request
 
-from calm_basin.plan import PlanError, Problem
 from calm_basin.store import door, events
+from calm_basin.web.asked import Passphrase
 from calm_basin.web.problems import problem
-from calm_basin.web.requests import address, body, database, field
+from calm_basin.web.requests import address, database, refused, said_of
+from calm_basin.web.sent import Coming, Comings, Door, Happening
 
 blueprint = Blueprint("sessions", __name__)
 
@@ -34,18 +35,19 @@ def show() -> Response:
     a passphrase for others."""
     locked = bool(current_app.config["LOCKED"])
     there = not locked and door.is_set(database())
-    return jsonify({"asked": locked, "in": not locked or bool(g.get("session")), "set": there})
+    said = {"asked": locked, "in": not locked or bool(g.get("session")), "set": there}
+    return Door.model_validate(said).answer()
 
 
 @blueprint.post("/session")
-def sign_in() -> tuple[Response, int]:
+def sign_in() -> Response:
     """Sign in with the ``passphrase``."""
-    passphrase = field(body(), "passphrase", str)
+    passphrase = said_of(Passphrase).passphrase
     browser = request.headers.get("User-Agent", "")
     token = door.sign_in(database(), passphrase, address(), browser)
     if token is None:
-        raise PlanError([Problem("/passphrase", "That is not the passphrase. Type it again.")])
-    response = jsonify({"asked": True, "in": True})
+        raise refused("/passphrase", "That is not the passphrase. Type it again.")
+    response = Door.model_validate({"asked": True, "in": True}).answer(201)
     response.set_cookie(
         _cookie(),
         token,
@@ -55,7 +57,7 @@ def sign_in() -> tuple[Response, int]:
         httponly=True,
         samesite="Strict",
     )
-    return response, 201
+    return response
 
 
 @blueprint.delete("/session")
@@ -72,8 +74,9 @@ def sign_out() -> tuple[Response, int]:
 def list_sessions() -> Response:
     """Who is in, and what was written down of comings, deletions and restores."""
     here = g.get("session")
-    found = [vars(one) | {"this": one.key == here} for one in door.sessions(database())]
-    return jsonify({"sessions": found, "events": [vars(one) for one in events.told(database())]})
+    inside = (Coming(**vars(one), this=one.key == here) for one in door.sessions(database()))
+    told = (Happening(**vars(one)) for one in events.told(database()))
+    return Comings(sessions=tuple(inside), events=tuple(told)).answer()
 
 
 @blueprint.delete("/sessions/<key>")

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from datetime import date
 
-from flask import Blueprint, Response, jsonify, request
+from flask import Blueprint, Response, request
 
 from calm_basin.formats.dates import format_date
 from calm_basin.store import jobs
 from calm_basin.web import heavy
 from calm_basin.web.requests import answered, database, own_rules
+from calm_basin.web.sent import SheetPages
 
 blueprint = Blueprint("sheets", __name__)
 
@@ -17,7 +18,7 @@ blueprint = Blueprint("sheets", __name__)
 @blueprint.get("/sheet-pages")
 def list_pages() -> Response:
     """The pages of the sheet, and the papers it may be on."""
-    return jsonify(answered(heavy.sheet_pages))
+    return SheetPages.model_validate(answered(heavy.sheet_pages)).answer()
 
 
 @blueprint.get("/jobs/<job_id>/sheet.pdf")

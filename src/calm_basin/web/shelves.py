@@ -2,38 +2,40 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
-from flask import Blueprint, Response, jsonify, request
+from flask import Blueprint, Response, abort, request
 
-from calm_basin.plan import PlanError, Problem
 from calm_basin.store.shelves import FAMILIES, LAYERS, SYSTEMS, Shelf
 from calm_basin.web.requests import database
+from calm_basin.web.sent import Families, Layers, Sent, Systems
 
 blueprint = Blueprint("shelves", __name__)
 
 
-def _served(name: str, one: str, shelf: Shelf[Any]) -> None:
+def _served(name: str, all_of: type[Sent], one: str, shelf: Shelf[Any]) -> None:
     """The addresses of a shelf under its ``name``; each thing on it is sent as ``one``."""
 
-    def shown(item: Any) -> dict[str, Any]:
-        return {one: item.model_dump(mode="json"), "ships": item.id in shelf.ships()}
+    def shown(items: Iterable[Any], status: int = 200) -> Response:
+        told = [{one: item, "ships": item.id in shelf.ships()} for item in items]
+        return all_of.model_validate({name: told}).answer(status)
 
     def list_all() -> Response:
         """Every one as a plan takes it, and whether it ships."""
-        return jsonify({name: [shown(item) for item in shelf.known(database()).values()]})
+        return shown(shelf.known(database()).values())
 
-    def import_file() -> tuple[Response, int]:
+    def import_file() -> Response:
         """Keep some of one's own: the body is the TOML file as it is."""
         items = shelf.read(request.get_data())
         shelf.keep(database(), items)
-        return jsonify({name: [shown(item) for item in items]}), 201
+        return shown(items, 201)
 
     def export(item: str) -> Response:
         """One as a TOML file that any machine can read back."""
         known = shelf.known(database())
         if item not in known:
-            raise PlanError([Problem("", f"There is no {shelf.called} “{item}”.")])
+            abort(404, f"There is no {shelf.called} “{item[:80]}”.")
         return Response(
             shelf.write(known[item]),
             mimetype="application/toml",
@@ -54,6 +56,6 @@ def _served(name: str, one: str, shelf: Shelf[Any]) -> None:
         blueprint.add_url_rule(rule, f"{name}_{view.__name__}", view, methods=[method])
 
 
-_served("families", "family", FAMILIES)
-_served("systems", "system", SYSTEMS)
-_served("layers", "layer", LAYERS)
+_served("families", Families, "family", FAMILIES)
+_served("systems", Systems, "system", SYSTEMS)
+_served("layers", Layers, "layer", LAYERS)

@@ -2,22 +2,22 @@
 
 from __future__ import annotations
 
-from math import hypot
-from typing import Any, get_args
+from math import dist
+from typing import get_args
 
-from flask import Blueprint, Response, current_app, jsonify, request
+from flask import Blueprint, Response, current_app, request
 
 from calm_basin.amounts import format_flow, parse_flow
-from calm_basin.core.answer.result import XY, Part
-from calm_basin.plan import PlanError, Problem, plan_from
-from calm_basin.plan.job import DisplayChoice
-from calm_basin.units import Display, format_fall, format_length, parse_fall, parse_length
+from calm_basin.core.answer.result import Part
+from calm_basin.units import format_fall, format_length, parse_fall, parse_length
 from calm_basin.web import heavy
-from calm_basin.web.requests import FARTHEST, answered, body, field, is_place, own_rules
+from calm_basin.web.asked import Printed, Solved, Typed
+from calm_basin.web.requests import answered, own_rules, plan_and, refused, said_of
+from calm_basin.web.sent import ReadValue, Texts
 
 blueprint = Blueprint("solving", __name__)
 
-MOST_PLACES = 1000
+PARTS: tuple[Part, ...] = get_args(Part)
 
 
 @blueprint.post("/solve")
@@ -28,13 +28,13 @@ def solve_plan() -> Response:
     own, kept = own_rules(), current_app.config["ANSWERED"]
 
     def worked_out() -> str:
-        document = body()
-        plan = plan_from(document.get("plan"))
-        at, cut = _places(document.get("at", [])), _cut(document.get("cut"))
-        parts, cures = _parts(document.get("parts", [])), document.get("cures", True)
-        if not isinstance(cures, bool):
-            raise PlanError([Problem("/cures", "Choose true or false.")])
-        text: str = answered(heavy.solution, plan, own, at, cut, parts, cures)
+        plan, said = plan_and(Solved)
+        cut = said.cut
+        if cut is not None and dist(*cut) < 1:
+            raise refused("/cut", "“cut” has two ends [x, y] in mm that lie apart.")
+        # In one order, so that the same question is known again.
+        parts = tuple(part for part in PARTS if part in said.parts)
+        text: str = answered(heavy.solution, plan, own, list(said.at), cut, parts, said.cures)
         return text
 
     asked = (request.get_data(), *(text.encode() for text in own))
@@ -44,59 +44,21 @@ def solve_plan() -> Response:
 @blueprint.post("/read")
 def read() -> Response:
     """Read a ``text`` that was typed: a length or a flow in the display's unit, or a fall."""
-    document = body()
-    text, kind = field(document, "text", str)[:200], field(document, "kind", str)
-    choice = plan_display(field(document, "display", dict))
-    if kind == "length":
-        value = parse_length(text, choice)
-        return jsonify({"value": value, "text": format_length(value, choice, unit=False)})
-    if kind == "fall":
+    said = said_of(Typed)
+    text, display = said.text, said.display.shown
+    if said.kind == "length":
+        value = parse_length(text, display)
+        return ReadValue(value=value, text=format_length(value, display, unit=False)).answer()
+    if said.kind == "fall":
         value = parse_fall(text)
-        return jsonify({"value": value, "text": format_fall(value, choice.fall)})
-    if kind == "flow":
-        value = parse_flow(text, choice)
-        return jsonify({"value": value, "text": format_flow(value, choice)})
-    raise PlanError([Problem("/kind", "Choose “length”, “fall” or “flow”.")])
+        return ReadValue(value=value, text=format_fall(value, display.fall)).answer()
+    value = parse_flow(text, display)
+    return ReadValue(value=value, text=format_flow(value, display)).answer()
 
 
 @blueprint.post("/print")
 def print_lengths() -> Response:
     """Print ``values``, lengths in mm that are no part of a plan, as a display does."""
-    document = body()
-    choice = plan_display(field(document, "display", dict))
-    values = field(document, "values", list)
-    if len(values) > MOST_PLACES or not all(
-        isinstance(v, int | float) and abs(v) < FARTHEST for v in values
-    ):
-        raise PlanError([Problem("/values", f"“values” lists at most {MOST_PLACES} lengths, mm.")])
-    return jsonify({"texts": [format_length(float(v), choice, unit=False) for v in values]})
-
-
-def plan_display(choice: dict[str, Any]) -> Display:
-    """The display choice of a request; the parts that are not given are the usual ones."""
-    known = DisplayChoice.model_validate(choice)
-    return Display(known.length, known.fraction, known.fall)
-
-
-def _parts(asked: object) -> tuple[Part, ...]:
-    known: tuple[Part, ...] = get_args(Part)
-    if not isinstance(asked, list) or any(part not in known for part in asked):
-        listed = ", ".join(f"“{name}”" for name in known)
-        raise PlanError([Problem("/parts", f"“parts” lists any of {listed}.")])
-    return tuple(part for part in known if part in asked)
-
-
-def _cut(asked: object) -> tuple[XY, XY] | None:
-    if asked is None:
-        return None
-    ends = _places(asked)
-    if len(ends) != 2 or hypot(ends[0][0] - ends[1][0], ends[0][1] - ends[1][1]) < 1:
-        raise PlanError([Problem("/cut", "“cut” has two ends [x, y] in mm that lie apart.")])
-    return ends[0], ends[1]
-
-
-def _places(asked: object) -> list[tuple[float, float]]:
-    wrong = PlanError([Problem("/at", f"“at” lists at most {MOST_PLACES} pairs [x, y] in mm.")])
-    if not isinstance(asked, list) or len(asked) > MOST_PLACES or not all(map(is_place, asked)):
-        raise wrong
-    return [(float(x), float(y)) for x, y in asked]
+    said = said_of(Printed)
+    shown = said.display.shown
+    return Texts(texts=tuple(format_length(v, shown, unit=False) for v in said.values)).answer()

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from flask import Blueprint, Response, jsonify
 
-from calm_basin.plan import plan_from
 from calm_basin.web import heavy
-from calm_basin.web.requests import answered, body, own_rules
+from calm_basin.web.requests import answered, own_rules, plan_of
 
 blueprint = Blueprint("tile", __name__)
 
@@ -15,5 +14,4 @@ blueprint = Blueprint("tile", __name__)
 def best() -> Response:
     """What moves the tile of ``plan`` to where its cuts come out best, as ``changes``, with what
     was weighed in words."""
-    plan = plan_from(body().get("plan"))
-    return jsonify(answered(heavy.best_tile, plan, own_rules()))
+    return jsonify(answered(heavy.best_tile, plan_of(), own_rules()))

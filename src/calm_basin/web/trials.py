@@ -7,7 +7,7 @@ from flask import Blueprint, Response, current_app, jsonify
 from calm_basin.core.water.settings import TrialSettings
 from calm_basin.plan import plan_from
 from calm_basin.web import heavy
-from calm_basin.web.requests import body, waits_no_more
+from calm_basin.web.requests import body, checked, waits_no_more
 from calm_basin.web.work import Work, until_stopped
 
 blueprint = Blueprint("trials", __name__)
@@ -27,7 +27,7 @@ def try_floors() -> Response:
     """
     document = body()
     plan = plan_from(document.pop("plan", None))
-    settings = TrialSettings.model_validate(document)
+    settings = checked(TrialSettings, document)
     work: Work = current_app.config["LONG"]
     lines = work.stream(heavy.floors, plan, settings, gone=waits_no_more())
     # The first floor is made before the answer begins, so that errors are told as errors.

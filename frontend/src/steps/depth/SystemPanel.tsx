@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Problem, type System } from "../../api/client";
+import { api, type Problem, type ShelvedSystem } from "../../api/client";
 import { useScreen } from "../../job/context";
 import { OwnText } from "../../ui/OwnText";
 import { CompareSystems } from "./CompareSystems";
@@ -10,7 +10,7 @@ import { Panels } from "./Panels";
 /** What was bought: picked, it fills its part of the plan; below it is what makes the falls. */
 export function SystemPanel() {
   const { plan, edit, set, solution } = useScreen();
-  const known = useQuery<System[], Problem>({ queryKey: ["systems"], queryFn: api.systems });
+  const known = useQuery<ShelvedSystem[], Problem>({ queryKey: ["systems"], queryFn: api.systems });
   const [comparing, compare] = useState(false);
   const chosen = plan.system;
   const listed = known.data?.find(({ system }) => system.id === chosen?.id);
@@ -60,7 +60,7 @@ export function SystemPanel() {
   );
 }
 
-function Group({ label, of }: { label: string; of: System[] }) {
+function Group({ label, of }: { label: string; of: ShelvedSystem[] }) {
   if (!of.length) return null;
   return (
     <optgroup label={label}>

@@ -1,4 +1,4 @@
-import type { LogEntry } from "../../api/log";
+import type { LogEntry } from "../../api/client";
 import { useLights, useLit } from "../../job/shown";
 import { Said } from "../../ui/Said";
 import { photoLit } from "./lit";

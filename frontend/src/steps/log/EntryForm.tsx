@@ -1,8 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Gauge } from "lucide-react";
 import { useState } from "react";
-import { api, type Problem } from "../../api/client";
-import type { LogForm, LogWriting } from "../../api/log";
+import { api, type Form, type LogWriting, type Problem } from "../../api/client";
 import { useScreen } from "../../job/context";
 import { orLast } from "../../ui/cabinet";
 import { Labelled } from "../../ui/Labelled";
@@ -13,7 +12,7 @@ import type { Outcome } from "./useLog";
 
 const BY = "calm-basin.log-by";
 
-type Field = LogForm["fields"][number];
+type Field = Form["fields"][number];
 
 /** The form of an entry: its kind, its fields, by whom and when. */
 export function EntryForm({ onWrite }: { onWrite: (entry: LogWriting) => Promise<Outcome> }) {

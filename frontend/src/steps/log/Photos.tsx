@@ -1,5 +1,4 @@
-import { api } from "../../api/client";
-import type { LogEntry } from "../../api/log";
+import { api, type LogEntry } from "../../api/client";
 import { useScreen } from "../../job/context";
 
 interface Props {

@@ -1,7 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { api, type Problem } from "../../api/client";
-import type { Log, LogWriting } from "../../api/log";
+import { api, type Log, type LogWriting, type Problem } from "../../api/client";
 import { orLast } from "../../ui/cabinet";
 import { add, kept, refuse, remove } from "./waiting";
 

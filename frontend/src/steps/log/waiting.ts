@@ -1,4 +1,4 @@
-import type { LogWriting } from "../../api/log";
+import type { LogWriting } from "../../api/client";
 import { cabinet } from "../../ui/cabinet";
 import { forget, recall } from "../../ui/storage";
 

@@ -1,6 +1,5 @@
 import { useState } from "react";
-import { api, type Problem } from "../../api/client";
-import type { Outlines } from "../../api/outlines";
+import { api, type Outlines, type Problem } from "../../api/client";
 import { useScreen } from "../../job/context";
 import { FileButton } from "../../ui/FileButton";
 import { Labelled } from "../../ui/Labelled";

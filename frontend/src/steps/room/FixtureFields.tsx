@@ -1,4 +1,4 @@
-import type { Addition } from "../../api/generated/addition";
+import type { Addition } from "../../api/client";
 import { useScreen } from "../../job/context";
 import { AddButton, RemoveButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";

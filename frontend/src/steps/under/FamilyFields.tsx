@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, type Family, type Problem } from "../../api/client";
+import { api, type Problem, type ShelvedFamily } from "../../api/client";
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { MeasureField } from "../../ui/MeasureField";
@@ -8,7 +8,10 @@ import { OwnText } from "../../ui/OwnText";
 /** The drain that is bought: what it asks of deck and pipe. The plan keeps its own copy. */
 export function FamilyFields() {
   const { plan, set, confirm } = useScreen();
-  const known = useQuery<Family[], Problem>({ queryKey: ["families"], queryFn: api.families });
+  const known = useQuery<ShelvedFamily[], Problem>({
+    queryKey: ["families"],
+    queryFn: api.families,
+  });
   const chosen = plan.waste.family;
   const fitting = (known.data ?? []).filter(
     ({ family }) => family.drain === plan.shower.drain.kind,
