@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from itertools import chain
-from math import ceil
 
 from calm_basin.core.access.day import whose
 from calm_basin.core.access.ground import Ground, Spot
@@ -144,10 +143,10 @@ def _larger(case: Case, spot: Spot) -> Iterator[Cure | None]:
 
 def _shallower(case: Case, spot: Spot) -> Iterator[Cure | None]:
     """A shower whose entry steps back, where it is a rectangle: what is missing before it."""
-    box, step = box_of(case.plan.shower.outline), case.words.display.step
+    box = box_of(case.plan.shower.outline)
     if box is None or spot.space.topic != "before_shower":
         return
-    missing = ceil((spot.space.deep - spot.free) / step - 1e-6) * step
+    missing = case.words.up(spot.space.deep - spot.free)
     for axis in (0, 1):
         size = box[1][axis] - box[0][axis] - missing
         if size > 0:

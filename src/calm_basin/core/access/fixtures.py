@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from itertools import islice
-from math import ceil, floor, inf, isfinite
+from math import ceil, inf, isfinite
 
 import numpy as np
 import shapely
@@ -131,9 +131,8 @@ def heights(case: Case) -> list[Found]:
 
 
 def _height(case: Case, number: int, fixture: Fixture, limit: Limit) -> Found:
-    words, step = case.words, case.words.display.step
-    high = limit.binds == "at_most"
-    whole = (floor(limit.value / step + 1e-6) if high else ceil(limit.value / step - 1e-6)) * step
+    words, high = case.words, limit.binds == "at_most"
+    whole = words.down(limit.value) if high else words.up(limit.value)
     name = case.plan.room.called(number)
     finding = off_limit(
         words,

@@ -45,10 +45,9 @@ def moved(case: Case, number: int, by: Array) -> Cure | None:
     where it is to what is shown on site."""
     words, fixture = case.words, case.plan.room.fixtures[number]
     far = float(np.hypot(*by))
-    step = words.display.step
     if far < 1e-9:
         return None
-    whole = by / far * ceil(far / step - 1e-6) * step
+    whole = by / far * words.up(far)
     x, y = (float(round(v, 4)) for v in np.array(fixture.centre) + whole)
     if not stands(case.plan, number, (x, y)):
         return None
@@ -136,7 +135,7 @@ def wider_door(case: Case, number: int, need: float) -> Iterator[Cure]:
     """A door that leaves so much free, mm: a wider opening, or one that slides."""
     words, door = case.words, case.plan.room.doors[number]
     taken = door.width - clear_opening(door)
-    width = ceil((need + taken) / words.display.step - 1e-6) * words.display.step
+    width = words.up(need + taken)
     path = f"/room/doors/{number}"
     yield Cure(
         text=f"Make the opening {words.length(width)} wide",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import ceil, floor
 
 from calm_basin.amounts import CUBIC_FOOT_LITRES, GALLON_LITRES, KG_PER_POUND
 from calm_basin.plan import Plan
@@ -16,6 +17,9 @@ from calm_basin.units import (
     format_length,
     format_limit,
 )
+
+WHOLE = 1e-6
+"""Share of a step by which a length may miss a whole one and still be that."""
 
 FLUSH = 0.05
 """A step that is smaller, mm, is none."""
@@ -52,6 +56,14 @@ class Words:
     def bare(self, value: float) -> str:
         """A length without the name of its metric unit, for figures on a drawing."""
         return format_length(value, self.display, unit=False)
+
+    def up(self, value: float) -> float:
+        """A length, mm, rounded up to what is shown on site."""
+        return ceil(value / self.display.step - WHOLE) * self.display.step
+
+    def down(self, value: float) -> float:
+        """A length, mm, rounded down to what is shown on site."""
+        return floor(value / self.display.step + WHOLE) * self.display.step
 
     def step(self, down: float) -> str:
         """A step, mm, with its way as one who walks in meets it."""

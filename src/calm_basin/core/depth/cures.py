@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from math import ceil
 from typing import Any
 
 from calm_basin.core.answer.case import Case
@@ -29,12 +28,6 @@ def fit_depth(case: Case, shortfall: float) -> list[Cure | None]:
     ]
 
 
-def whole(case: Case, by: float) -> float:
-    """A depth, mm, rounded up to what is shown on site."""
-    step = case.words.display.step
-    return ceil(by / step - NOTHING) * step
-
-
 def flatter(case: Case, by: float) -> Cure | None:
     """A bed that falls less, so that the floor drops less by so much, mm."""
     plan, drop = case.plan, case.surface.drop + case.surface.edge
@@ -58,7 +51,7 @@ def thinner_bed(case: Case, by: float, least: float = 0.0) -> Cure | None:
     former, words = former_of(case.plan.shower).bed, case.words
     if former is None:
         return None
-    left = max(former.least_thickness - whole(case, by), least)
+    left = max(former.least_thickness - words.up(by), least)
     if left <= 0 or left > former.least_thickness - NOTHING:
         return None
     return Cure(
@@ -70,7 +63,7 @@ def thinner_bed(case: Case, by: float, least: float = 0.0) -> Cure | None:
 
 def set_lower(case: Case, by: float) -> Cure:
     """A shower that lies lower at its entry by so much, mm."""
-    set_down = case.plan.shower.set_down + whole(case, by)
+    set_down = case.plan.shower.set_down + case.words.up(by)
     return Cure(
         text=f"Let the shower lie {case.words.length(set_down)} below the room at the entry",
         changes=(Change(path="/shower/set_down", value=set_down),),

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from math import ceil
-
 from calm_basin.core.answer.build import asked_of, off_limit
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
@@ -33,9 +31,9 @@ def edge(case: Case) -> list[Found]:
 
 def _bevelled(case: Case, sloped: float) -> Cure:
     """A bevel that takes up so much, no steeper than the rules allow, or than is usual."""
-    words, step = case.words, case.words.display.step
-    high = ceil(sloped / step - 1e-6) * step
-    run = ceil(high / bevel_fall(case.rules) / step - 1e-6) * step
+    words = case.words
+    high = words.up(sloped)
+    run = words.up(high / bevel_fall(case.rules))
     return Cure(
         text=f"Bevel the edge: {words.length(high)} of it over {words.length(run)}",
         changes=(Change(path="/shower/bevel", value={"height": high, "run": run}),),

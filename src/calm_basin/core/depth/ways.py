@@ -13,7 +13,7 @@ from calm_basin.core.answer.case import Case, Check, Key, key_of
 from calm_basin.core.answer.result import Change, Cure, Finding
 from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.cheapest import cheapest
-from calm_basin.core.depth.cures import NOTHING, flatter, raised_room, thinner_layers, whole
+from calm_basin.core.depth.cures import NOTHING, flatter, raised_room, thinner_layers
 from calm_basin.core.depth.result import Way, Ways
 from calm_basin.core.depth.thresholds import door_edges, ramp_fall, ramp_run
 from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
@@ -167,7 +167,7 @@ def _on_top(case: Case, needed: float, area: float) -> Iterator[_Told]:
     plan, words, step = case.plan, case.words, case.words.display.step
     if plan.shower.rest is not None:
         return
-    set_down = plan.shower.set_down - whole(case, needed)
+    set_down = plan.shower.set_down - case.words.up(needed)
     rise = -set_down
     run, slope = ramp_run(case.rules, rise, step), ramp_fall(case.rules)
     if not _room_for_ramp(plan, run):

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from math import ceil
-
 from calm_basin.core.answer.build import GEOMETRY, broken, severity_of
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
@@ -21,7 +19,7 @@ def rest_bed(case: Case) -> list[Found]:
     *upper, lowest = plan.room.layers or (Layer(name="screed", thickness=0.0),)
     there, laid = lowest_layer(plan), plan.room.laid is not None
     fall = there - left
-    thicker = ceil(fall / words.display.step) * words.display.step
+    thicker = words.up(fall)
     rows = [*upper, lowest.model_copy(update={"thickness": thicker})]
     why = f"its lowest layer, {lowest.name}, is only {words.length(there)} thick at the door"
     if laid:
@@ -94,7 +92,7 @@ def _lower_shower(case: Case, missing: float) -> Cure | None:
     words, shower = case.words, case.plan.shower
     if shower.rest is not None:
         return None
-    whole = ceil(missing / words.display.step - 1e-6) * words.display.step
+    whole = words.up(missing)
     return Cure(
         text=f"Set the shower down {words.length(shower.set_down + whole)}",
         changes=(Change(path="/shower/set_down", value=shower.set_down + whole),),

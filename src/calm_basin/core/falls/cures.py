@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import ceil, floor
+from math import ceil
 from typing import Any, NamedTuple
 
 from calm_basin.core.answer.result import Change, Cure
@@ -54,11 +54,11 @@ def ask_for(words: Words, fall: float, asked: Asked, *, steeper: bool) -> Cure |
 
 def thicker_panels(plan: Plan, words: Words, fall: float) -> Cure | None:
     """Panels that have another fall built in, their thick edge rounded to what is shown on site."""
-    former, step = former_of(plan.shower).panels, words.display.step
+    former = former_of(plan.shower).panels
     if former is None or drain_kind(plan.shower.drain).channel is None:
         return None
     rise = fall * former.length
-    whole = (ceil if fall > former.fall else floor)((former.thin_edge + rise) / step) * step
+    whole = (words.up if fall > former.fall else words.down)(former.thin_edge + rise)
     if whole <= former.thin_edge:
         return None
     new = (whole - former.thin_edge) / former.length
@@ -154,9 +154,8 @@ def pack_tray(plan: Plan, words: Words, by: float) -> Cure | None:
 def raised_by(plan: Plan, words: Words, by: float) -> float:
     """How far the room's floor is raised where it has to be by so much, mm: by boards as they are
     sold, or where the rest of a wet room is cast to its falls by just that."""
-    step = words.display.step
     if plan.shower.rest is not None:
-        return ceil(by / step - 1e-6) * step
+        return words.up(by)
     return boards().at_least(by, inches=plan.display.length in ("in", "ft"))
 
 

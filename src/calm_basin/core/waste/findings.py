@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from itertools import combinations
-from math import ceil
 
 import numpy as np
 
@@ -149,9 +148,7 @@ def _nearer(case: Case, site: Site, missing: float) -> Iterator[Cure | None]:
     yield _nearest_that_reaches(case, site)
     yield from other_families(plan, lambda one: one.trap)
     if np.isfinite(missing) and former_of(plan.shower).one_piece:
-        step = words.display.step
-        whole = ceil(missing / step - 1e-6) * step
-        raised = former_of(plan.shower).raised + whole
+        raised = former_of(plan.shower).raised + words.up(missing)
         yield Cure(
             text=f"Pack the tray up {words.length(raised)}",
             changes=(Change(path="/shower/former/raised", value=raised),),
