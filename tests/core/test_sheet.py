@@ -23,7 +23,7 @@ from calm_basin.formats.sheet.style import PLAIN, SPARE
 from calm_basin.plan import Plan, plan_from
 from tests.plans import answered, document, moved, offering, point, starting
 from tests.reference.test_access_limits import roomy
-from tests.sweeps import each, examples, sweep
+from tests.sweeps import each, examples, some, sweep
 
 POINT = 25.4 / 72
 """Millimetres to a point: 72 of them make an inch (PDF, ISO 32000-1, 8.3.2.3; from memory)."""
@@ -261,7 +261,7 @@ class SheetTest(unittest.TestCase):
         self.assertRegex(told, r"Leak test of the waste Mon 7 Dec.* AB")
 
     def test_the_page_for_the_wall_stands_alone(self) -> None:
-        for plan in demo_plans()[:3]:
+        for plan in demo_plans()[: some(3)]:
             reader, solution = made(plan, pages=["wall"])
             self.assertEqual(len(reader.pages), 1)
             told = words(reader)

@@ -32,7 +32,7 @@ from tests.plans import (
     tray,
     wet_room,
 )
-from tests.sweeps import examples, sweep
+from tests.sweeps import examples, some, sweep
 
 
 def stops(solution: Solution) -> dict[tuple[str, str, str], float]:
@@ -50,7 +50,7 @@ class GoesOnTest(unittest.TestCase):
     def test_of_plans_with_much_to_fix_and_of_one_without_a_floor(self) -> None:
         outside = plan_from(document(drain=point(3000, 1350)))
         self.assertFalse(answered(outside).complete)
-        for plan in (*broken_jobs(), outside):
+        for plan in (outside, *broken_jobs()[: some(20)]):
             worked = Worked(plan)
             with mock.patch("calm_basin.core.worked.looked_at", side_effect=looked_at) as look:
                 answers = [

@@ -20,7 +20,7 @@ from calm_basin.plan.edits import add
 from tests.core.test_membrane import alcove
 from tests.core.test_tile import case_of
 from tests.plans import Document, answered, document, moved
-from tests.sweeps import some
+from tests.sweeps import some, sweep
 
 
 def tiled(doc: Document, length: float, width: float, joint: float = 2, **tiling: Any) -> Plan:
@@ -110,6 +110,7 @@ class CountTest(unittest.TestCase):
                 ran += 1
         self.assertGreater(ran, 100 if some(40) == 40 else 5)
 
+    @sweep
     def test_best_layout_weighs_walls_whose_joints_are_carried_up(self) -> None:
         """Floor and wall tile of one module: what best layout says is the weight of both, no worse
         than before, and no worse than the best of the floor by itself with its walls."""

@@ -10,6 +10,7 @@ import ast
 import re
 import sys
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 ROOT = Path(__file__).parents[3]
@@ -30,6 +31,7 @@ _JSX = re.compile(r">\s*([A-Z][^<>{}]*?[a-z.?!…][^<>{}]*?)\s*<", re.S)
 _QUOTED = re.compile(r'"((?:[A-Z“][^"\\\n]*) [^"\\\n]+)"')
 
 
+@cache
 def sentences() -> dict[str, list[tuple[str, str]]]:
     """What each file of the product says: pairs of (code of a finding or empty, sentence)."""
     found = {}
