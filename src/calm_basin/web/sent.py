@@ -232,7 +232,7 @@ class PutBack(Sent):
 
 
 class Door(Sent):
-    """Whether a passphrase is asked for, whether this browser is in, and whether one is set."""
+    """Whether one has to sign in, whether this browser is in, and whether a passphrase is set."""
 
     asked: bool
     inside: bool = Field(alias="in")

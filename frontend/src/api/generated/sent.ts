@@ -120,7 +120,7 @@ export interface JobRow {
   changed_at: string;
 }
 /**
- * Whether a passphrase is asked for, whether this browser is in, and whether one is set.
+ * Whether one has to sign in, whether this browser is in, and whether a passphrase is set.
  *
  * This interface was referenced by `Sent`'s JSON-Schema
  * via the `definition` "Door".

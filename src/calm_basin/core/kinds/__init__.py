@@ -54,12 +54,12 @@ def carrier_of(plan: Plan) -> Carrier:
 
 
 def drain_kind(drain: Drain) -> DrainKind:
-    """What is asked of a drain."""
+    """The kind of one drain."""
     return DRAINS[drain.kind](drain)
 
 
 def drains_of(plan: Plan) -> list[DrainKind]:
-    """What is asked of each drain of the plan's shower, the second one last."""
+    """The kind of each drain of the plan's shower, the second one last."""
     drains = (plan.shower.drain, plan.shower.second_drain)
     return [drain_kind(drain) for drain in drains if drain is not None]
 
