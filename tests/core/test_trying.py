@@ -1,7 +1,12 @@
 """What is offered was made on the plan first, and opened no stop."""
 
 import random
+import re
 import unittest
+from collections import Counter
+from contextlib import suppress
+from itertools import count
+from typing import Any
 from unittest import mock
 
 from hypothesis import assume, given
@@ -20,6 +25,7 @@ from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import build_systems, drain_families
 from tests.core.test_falls import channel_floors, point_floors
 from tests.core.test_offers import documents
+from tests.extremes import extreme
 from tests.plans import (
     Document,
     answered,
@@ -300,6 +306,62 @@ class IdentityTest(unittest.TestCase):
             self.assertEqual(len(keys), len(set(keys)), [k for k in keys if keys.count(k) > 1])
             looked += len(keys)
         self.assertGreater(looked, 60)
+
+    LISTS = (
+        "/room/doors",
+        "/room/fixtures",
+        "/services",
+        "/walls/niches",
+        "/floor/others",
+        "/floor/members",
+        "/floor/beams",
+        "/survey/levels",
+        "/shower/former/cuts",
+    )
+    """What a plan lists in no order of its own."""
+
+    def shuffled(self, plan: Plan, chance: random.Random) -> tuple[Plan, int]:
+        """The plan with all that is listed in another order and of one name, and how many lists
+        that were; what is assumed is assumed of the same things."""
+        doc, moved = plan.model_dump(mode="json"), 0
+        for path in self.LISTS:
+            at: Any = doc
+            for step in path.strip("/").split("/"):
+                at = at.get(step) if isinstance(at, dict) else None
+            if not at:
+                continue
+            order = list(range(len(at)))
+            chance.shuffle(order)
+            moved += order != sorted(order)
+            at[:] = [at[i] | ({"name": "one"} if "name" in at[i] else {}) for i in order]
+            doc["assumed"] = [
+                re.sub(
+                    rf"^{path}/(\d+)(?=/|$)",
+                    lambda found, path=path, order=order: f"{path}/{order.index(int(found[1]))}",  # type: ignore[misc]
+                    pointer,
+                )
+                for pointer in doc["assumed"]
+            ]
+        return plan_from(doc), moved
+
+    def test_in_another_order_and_of_one_name_all_is_found_and_mended_alike(self) -> None:
+        plans, seeds = demo_plans()[: some(99)], count()
+        while len(plans) < some(40):
+            with suppress(PlanError):
+                plans.append(plan_from(extreme(next(seeds))))
+        lists = 0
+        for number, plan in enumerate(plans):
+            other, moved = self.shuffled(plan, random.Random(number))
+            lists += moved
+            found, again = (
+                Counter(
+                    (f.code, f.severity, f.measured and round(f.measured, 5), f.limit, len(f.cures))
+                    for f in offering(one).findings
+                )
+                for one in (plan, other)
+            )
+            self.assertEqual(found, again, plan.job.name)
+        self.assertGreaterEqual(lists, some(20) // 2)
 
     def test_each_of_two_of_one_name_is_cured(self) -> None:
         """Two WCs, both too near their side wall: both findings have their own change."""
