@@ -95,6 +95,29 @@ class LogTest(LogCase):
         self.assertEqual(self.broken(), ["Entry 2 was changed after it was written."])
         self.assertEqual(len(self.client.get(self.url).get_json()["entries"]), 3)
 
+    def test_an_entry_of_somebody_elses_file_that_says_nothing_sound_hides_no_other(self) -> None:
+        self.client.post(self.url, json=self.entry("note", "entry-0001", note="dry"))
+        self.client.post(self.url, json=self.entry("note", "entry-0002", note="wet"))
+        job = json.loads(self.client.get(f"{self.url[:-4]}/job-file").get_data())
+        for body in (
+            {},
+            {"kind": 5, "lines": 3, "verdict": None, "photo": {"hash": 1}},
+            {"kind": "levels", "values": {"readings": 3}, "photo": {"hash": "../../jobs"}},
+            {"title": ["x"], "lines": [["a"], ["b", "c"], 7], "verdict": {"state": "fine"}},
+        ):
+            with self.subTest(body=body):
+                job["log"][0]["body"] = body
+                made = self.client.post("/api/jobs/import", data=json.dumps(job)).get_json()
+                url = f"/api/jobs/{made['job_id']}"
+                spoiled, sound = self.client.get(f"{url}/log").get_json()["entries"]
+                self.assertEqual(spoiled["title"], "Entry that cannot be read")
+                self.assertEqual(sound["lines"], [["Note", "wet"]])
+                broken = self.client.get(f"{url}/log/check").get_json()["broken"]
+                self.assertIn("Entry 1 was changed after it was written.", broken)
+                for address in ("as-built", "hand-over", "log.csv", "record.pdf", "record.zip"):
+                    with self.client.get(f"{url}/{address}") as answer:
+                        self.assertEqual(answer.status_code, 200, address)
+
     def test_the_forms_are_listed(self) -> None:
         forms = self.client.get("/api/log-forms").get_json()["forms"]
         self.assertGreater(len(forms), 10)

@@ -32,6 +32,51 @@ class Kept(NamedTuple):
     previous: str
     hash: str
 
+    @property
+    def told(self) -> dict[str, Any]:
+        """The body with every part in the form that this program writes: what somebody else's file
+        has otherwise is left out of what is shown, and the log's check names the entry."""
+        body, verdict = self.body, self.body.get("verdict")
+        known = verdict if isinstance(verdict, dict) else {}
+        judged = {name: _text(known, name) for name in ("text", "why", "cure", "source")}
+        state = known.get("state")
+        values, lines = body.get("values"), body.get("lines")
+        return {
+            **body,
+            "kind": _text(body, "kind"),
+            "title": _text(body, "title") or "Entry that cannot be read",
+            "by": _text(body, "by"),
+            "at": _text(body, "at") or self.made_at,
+            "values": values if isinstance(values, dict) else {},
+            "lines": [line for line in lines if _is_line(line)] if isinstance(lines, list) else [],
+            "verdict": {"state": state if state in STATES else "none", **judged},
+            "photo": _photo(body),
+        }
+
+
+STATES = ("holds", "fails", "open", "none")
+
+
+def _text(document: Mapping[str, Any], name: str) -> str:
+    value = document.get(name)
+    return value if isinstance(value, str) else ""
+
+
+def _is_line(line: object) -> bool:
+    return isinstance(line, list) and len(line) == 2 and all(isinstance(v, str) for v in line)
+
+
+def _photo(body: Mapping[str, Any]) -> dict[str, Any] | None:
+    told = body.get("photo")
+    if not isinstance(told, dict) or not photos.HASH.fullmatch(_text(told, "hash")):
+        return None
+    sizes = {name: told.get(name) for name in ("size", "width", "height")}
+    return {
+        **{name: _text(told, name) for name in ("hash", "media", "taken")},
+        **{name: size if isinstance(size, int) else 0 for name, size in sizes.items()},
+        "located": told.get("located") is True,
+    }
+
 
 class PhotoOf(NamedTuple):
     """A photo as an entry names it: its SHA-256, its media type and its bytes."""

@@ -29,7 +29,7 @@ SELECT DISTINCT json_extract(body, '$.photo.hash') AS hash FROM log_entry
 WHERE json_valid(body) AND json_extract(body, '$.photo.hash') IS NOT NULL
 """
 
-_HASH = re.compile(r"[0-9a-f]{64}")
+HASH = re.compile(r"[0-9a-f]{64}")
 
 
 def photos_of(path: Path) -> Path:
@@ -40,7 +40,7 @@ def photos_of(path: Path) -> Path:
 def file_of(path: Path, name: str, *, screen: bool = False) -> Path:
     """The file of a photo, or of its copy for the screen. Raises `ValueError` where the name is
     none."""
-    if not _HASH.fullmatch(name):
+    if not HASH.fullmatch(name):
         raise ValueError(f"{name[:80]} names no photo.")
     return photos_of(path) / name[:2] / f"{name}{SCREEN if screen else ''}"
 
@@ -105,7 +105,7 @@ def clear(path: Path) -> int:
 
 
 def _files(folder: Path) -> list[Path]:
-    return [file for file in folder.glob("??/*") if _HASH.match(file.name)]
+    return [file for file in folder.glob("??/*") if HASH.match(file.name)]
 
 
 def what_is_wrong(path: Path, name: str, size: int, *, whole: bool) -> str:
@@ -151,7 +151,7 @@ def take_out(copy: sqlite3.Connection, path: Path) -> Iterator[str]:
 def bring_in(path: Path, name: str, pieces: Iterable[bytes]) -> bool:
     """Write a photo that came from elsewhere, inside `writing`; whether it is what its name says.
     Raises `OSError`."""
-    if not _HASH.fullmatch(name):
+    if not HASH.fullmatch(name):
         return False
     file, seen = file_of(path, name), hashlib.sha256()
     with part_of(file) as part:

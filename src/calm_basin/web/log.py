@@ -145,7 +145,7 @@ def _photo(job_id: str, name: str) -> log.PhotoOf:
 @blueprint.get("/jobs/<job_id>/log.csv")
 def export_log(job_id: str) -> Response:
     jobs.head(database(), job_id)
-    entries = [entry._asdict() for entry in log.entries(database(), job_id)]
+    entries = [{**entry._asdict(), "body": entry.told} for entry in log.entries(database(), job_id)]
     return Response(
         write_log(entries),
         mimetype="text/csv",
@@ -184,13 +184,5 @@ def _there(name: str, number: int, found: list[log.Kept]) -> None:
 
 
 def _told(entry: log.Kept) -> LogEntry:
-    body = entry.body
-    return LogEntry.model_validate(
-        {
-            **{name: body[name] for name in LogEntry.model_fields if name in body},
-            "number": entry.number,
-            "id": entry.id,
-            "made_at": entry.made_at,
-            "photo": body.get("photo"),
-        }
-    )
+    known = {"number": entry.number, "id": entry.id, "made_at": entry.made_at}
+    return LogEntry.model_validate({**entry.told, **known})

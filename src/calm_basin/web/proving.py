@@ -64,7 +64,7 @@ def export_all(job_id: str) -> Response:
     kept = log.entries(database(), job_id)
     others = {
         "record.pdf": _record(plan, job_id),
-        "log.csv": write_log([entry._asdict() for entry in kept]).encode(),
+        "log.csv": write_log([{**one._asdict(), "body": one.told} for one in kept]).encode(),
         "plan.json": (plan.model_dump_json(indent=2) + "\n").encode(),
     }
     out = tempfile.TemporaryFile()  # noqa: SIM115
@@ -82,7 +82,7 @@ def _record(plan: Plan, job_id: str) -> bytes:
         *log.broken_photos(path, found, whole=True),
     ]
     files = {}
-    for photo in filter(None, (log.photo_of(entry.body) for entry in found)):
+    for photo in filter(None, (log.photo_of(entry.told) for entry in found)):
         files[photo.hash] = _file_of(path, photo.hash)
     paper = request.args.get("paper", "a4")
     if paper not in ("a4", "a3", "letter", "tabloid"):
@@ -111,4 +111,4 @@ def _file_of(path: Path, name: str) -> Path:
 
 
 def _entries(found: list[log.Kept]) -> Entries:
-    return [(entry.number, entry.body) for entry in found]
+    return [(entry.number, entry.told) for entry in found]
