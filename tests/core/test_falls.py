@@ -10,9 +10,10 @@ from hypothesis import strategies as st
 from shapely.geometry import MultiPoint, Polygon
 
 from calm_basin.core.answer.words import Words
-from calm_basin.core.falls import NoSurfaceError, floors_by_rim, rim_of, ring_of, surface_of
+from calm_basin.core.falls import NoSurfaceError, floors_by_rim, ring_of, surface_of
 from calm_basin.core.falls.drains import bring_drain_inside
 from calm_basin.core.geometry.surface import Surface
+from calm_basin.core.kinds import drain_kind
 from calm_basin.plan import plan_from
 from tests.plans import Document, channel, document, figures, moved, point, solved
 from tests.sweeps import examples
@@ -119,7 +120,7 @@ class EveryFloorDrainsTest(unittest.TestCase):
         drain = shower.drain
         there, drops = floors_by_rim(
             ring_of(shower),
-            rim_of(drain)[None],
+            drain_kind(drain).rim[None],
             shower.fall.asked,
             shower.fall.measured,
         )

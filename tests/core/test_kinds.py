@@ -144,6 +144,14 @@ class KindTest(unittest.TestCase):
             under = compared(plan_from(doc), ["norway", "us-dwelling"], rule_sets())
             self.assertEqual(len(under), 2)
 
+    def test_a_deck_without_thickness_gives_nothing_and_no_scan_is_asked_for(self) -> None:
+        doc = document()
+        doc["floor"]["deck_thickness"] = 0
+        said = self.solution(doc)
+        self.assertEqual(said.figures.recess_available.text, "0 mm")
+        (found,) = (one for one in said.findings if one.code == "recess_over_available")
+        self.assertEqual(found.limit_text, "the deck gives 0 mm")
+
     def test_another_former_goes_through_everything(self) -> None:
         doc = document(former={"kind": "bed", "least_thickness": 12.7}, fall={"asked": 1 / 57.3})
         bed = self.solution(doc)

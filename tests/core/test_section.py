@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
 from calm_basin.core.answer.changes import changed
-from calm_basin.core.falls import rim_of, ring_of
+from calm_basin.core.falls import ring_of
+from calm_basin.core.kinds import drain_kind
 from calm_basin.core.section.cut import Cut, main_cut
 from calm_basin.core.section.result import Band
 from calm_basin.core.solution import Solution
@@ -34,7 +35,7 @@ class CutTest(unittest.TestCase):
     def cut(self, **shower: object) -> Cut:
         plan = plan_from(document(**shower))
         ring = ring_of(plan.shower)
-        return main_cut(ring, Polygon(plan.room.outline), rim_of(plan.shower.drain))
+        return main_cut(ring, Polygon(plan.room.outline), drain_kind(plan.shower.drain).rim)
 
     def test_runs_straight_in_from_the_entry_through_the_drain(self) -> None:
         cut = self.cut(drain=point(400, 1350))
@@ -47,7 +48,7 @@ class CutTest(unittest.TestCase):
         cut = self.cut(outline=outline, entries=[0], drain=point(1200, 1350))
         self.assertTrue(
             cut.line.intersects(
-                Polygon(rim_of(plan_from(document(drain=point(1200, 1350))).shower.drain))
+                Polygon(drain_kind(plan_from(document(drain=point(1200, 1350))).shower.drain).rim)
             )
         )
         middle = np.array([200.0, 900.0])

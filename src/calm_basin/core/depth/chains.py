@@ -9,7 +9,7 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.result import Adjusted, Chain
 from calm_basin.core.geometry.levels import cast_on, levels, shower_layers, shower_pour
-from calm_basin.core.geometry.lifts import lower_lift, thicker_at_drain
+from calm_basin.core.geometry.lifts import thicker_at_drain
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.core.structure.footing import fitting_family, standing
@@ -73,7 +73,7 @@ def _heights(case: Case) -> Chain:
     if poured:
         parts.append(Adjusted(name="pour", text=words.length(poured), do=""))
     under = stack.drain - shower_layers(plan) - cast_on(plan, stack)
-    lower = lower_lift(plan)
+    lower = former_of(plan.shower).lower
     if lower is not None:
         thick = (("lower lift", lower.least_thickness), ("membrane between", lower.membrane))
         parts += [Adjusted(name=name, text=words.length(value), do="") for name, value in thick]

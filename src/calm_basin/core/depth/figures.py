@@ -55,7 +55,9 @@ def _recess(asked: Question) -> dict[str, Figure]:
         "recess_available": figure(
             "Recess available",
             available,
-            words.length(available, "down") if available > 0 else "none without a scan",
+            words.length(available, "down")
+            if carrier.refitted or available > 0
+            else "none without a scan",
             carrier.gives_why,
             deck,
             source="Common practice, no source",

@@ -47,7 +47,7 @@ def recess(case: Case) -> list[Found]:
         value=needed,
         limit=available,
         asked=f"the {carrier.name} gives {words.limit(available)}"
-        if available > 0
+        if refitted or available > 0
         else "nothing without a scan",
         applies_to=carrier.structure,
         source="Common practice, no source",

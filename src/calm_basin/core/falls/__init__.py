@@ -24,7 +24,6 @@ from calm_basin.core.falls.ring import (
     LEAST_CLEARANCE,
     NoSurfaceError,
     Ring,
-    rim_of,
     ring_of,
     ring_of_outline,
     turned_edge,
@@ -46,7 +45,6 @@ __all__ = [
     "door_edges",
     "end_gaps",
     "floors_by_rim",
-    "rim_of",
     "rims_of",
     "ring_of",
     "ring_of_outline",
@@ -63,8 +61,8 @@ what makes it is rigid."""
 
 def rims_of(shower: Shower) -> tuple[Array, ...]:
     """The rims of all drains, each anticlockwise with shape (4, 2)."""
-    second = () if shower.second_drain is None else (rim_of(shower.second_drain),)
-    return (rim_of(shower.drain), *second)
+    second = () if shower.second_drain is None else (drain_kind(shower.second_drain).rim,)
+    return (drain_kind(shower.drain).rim, *second)
 
 
 def surface_of(plan: Plan) -> Surface:
@@ -109,7 +107,7 @@ def _wet_room(
     if drain_kind(shower.drain).point is None or shower.second_drain is not None:
         raise NoSurfaceError("walls_not_level", "Level walls round two zones need one point drain.")
     whole = _anticlockwise(outline, ring)
-    rim = rim_of(shower.drain)
+    rim = drain_kind(shower.drain).rim
     # The zone's own floor is made first, so that a drain outside the zone is told as such.
     point_drain(ring, rim, shower.fall.asked, "corner_run")
     around = point_drain(whole, rim, rest.asked, shower.fall.measured)
@@ -217,7 +215,7 @@ def _unit_surface(
             raise NoSurfaceError("drain_outside", "The channel leaves no floor beside it.")
         return beside
     if second is not None:
-        return two_drains(ring, (rim_of(drain), rim_of(second)), 1.0, measured)
+        return two_drains(ring, (drain_kind(drain).rim, drain_kind(second).rim), 1.0, measured)
     if edge == "even":
-        return even_fall(ring, rim_of(drain), 1.0, entry_level)
-    return point_drain(ring, rim_of(drain), 1.0, measured)
+        return even_fall(ring, drain_kind(drain).rim, 1.0, entry_level)
+    return point_drain(ring, drain_kind(drain).rim, 1.0, measured)

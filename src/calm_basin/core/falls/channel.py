@@ -12,9 +12,10 @@ from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.falls.even import pieces, plane_from, raised_to
 from calm_basin.core.falls.level_edge import named_apart
-from calm_basin.core.falls.ring import LEAST_CLEARANCE, NoSurfaceError, Ring, rim_of
+from calm_basin.core.falls.ring import LEAST_CLEARANCE, NoSurfaceError, Ring
 from calm_basin.core.geometry.drops import Net
 from calm_basin.core.geometry.surface import Array, Facet, Surface
+from calm_basin.core.kinds import drain_kind
 from calm_basin.plan.places import holds
 from calm_basin.plan.shower import LinearDrain
 
@@ -37,7 +38,7 @@ def linear_drain(
         The channel does not lie inside the shower.
     """
     outline = ring.polygon
-    channel = Polygon(rim_of(drain))
+    channel = Polygon(drain_kind(drain).rim)
     if not holds(outline, channel):
         raise NoSurfaceError("drain_outside", "The channel does not lie inside the shower.")
     start, end = np.array(drain.start), np.array(drain.end)

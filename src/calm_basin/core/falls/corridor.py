@@ -9,7 +9,7 @@ import numpy as np
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import XY, Severity
 from calm_basin.core.answer.words import Words
-from calm_basin.core.falls import floors_by_rim, rim_of, ring_of
+from calm_basin.core.falls import floors_by_rim, ring_of
 from calm_basin.core.falls.cures import Asked
 from calm_basin.core.falls.drains import all_places, movable
 from calm_basin.core.falls.limits import TOLERANCE, bound_by, fall_limits, fitting
@@ -208,7 +208,7 @@ def _rims(
     now = max(drain.width, drain.length)
     widest = max(float(np.ptp(ring.points, axis=0).min()) * 0.8, LEAST_RIM)
     sizes = np.unique([*np.linspace(LEAST_RIM, widest, RIMS), now])
-    unit = rim_of(drain.model_copy(update={"width": 1.0, "length": 1.0}))
+    unit = drain_kind(drain.model_copy(update={"width": 1.0, "length": 1.0})).rim
     rims = drain.centre + (unit - drain.centre) * sizes[:, None, None]
     gradients, _ = floors_by_rim(ring, rims, fall.asked, fall.measured)
     good = fitting(rules, gradients, rest)

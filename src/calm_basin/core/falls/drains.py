@@ -18,7 +18,6 @@ from calm_basin.core.falls import (
     NoSurfaceError,
     Ring,
     floors_by_rim,
-    rim_of,
     ring_of,
     ring_of_outline,
     surface_of,
@@ -98,7 +97,9 @@ def _pair(shower: Shower) -> tuple[PointDrain, PointDrain] | None:
             for x, y in places
         )
         try:
-            falls_to_two(ring, (rim_of(first_drain), rim_of(second_one)), 1.0, "corner_run")
+            falls_to_two(
+                ring, (drain_kind(first_drain).rim, drain_kind(second_one).rim), 1.0, "corner_run"
+            )
         except NoSurfaceError:
             continue
         return first_drain, second_one
@@ -182,7 +183,7 @@ def lattice(low: Array, high: Array, centre: Array, stride: float) -> Array:
 
 def floors_at(shower: Shower, places: Array) -> tuple[Array, Array]:
     """The gradients of all planes and the drop for a point drain at each of many places."""
-    fall, rim = shower.fall, rim_of(shower.drain)
+    fall, rim = shower.fall, drain_kind(shower.drain).rim
     rims = rim - rim.mean(axis=0) + places[:, None]
     return floors_by_rim(ring_of(shower), rims, fall.asked, fall.measured)
 

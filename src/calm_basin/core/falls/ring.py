@@ -11,10 +11,9 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.codes import Code
 from calm_basin.core.geometry.surface import Array
-from calm_basin.core.kinds import drain_kind
 from calm_basin.plan.base import Point
 from calm_basin.plan.places import straight
-from calm_basin.plan.shower import LinearDrain, PointDrain, Shower
+from calm_basin.plan.shower import Shower
 
 LEAST_CLEARANCE = 1.0
 """How far, in mm, a point drain's rim keeps from the shower's edge so that a plane fits between."""
@@ -125,8 +124,3 @@ def turned_edge(i: int, outline: tuple[Point, ...]) -> int:
 @lru_cache(maxsize=64)
 def _anticlockwise(outline: tuple[Point, ...]) -> bool:
     return bool(shapely.is_ccw(shapely.linearrings(outline)))
-
-
-def rim_of(drain: PointDrain | LinearDrain) -> Array:
-    """Corners of the drain's rim, anticlockwise, shape (4, 2)."""
-    return drain_kind(drain).rim

@@ -9,12 +9,6 @@ from shapely.geometry import Point
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.plan.document import Plan
-from calm_basin.plan.shower import LowerLift
-
-
-def lower_lift(plan: Plan) -> LowerLift | None:
-    """The lower lift of the plan's bed; None where it has none."""
-    return former_of(plan.shower).lower
 
 
 def lower_lift_rise(plan: Plan, surface: Surface, places: Array) -> Array:
@@ -23,7 +17,7 @@ def lower_lift_rise(plan: Plan, surface: Surface, places: Array) -> Array:
 
     It falls the same way from all sides, straight to the nearest rim or a channel's outlet.
     """
-    lower, drain = lower_lift(plan), drain_kind(plan.shower.drain)
+    lower, drain = former_of(plan.shower).lower, drain_kind(plan.shower.drain)
     body = surface.rim if drain.channel is None else Point(drain.outlet)
     away: Array = shapely.distance(body, shapely.points(places))
     return away * (lower.fall if lower else 0.0)
@@ -35,7 +29,7 @@ def thicker_at_drain(plan: Plan, surface: Surface) -> float:
 
     Over one plane the difference of both is concave, so it is least at a corner.
     """
-    if lower_lift(plan) is None:
+    if former_of(plan.shower).lower is None:
         return 0.0
     corners = np.vstack([facet.corners for facet in surface.zone("shower")])
     rise = corners[:, 2] + surface.drop

@@ -22,7 +22,7 @@ from calm_basin.core.geometry.levels import (
     shower_pour,
     under_drain,
 )
-from calm_basin.core.geometry.lifts import lower_lift, lower_lift_rise
+from calm_basin.core.geometry.lifts import lower_lift_rise
 from calm_basin.core.geometry.surface import SAME_PLACE, Array, Surface
 from calm_basin.core.kinds import NO_DEPTH, carrier_of, drain_kind, former_of
 from calm_basin.core.setting_out.result import CheckLine, Pin, PinsResult
@@ -95,7 +95,7 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
     tops = stack.datum + finished - cover
     bases, stands_on = _bases(plan, places, inside, stack)
     least = np.where(inside, under_drain(plan) or 0.0, 0.0)
-    lower = lower_lift(plan)
+    lower = former_of(plan.shower).lower
     if lower is not None:
         lift = lower.least_thickness + lower_lift_rise(plan, surface, places)
         tops = np.where(inside, laid_on(plan, stack) + lift, tops)
