@@ -339,7 +339,13 @@ class DepthStepTest(StepCase):
         self.saved()
         self.assertEqual(
             self.plan()["shower"]["layers"][3],
-            {"name": "heating cable mat", "thickness": 3, "least": 2, "most": 6},
+            {
+                "role": "cable",
+                "name": "heating cable mat",
+                "thickness": 3,
+                "least": 2,
+                "most": 6,
+            },
         )
         # Its thickness is only usual, until it is typed.
         self.assertIn("/shower/layers/3/thickness", self.plan()["assumed"])
@@ -358,6 +364,21 @@ class DepthStepTest(StepCase):
         self.reads("Recess needed", "17.3 mm")
         self.click("Remove heating mat")
         self.reads("Recess needed", "14.3 mm")
+
+    def test_a_layer_of_any_name_counts_as_what_is_said(self) -> None:
+        self.begin("depth")
+        self.view("Build-up")
+        before = len(self.plan()["shower"]["layers"])
+        self.click("Add it to the shower")
+        self.saved()
+        self.choose("What new layer counts as", "tile")
+        self.saved()
+        self.assertEqual(self.plan()["shower"]["layers"][before]["role"], "tile")
+        # It can be taken back at once; one that came from the list is not asked.
+        self.choose("What new layer counts as", "its thickness alone")
+        self.saved()
+        self.assertEqual(self.plan()["shower"]["layers"][before]["role"], "other")
+        self.assertEqual(len(self.all('select[aria-label$="counts as"]')), 1)
 
     def test_tray_instead_of_bed(self) -> None:
         self.begin("depth")

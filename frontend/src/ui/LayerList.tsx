@@ -59,11 +59,50 @@ export function LayerList({ title, of, total }: Props) {
               hint={usually(solution?.plan_texts, `${path}/${i}`)}
             />
             <RemoveButton label={`Remove ${layer.name}`} path={`${path}/${i}`} />
+            <RoleField layer={layer} path={`${path}/${i}/role`} />
           </li>
         ))}
       </ul>
       <AddLayer of={of} />
     </fieldset>
+  );
+}
+
+const ROLES: Record<Layer["role"], string> = {
+  other: "its thickness alone",
+  tile: "tile",
+  adhesive: "adhesive",
+  membrane: "membrane",
+  board: "board",
+  cable: "heating cable",
+  cast: "screed or compound",
+};
+
+/** What a layer counts as that came from no list, whatever it is called. */
+function RoleField({ layer, path }: { layer: Layer; path: string }) {
+  const { set } = useScreen();
+  // Once asked it stays, so that it can be taken back.
+  const [asked, ask] = useState(false);
+  if (layer.role !== "other" && !asked) return null;
+  return (
+    <label className="col-start-2 col-span-3 flex items-center gap-2 text-sm">
+      <span className="shrink-0">Counts as</span>
+      <select
+        aria-label={`What ${layer.name} counts as`}
+        className="select h-11 text-base flex-1 min-w-0"
+        value={layer.role}
+        onChange={(event) => {
+          ask(true);
+          set(path, event.currentTarget.value);
+        }}
+      >
+        {Object.entries(ROLES).map(([role, said]) => (
+          <option key={role} value={role}>
+            {said}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from calm_basin.plan.agreement import apart, checked_outline
 from calm_basin.plan.base import ContradictionError
+from calm_basin.plan.layers import thick
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Room
 from calm_basin.plan.walls import WallBuild
@@ -15,13 +16,13 @@ MOST_ON_STUDS = 300.0
 def check_walls(room: Room, walls: WallBuild) -> None:
     """Raise `ContradictionError` where the walls do not go with the room."""
     for name, layers in (("shower", walls.shower), ("rest", walls.rest)):
-        thick = sum(layer.thickness for layer in layers)
-        if thick > MOST_ON_STUDS:
+        deep = thick(layers)
+        if deep > MOST_ON_STUDS:
             raise ContradictionError(
                 ("walls", name),
                 "These layers make {thick} in front of the studs. Type at most {most}, and check "
                 "their units.",
-                thick=thick,
+                thick=deep,
                 most=MOST_ON_STUDS,
             )
     if walls.studs is not None:

@@ -12,7 +12,8 @@ from typing import Literal
 from calm_basin.plan.base import Point
 from calm_basin.plan.floor import JoistFloor, SlabFloor
 from calm_basin.plan.heating import Heating
-from calm_basin.plan.room import Door, Fixture, FixtureName, Layer
+from calm_basin.plan.layers import Layer
+from calm_basin.plan.room import Door, Fixture, FixtureName
 from calm_basin.plan.shower import (
     Bevel,
     Extension,
@@ -143,15 +144,15 @@ class CommonSizes:
     @property
     def room_layers(self) -> tuple[Layer, ...]:
         return (
-            Layer(name="tile", thickness=self.size(10, 0.375)),
-            Layer(name="adhesive", thickness=self.size(4, 0.125)),
-            Layer(name="board", thickness=self.size(10, 0.375)),
+            Layer(role="tile", name="tile", thickness=self.size(10, 0.375)),
+            Layer(role="adhesive", name="adhesive", thickness=self.size(4, 0.125)),
+            Layer(role="board", name="board", thickness=self.size(10, 0.375)),
         )
 
     @property
     def shower_layers(self) -> tuple[Layer, ...]:
         return (
-            Layer(name="tile", thickness=self.size(8, 0.3125)),
-            Layer(name="adhesive", thickness=self.size(4, 0.125)),
-            Layer(name="membrane", thickness=self.size(1, 0.0625)),
+            Layer(role="tile", name="tile", thickness=self.size(8, 0.3125)),
+            Layer(role="adhesive", name="adhesive", thickness=self.size(4, 0.125)),
+            Layer(role="membrane", name="membrane", thickness=self.size(1, 0.0625)),
         )

@@ -33,14 +33,16 @@ from calm_basin.plan.water import Water
 
 FORMAT = "calm-basin-plan"
 
-VERSION = 13
+Version = Literal[14]
+
+VERSION: Version = 14
 
 
 class Plan(Part):
     """The whole document."""
 
     format: Literal["calm-basin-plan"] = "calm-basin-plan"
-    version: Literal[13] = 13
+    version: Version = VERSION
     job: Job
     display: DisplayChoice = DisplayChoice()
     rule_set: str = Field(min_length=1, max_length=60)

@@ -18,8 +18,8 @@ from calm_basin.plan.backs import Side
 from calm_basin.plan.base import Outline, Point
 from calm_basin.plan.blocks import blocks, compartment
 from calm_basin.plan.document import Plan
+from calm_basin.plan.layers import Layer, first, thick
 from calm_basin.plan.places import AT_WALL
-from calm_basin.plan.room import Layer, layer_kind
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.walls import WallBuild
 
@@ -33,11 +33,6 @@ class Stretch(NamedTuple):
     wall: int
     start: float
     end: float
-
-
-def thick(layers: Sequence[Layer]) -> float:
-    """From the finished face to the studs, mm."""
-    return sum(layer.thickness for layer in layers)
 
 
 @lru_cache(maxsize=64)
@@ -211,8 +206,8 @@ def _moved_back(outline: Outline, faces: Sequence[LineString], depths: Sequence[
 
 def _boards(layers: Sequence[Layer]) -> float:
     """From the studs to the face of what tile and membrane go on, mm: boards and all behind."""
-    kinds = [layer_kind(layer) for layer in layers]
-    return thick(layers[kinds.index("board") :]) if "board" in kinds else 0.0
+    board = first(layers, "board")
+    return 0.0 if board is None else thick(layers[board:])
 
 
 def _depth_behind(

@@ -6,43 +6,8 @@ from typing import Literal
 
 from pydantic import Field
 
-from calm_basin.plan.base import (
-    Angle,
-    Coordinate,
-    Name,
-    Offset,
-    Outline,
-    Part,
-    Point,
-    Size,
-    Thickness,
-)
-
-
-class Layer(Part):
-    """One layer of a floor's build-up, named by what it is; ``least`` and ``most`` are how thick
-    its kind usually is."""
-
-    name: Name
-    thickness: Thickness
-    least: Thickness | None = Field(default=None, description="null: nothing is known")
-    most: Thickness | None = Field(default=None, description="null: nothing is known")
-
-
-LAYER_WORDS = {
-    "board": ("board", "plywood"),
-    "tile": ("tile", "mosaic", "stone", "slate", "porcelain"),
-    "adhesive": ("adhesive",),
-    "membrane": ("membrane",),
-}
-"""By which words in its name a layer is known, whatever else it is called."""
-
-
-def layer_kind(layer: Layer) -> str:
-    """What a layer is: board, tile, adhesive, membrane, or just what it is called."""
-    low = layer.name.lower()
-    found = (kind for kind, words in LAYER_WORDS.items() if any(word in low for word in words))
-    return next(found, low)
+from calm_basin.plan.base import Angle, Coordinate, Name, Offset, Outline, Part, Point, Size
+from calm_basin.plan.layers import Layer
 
 
 class Door(Part):

@@ -19,7 +19,7 @@ from calm_basin.plan.base import (
     Size,
     Thickness,
 )
-from calm_basin.plan.room import Layer
+from calm_basin.plan.layers import Layer
 
 
 class PointDrain(Part):

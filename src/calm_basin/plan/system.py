@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints
 
 from calm_basin.plan.base import Gradient, Name, Part, Size, Thickness
-from calm_basin.plan.room import Layer
+from calm_basin.plan.layers import Layer
 from calm_basin.plan.shower import Extension, LowerLift, StockTray
 
 Said = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=400)]

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from calm_basin.plan.backs import turned_to_wall
+from calm_basin.plan.layers import role_by_name
 
 
 def _with_survey(document: dict[str, Any]) -> dict[str, Any]:
@@ -127,6 +128,42 @@ def _with_walls(document: dict[str, Any]) -> dict[str, Any]:
     return upgraded
 
 
+LAYERS = (
+    ("room", "layers"),
+    ("shower", "layers"),
+    ("walls", "shower"),
+    ("walls", "rest"),
+    ("system", "layers", "shower"),
+    ("system", "layers", "room"),
+)
+"""Where layers are listed."""
+
+
+def _with_roles(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 14 tells what each layer is, whatever it is called: it was known by its name."""
+    upgraded = {**document, "version": 14}
+    for place in LAYERS:
+        upgraded = with_roles(upgraded, place)
+    return upgraded
+
+
+def with_roles(part: Any, place: tuple[str, ...]) -> Any:
+    """A part of a document with a role for each layer of the list at a place in it; what is no
+    list of layers is left to whoever reads it."""
+    if not place:
+        return [_with_role(layer) for layer in part] if isinstance(part, list | tuple) else part
+    name, *rest = place
+    if not isinstance(part, dict) or name not in part:
+        return part
+    return {**part, name: with_roles(part[name], tuple(rest))}
+
+
+def _with_role(layer: Any) -> Any:
+    if not isinstance(layer, dict) or "role" in layer or not isinstance(layer.get("name"), str):
+        return layer
+    return {"role": role_by_name(layer["name"]), **layer}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _with_survey,
     2: _with_water,
@@ -140,5 +177,6 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     10: _with_marks,
     11: _with_tiling,
     12: _with_walls,
+    13: _with_roles,
 }
 """Per version, the function that turns a document of that version into one of the next."""

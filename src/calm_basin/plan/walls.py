@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from calm_basin.plan.base import Coordinate, Offset, Outline, Part, Quantity, Size, Thickness
-from calm_basin.plan.room import Layer
+from calm_basin.plan.layers import Layer
 
 MOST_CENTRES = 700.0
 """Studs are never farther apart, mm: a board has to meet one."""

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from functools import cache
 from importlib import resources
-from typing import Annotated, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
 from calm_basin.plan.base import Name, Thickness
+from calm_basin.plan.layers import LayerRole, role_by_name
 from calm_basin.plan.system import Stated, SystemId
 from calm_basin.rules.listed import read_listed, written_listed
 from calm_basin.rules.reading import RuleFileError
@@ -17,15 +18,23 @@ Place = Literal["shower", "room", "wall"]
 
 
 class LayerKind(Stated):
-    """A kind of layer: how thick it usually is, and where it lies."""
+    """A kind of layer: what it is in a build-up, how thick it usually is, and where it lies."""
 
     id: SystemId
+    role: LayerRole
     name: Name
     least: Thickness
     usual: Thickness
     most: Thickness
     places: Annotated[tuple[Place, ...], Field(min_length=1, max_length=3)]
     note: str = Field(default="", max_length=300)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _known_by_name(cls, item: Any) -> Any:
+        # So it was before roles were written.
+        named = isinstance(item, dict) and isinstance(item.get("name"), str)
+        return {"role": role_by_name(item["name"]), **item} if named else item
 
     @model_validator(mode="after")
     def _in_order(self) -> Self:

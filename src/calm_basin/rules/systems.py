@@ -11,6 +11,7 @@ from pydantic import ValidationError
 
 from calm_basin.plan.reading import MOST_PROBLEMS, Problem, and_more
 from calm_basin.plan.system import BuildSystem, PanelForm, TrayForm
+from calm_basin.plan.upgrades import with_roles
 from calm_basin.plan.waste import DrainFamily
 from calm_basin.rules.families import drain_families
 from calm_basin.rules.measures import MeasureError, measured, written
@@ -46,6 +47,9 @@ def read_system(text: str | bytes) -> BuildSystem:
         says.
     """
     document = loaded(text, SystemFileError, "the file of a build system")
+    for part in ("shower", "room"):
+        # Files of before roles were known say by a layer's name what it is.
+        document = with_roles(document, ("layers", part))
     try:
         system = BuildSystem.model_validate(measured(BuildSystem, document))
     except MeasureError as error:

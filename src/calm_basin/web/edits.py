@@ -22,7 +22,7 @@ from calm_basin.plan.edits import (
     stretch_at_studs,
     with_outline,
 )
-from calm_basin.plan.room import Layer
+from calm_basin.plan.layers import Layer
 from calm_basin.store.shelves import FAMILIES, LAYERS, SYSTEMS
 from calm_basin.web import heavy
 from calm_basin.web.asked import (
@@ -116,7 +116,9 @@ def _layer(kind: str) -> Layer:
     if kind not in known:
         raise refused("/kind", f"There is no kind of layer “{kind}”. Choose another.")
     of = known[kind]
-    return Layer(name=of.name.lower(), thickness=of.usual, least=of.least, most=of.most)
+    return Layer(
+        role=of.role, name=of.name.lower(), thickness=of.usual, least=of.least, most=of.most
+    )
 
 
 def _built(plan: Plan, name: str) -> Plan:

@@ -5,7 +5,7 @@
  */
 export interface Plan {
   format: "calm-basin-plan";
-  version: 13;
+  version: 14;
   job: Job;
   display: DisplayChoice;
   rule_set: string;
@@ -138,10 +138,11 @@ export interface Fixture {
   height: number;
 }
 /**
- * One layer of a floor's build-up, named by what it is; ``least`` and ``most`` are how thick
- * its kind usually is.
+ * One layer of a build-up: what it is there and what it is called; ``least`` and ``most`` are
+ * how thick its kind usually is.
  */
 export interface Layer {
+  role: "tile" | "adhesive" | "membrane" | "board" | "cable" | "cast" | "other";
   name: string;
   thickness: number;
   /**

@@ -280,7 +280,7 @@ export interface KeptFor {
   every_hour_days: number;
 }
 /**
- * A kind of layer: how thick it usually is, and where it lies.
+ * A kind of layer: what it is in a build-up, how thick it usually is, and where it lies.
  *
  * This interface was referenced by `Sent`'s JSON-Schema
  * via the `definition` "LayerKind".
@@ -289,6 +289,7 @@ export interface LayerKind {
   document: string;
   from_memory: boolean;
   id: string;
+  role: "tile" | "adhesive" | "membrane" | "board" | "cable" | "cast" | "other";
   name: string;
   least: number;
   usual: number;

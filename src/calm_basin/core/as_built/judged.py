@@ -28,7 +28,7 @@ from calm_basin.core.geometry.levels import shower_layers
 from calm_basin.core.geometry.surface import Array, Surface, xy
 from calm_basin.core.water.runoff import exits_of
 from calm_basin.plan import Plan
-from calm_basin.plan.room import layer_kind
+from calm_basin.plan.layers import first, thick
 from calm_basin.rules import Limit, RuleSet
 from calm_basin.rules.site_tests import held
 
@@ -44,9 +44,9 @@ def above(plan: Plan, layer: LayerRead) -> float:
     if layer == "tile":
         return 0.0
     if layer == "membrane":
-        kinds = [layer_kind(one) for one in plan.shower.layers]
-        over = plan.shower.layers[kinds.index("membrane") + 1 :] if "membrane" in kinds else ()
-        return sum(one.thickness for one in over)
+        layers = plan.shower.layers
+        membrane = first(layers, "membrane")
+        return 0.0 if membrane is None else thick(layers[membrane + 1 :])
     return shower_layers(plan)
 
 

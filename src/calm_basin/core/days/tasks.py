@@ -17,7 +17,7 @@ from calm_basin.core.tile.walls import faces
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.days import OwnTask
-from calm_basin.plan.room import layer_kind
+from calm_basin.plan.layers import has
 from calm_basin.rules.tasks import Usual, slower, usual_tasks, usual_warmth
 
 HOUR = 60
@@ -235,11 +235,11 @@ def _finish(case: Case, chain: _Chain) -> None:
     if walls and plan.days.tile == "walls first":
         chain.then("tile_walls", walls)
     laid, before = plan.room.laid is not None, chain.last
-    if not laid and any(layer_kind(layer) == "tile" for layer in plan.room.layers):
+    if not laid and has(plan.room.layers, "tile"):
         rest = without_blocks(plan, Polygon(plan.room.outline)).difference(shower).area / 1e6
         if rest > 0.01:
             chain.then("tile_room", rest)
-    if any(layer_kind(layer) == "tile" for layer in plan.shower.layers):
+    if has(plan.shower.layers, "tile"):
         # The outside floor comes first; the shower's tile is built to meet it, without waiting.
         if chain.last == ("tile_room",):
             chain.last = before
@@ -252,7 +252,7 @@ def _finish(case: Case, chain: _Chain) -> None:
     elif walls:
         chain.then("cover_floor")
         chain.then("tile_walls", walls)
-    if walls or any(layer_kind(layer) == "tile" for layer in plan.shower.layers):
+    if walls or has(plan.shower.layers, "tile"):
         chain.then("grout")
     chain.then("grate")
     chain.then("final_test")

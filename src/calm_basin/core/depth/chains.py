@@ -15,9 +15,8 @@ from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import standing_faces
-from calm_basin.plan.framing import thick
+from calm_basin.plan.layers import Layer, first, thick
 from calm_basin.plan.places import AT_WALL
-from calm_basin.plan.room import Layer, layer_kind
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.waste import Adjustment, DrainFamily
 from calm_basin.rules import end_stops, outlet_section, proud_of_channel
@@ -36,13 +35,11 @@ def over_flange(plan: Plan, surface: Surface) -> float:
     """What lies between a drain's flange, on which the membrane lies, and the finished tile, mm: of
     a bed in two lifts the upper one too, as thick as it is at the drain."""
     layers = plan.shower.layers
-    named = [i for i, layer in enumerate(layers) if layer_kind(layer) == "membrane"]
-    above = layers[: named[0]] if named else layers
-    thick = sum(layer.thickness for layer in above)
+    over = thick(layers[: first(layers, "membrane")])
     former = former_of(plan.shower)
     if former.lower is not None:
-        thick += former.thickness + thicker_at_drain(plan, surface)
-    return thick
+        over += former.thickness + thicker_at_drain(plan, surface)
+    return over
 
 
 def grate_gap(plan: Plan, surface: Surface) -> float:
@@ -158,7 +155,7 @@ def grate(case: Case) -> list[Found]:
 
 def _tiled(layers: tuple[Layer, ...]) -> float:
     """Tile and adhesive of a wall, mm."""
-    return sum(x.thickness for x in layers if layer_kind(x) in ("tile", "adhesive"))
+    return thick([layer for layer in layers if layer.role in ("tile", "adhesive")])
 
 
 def channel_lengths(plan: Plan, drain: LinearDrain) -> tuple[float, float, float]:

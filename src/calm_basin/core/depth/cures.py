@@ -9,7 +9,7 @@ from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.falls.cures import Asked, ask_for, raised_by, raised_layers
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.kinds import former_of
-from calm_basin.plan.room import Layer
+from calm_basin.plan.layers import Layer
 
 NOTHING = 1e-6
 """A depth that is smaller, mm, is rounding."""

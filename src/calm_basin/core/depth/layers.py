@@ -6,7 +6,7 @@ from calm_basin.core.answer.build import GEOMETRY, begun, broken
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.geometry.levels import room_build_up
-from calm_basin.plan.room import Layer
+from calm_basin.plan.layers import Layer
 
 COMMON = "Common practice, no source"
 
@@ -69,7 +69,7 @@ def laid(case: Case) -> list[Found]:
     made = room_build_up(plan)
     if abs(level - made) < words.display.step / 2:
         return []
-    *upper, lowest = plan.room.layers or (Layer(name="packing", thickness=0.0),)
+    *upper, lowest = plan.room.layers or (Layer(role="other", name="packing", thickness=0.0),)
     thickness = lowest.thickness + level - made
     rows = [*upper, lowest.model_copy(update={"thickness": max(thickness, 0.0)})]
     word = "higher" if level > made else "lower"

@@ -7,7 +7,7 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.falls.cures import Asked, ask_for
 from calm_basin.core.geometry.levels import levels, lowest_layer, rest_thickness
-from calm_basin.plan.room import Layer
+from calm_basin.plan.layers import Layer, thick
 
 
 def rest_bed(case: Case) -> list[Found]:
@@ -16,7 +16,7 @@ def rest_bed(case: Case) -> list[Found]:
     left, rest = rest_thickness(plan, case.surface), Asked.of(plan, "rest")
     if plan.shower.rest is None or left >= 0:
         return []
-    *upper, lowest = plan.room.layers or (Layer(name="screed", thickness=0.0),)
+    *upper, lowest = plan.room.layers or (Layer(role="cast", name="screed", thickness=0.0),)
     there, laid = lowest_layer(plan), plan.room.laid is not None
     fall = there - left
     thicker = words.up(fall)
@@ -60,7 +60,7 @@ def door(case: Case) -> list[Found]:
     stack = levels(plan, case.surface)
     if not plan.room.doors:
         return []
-    above = sum(layer.thickness for layer in plan.room.layers[:-1])
+    above = thick(plan.room.layers[:-1])
     height = stack.room - above - stack.drain
     return [
         Found(

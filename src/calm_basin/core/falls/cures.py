@@ -167,4 +167,4 @@ def raised_layers(plan: Plan, by: float) -> list[dict[str, Any]]:
     if plan.shower.rest is not None and rows:
         rows[-1]["thickness"] += by
         return rows
-    return [*rows, {"name": "board that raises the floor", "thickness": by}]
+    return [*rows, {"role": "board", "name": "board that raises the floor", "thickness": by}]

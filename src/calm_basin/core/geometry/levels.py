@@ -14,6 +14,7 @@ from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.core.kinds import carrier_of, former_of
 from calm_basin.core.kinds.tray import tray_form
 from calm_basin.plan.document import Plan
+from calm_basin.plan.layers import thick
 from calm_basin.plan.survey import Pour, PourArea
 
 
@@ -36,7 +37,7 @@ class Levels:
 
 def shower_layers(plan: Plan) -> float:
     """Thickness of what lies above the bed or tray in the shower."""
-    return sum(layer.thickness for layer in plan.shower.layers)
+    return thick(plan.shower.layers)
 
 
 def laid_on(plan: Plan, stack: Levels) -> float:
@@ -93,7 +94,7 @@ def _cover(plan: Plan, area: PourArea) -> float:
 
 def room_build_up(plan: Plan) -> float:
     """The room's layers and what is poured under them, mm."""
-    return sum(layer.thickness for layer in plan.room.layers) + pour_cover(plan)
+    return thick(plan.room.layers) + pour_cover(plan)
 
 
 def under_drain(plan: Plan) -> float | None:

@@ -10,14 +10,8 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.kinds import carrier_of, former_of
 from calm_basin.plan import Plan
-from calm_basin.plan.room import Layer, layer_kind
+from calm_basin.plan.layers import Layer, first, has
 from calm_basin.rules.heating import kept
-
-CABLE = ("heating", "cable")
-"""Words by which a layer with a cable in it is known."""
-
-CAST = ("screed", "compound", "levelling", "mortar")
-"""Words of layers that are cast over a cable which lies under the membrane."""
 
 
 def not_in_build_up(case: Case) -> list[Found]:
@@ -52,7 +46,7 @@ def on_timber(case: Case) -> list[Found]:
     heated = plan.heating is not None and plan.heating.where != "shower"
     if not heated or not carrier_of(plan).timber:
         return []
-    if any(layer_kind(layer) == "board" for layer in plan.room.layers):
+    if has(plan.room.layers, "board"):
         return []
     finding = unmeasured(
         "cable_on_timber",
@@ -64,7 +58,10 @@ def on_timber(case: Case) -> list[Found]:
         source=board.source,
         field="/heating/where",
     )
-    layers = [*plan.room.layers, Layer(name="incombustible board", thickness=board.value)]
+    layers = [
+        *plan.room.layers,
+        Layer(role="board", name="incombustible board", thickness=board.value),
+    ]
     cure = Cure(
         text=f"Add a board of {words.length(board.value)} under the cable",
         changes=(
@@ -91,19 +88,18 @@ def _holds(plan: Plan, part: str, layers: tuple[Layer, ...]) -> bool:
     under = plan.heating.lies == "under the membrane"
     if under and part == "shower" and former_of(plan.shower).cast:
         return True
-    words = (*CABLE, *CAST) if under else CABLE
-    return any(word in layer.name.lower() for layer in layers for word in words)
+    return has(layers, "cable") or (under and has(layers, "cast"))
 
 
 def _with_cable(plan: Plan, layers: tuple[Layer, ...], thick: float) -> list[object]:
     """The layers with the cable's own among them: over or under the membrane, else under tile and
     adhesive."""
     assert plan.heating is not None
-    kinds = [layer_kind(layer) for layer in layers]
     over = plan.heating.lies == "over the membrane"
-    if "membrane" in kinds:
-        at = kinds.index("membrane") + (not over)
+    membrane = first(layers, "membrane")
+    if membrane is not None:
+        at = membrane + (not over)
     else:
-        at = sum(kind in ("tile", "adhesive") for kind in kinds)
-    new = Layer(name="heating cable in adhesive", thickness=thick)
+        at = sum(layer.role in ("tile", "adhesive") for layer in layers)
+    new = Layer(role="cable", name="heating cable in adhesive", thickness=thick)
     return [one.model_dump(mode="json") for one in (*layers[:at], new, *layers[at:])]

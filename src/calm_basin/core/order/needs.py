@@ -31,7 +31,7 @@ from calm_basin.core.tile.result import TiledFloor
 from calm_basin.core.waste.answer import waste
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import without_blocks
-from calm_basin.plan.room import layer_kind
+from calm_basin.plan.layers import has
 from calm_basin.rules.membrane import litres, membrane_length
 from calm_basin.rules.packs import rate
 
@@ -237,12 +237,12 @@ def _finish(case: Case) -> Iterator[Need]:
     """Tile and what it is laid in and on, by area."""
     plan, shower = case.plan, floor_of_shower(case)
     tiled = []
-    if any(layer_kind(layer) == "tile" for layer in plan.shower.layers):
+    if has(plan.shower.layers, "tile"):
         tiled.append(("tile", "shower", shower.area / M2))
     rest = without_blocks(plan, Polygon(plan.room.outline)).difference(shower).area / M2
     # What is down already is not bought again.
     of_room = () if plan.room.laid is not None else plan.room.layers
-    if any(layer_kind(layer) == "tile" for layer in of_room):
+    if has(of_room, "tile"):
         tiled.append(("room_tile", "rest of the room", rest))
     laid = _laid(case)
     on_walls = tiled_walls(case)
@@ -254,7 +254,7 @@ def _finish(case: Case) -> Iterator[Need]:
     shares = tuple(Share(where, area) for _, where, area in tiled)
     for item in ("tile_adhesive", "grout"):
         yield Need(item, "area of the floor", shares)
-    boards = [layer.name for layer in of_room if layer_kind(layer) == "board"]
+    boards = [layer.name for layer in of_room if layer.role == "board"]
     yield Need(
         "board", "area of the floor outside the shower", tuple(Share(b, rest) for b in boards)
     )

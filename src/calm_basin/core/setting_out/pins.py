@@ -29,6 +29,7 @@ from calm_basin.core.setting_out.result import CheckLine, Pin, PinsResult
 from calm_basin.core.setting_out.rounding import cut_to_units, neighbours
 from calm_basin.core.survey.ground import ground_of
 from calm_basin.plan import Plan
+from calm_basin.plan.layers import thick
 from calm_basin.units import MM_PER_INCH
 
 Kind = Literal["rim", "fold", "edge", "field"]
@@ -90,7 +91,7 @@ def pins(plan: Plan, words: Words, surface: Surface) -> PinsResult:
     places, finished = places[known], finished[known]
     kinds = [kind for kind, keep in zip(kinds, known, strict=True) if keep]
     inside = surface.in_shower(places)
-    room_layers = sum(layer.thickness for layer in plan.room.layers[:-1])
+    room_layers = thick(plan.room.layers[:-1])
     cover = np.where(inside, shower_layers(plan), room_layers)
     tops = stack.datum + finished - cover
     bases, stands_on = _bases(plan, places, inside, stack)

@@ -25,8 +25,9 @@ from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan import Plan, PlanError, Problem, plan_from
 from calm_basin.plan.assumed import with_assumed
 from calm_basin.plan.framing import framed
+from calm_basin.plan.layers import Layer
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.room import Layer, Room, layer_kind
+from calm_basin.plan.room import Room
 from calm_basin.plan.shower import (
     LinearDrain,
     MortarBed,
@@ -276,9 +277,13 @@ def _kept(layer: Layer, there: tuple[Layer, ...], assumed: tuple[str, ...]) -> L
     for i, old in enumerate(there):
         chosen = f"/shower/layers/{i}/thickness" not in assumed
         least, most = layer.least or 0.0, inf if layer.most is None else layer.most
-        if layer_kind(old) == layer_kind(layer) and chosen and least <= old.thickness <= most:
+        if _alike(old, layer) and chosen and least <= old.thickness <= most:
             return layer.model_copy(update={"name": old.name, "thickness": old.thickness})
     return None
+
+
+def _alike(one: Layer, other: Layer) -> bool:
+    return one.role == other.role and (one.role != "other" or one.name == other.name)
 
 
 def _room_layers(plan: Plan, system: BuildSystem) -> tuple[Layer, ...]:
@@ -291,7 +296,7 @@ def _room_layers(plan: Plan, system: BuildSystem) -> tuple[Layer, ...]:
     if system.zones is not None and plan.shower.rest is not None and stays:
         return tuple(own)
     if system.zones is not None and plan.room.laid is None:
-        own = [layer for layer in own if layer_kind(layer) != "board"]
+        own = [layer for layer in own if layer.role != "board"]
     new = [layer for layer in system.layers.room if layer.name not in {one.name for one in own}]
     return (*own, *new)
 

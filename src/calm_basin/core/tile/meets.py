@@ -9,7 +9,7 @@ from calm_basin.core.answer.result import Input
 from calm_basin.core.answer.words import FLUSH, Words
 from calm_basin.core.depth.chains import chains
 from calm_basin.core.depth.thresholds import Edge, door_edges, entry_edge
-from calm_basin.plan.room import Layer, layer_kind
+from calm_basin.plan.layers import Layer, thick
 from calm_basin.plan.shower import Tile
 from calm_basin.rules.tiling import trowel
 
@@ -28,7 +28,7 @@ def _beds(case: Case) -> Iterator[Input]:
         ("shower walls", plan.tiling.wall, plan.walls.shower),
     ]
     for name, tile, layers in parts:
-        counted = sum(one.thickness for one in layers if layer_kind(one) == "adhesive")
+        counted = thick([one for one in layers if one.role == "adhesive"])
         if tile is None or not counted:
             continue
         bed = trowel(max(tile.length, tile.width)).bed_thickness

@@ -30,7 +30,8 @@ from calm_basin.core.walls.result import BuiltUp, WallBox, WallLine, WallSize, W
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.edits.corners import box_of
-from calm_basin.plan.framing import framed, studs, thick
+from calm_basin.plan.framing import framed, studs
+from calm_basin.plan.layers import thick
 from calm_basin.plan.places import AT_WALL, ON_EDGE
 from calm_basin.plan.shower import Shower
 from calm_basin.rules.walls import backings, wall_length

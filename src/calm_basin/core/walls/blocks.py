@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from calm_basin.core.walls.frame import Span, WallFrame, frames, stud_centres, stud_middles
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import Block, blocks
-from calm_basin.plan.framing import thick
+from calm_basin.plan.layers import thick
 from calm_basin.rules.walls import bench_fall, wall_length
 
 

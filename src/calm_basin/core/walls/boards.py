@@ -12,8 +12,8 @@ from typing import NamedTuple
 from calm_basin.core.walls.frame import Box, Span, WallFrame, board_height
 from calm_basin.plan import Plan
 from calm_basin.plan.common import CommonSizes
+from calm_basin.plan.layers import has
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.plan.room import layer_kind
 from calm_basin.rules.walls import wall_length
 
 USUAL_BOARD = ((2400.0, 96.0), (1200.0, 48.0))
@@ -32,7 +32,7 @@ class Fastener(NamedTuple):
 
 def boarded(plan: Plan) -> bool:
     """Whether there is a board among what is on the studs of the shower's walls."""
-    return any(layer_kind(layer) == "board" for layer in plan.walls.shower)
+    return has(plan.walls.shower, "board")
 
 
 def wall_boards(plan: Plan, frame: WallFrame) -> list[Box]:

@@ -26,7 +26,8 @@ from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.backs import Side
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.edits import measured_at_studs
-from calm_basin.plan.framing import offset, studs_cross, thick, wall_depths
+from calm_basin.plan.framing import offset, studs_cross, wall_depths
+from calm_basin.plan.layers import thick
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.walls import Valve
 from calm_basin.rules.walls import wall_length

@@ -16,8 +16,9 @@ from calm_basin.plan.edits.fixtures import with_fixture
 from calm_basin.plan.edits.putting import appended, need, put
 from calm_basin.plan.edits.walls import with_wall_part
 from calm_basin.plan.floor import Beam, JoistFloor, Member, OtherJoist, Service, SlabFloor
+from calm_basin.plan.layers import Layer, thick
 from calm_basin.plan.reading import PlanError, Problem
-from calm_basin.plan.room import FixtureName, Layer
+from calm_basin.plan.room import FixtureName
 from calm_basin.plan.shower import PointDrain, Rest, SideCut, Walls
 from calm_basin.plan.survey import Diagonal, Tape, TapedWall
 from calm_basin.plan.water import ShowerHead
@@ -101,7 +102,7 @@ FIRST_WALL = (1000.0, 36.0)
 """Length of a taped wall that was added, in mm and in inches."""
 
 
-NEW_LAYER = Layer(name="new layer", thickness=0.0)
+NEW_LAYER = Layer(role="other", name="new layer", thickness=0.0)
 
 
 def add(plan: Plan, what: str, side: int | None = None, layer: Layer = NEW_LAYER) -> Plan:
@@ -123,7 +124,7 @@ def add(plan: Plan, what: str, side: int | None = None, layer: Layer = NEW_LAYER
         case "floor outside":
             doors = plan.room.doors
             need(side is not None and 0 <= side < len(doors), "/side", "Say beyond which door.")
-            level = sum(layer.thickness for layer in plan.room.layers)
+            level = thick(plan.room.layers)
             return put(plan, f"/room/doors/{side}/outside", level)
         case "bevel":
             return put(plan, "/shower/bevel", common.bevel)

@@ -16,9 +16,9 @@ from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.putting import appended, need, put
 from calm_basin.plan.framing import ONE_LINE, offset, shower_stretches, wall_depths
+from calm_basin.plan.layers import Layer, LayerRole
 from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.reading import plan_from
-from calm_basin.plan.room import Layer
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.walls import Niche, StudFace, Valve
 
@@ -33,7 +33,7 @@ VALVE = ((25.0, 1.0), (50.0, 2.0))
 FIRST_FACE = (400.0, 16.0)
 """Where the first stud stands that is held against a plumb line, in mm and in inches."""
 
-LAYERS = {
+LAYERS: dict[str, tuple[tuple[LayerRole, float, float], ...]] = {
     "shower": (("tile", 8.0, 0.3125), ("adhesive", 4.0, 0.125), ("membrane", 1.0, 0.0625)),
     "rest": (),
 }
@@ -54,9 +54,9 @@ def with_wall_part(plan: Plan, common: CommonSizes, what: str, side: int | None)
     if what == "wall layers":
         for name, usual in LAYERS.items():
             layers = tuple(
-                Layer(name=of, thickness=common.size(mm, inch)) for of, mm, inch in usual
+                Layer(role=of, name=of, thickness=common.size(mm, inch)) for of, mm, inch in usual
             )
-            board = Layer(name="board", thickness=common.size(*BOARD))
+            board = Layer(role="board", name="board", thickness=common.size(*BOARD))
             plan = put(plan, f"/walls/{name}", (*layers, board))
         return plan
     if what == "valve":
