@@ -14,6 +14,7 @@ from calm_basin.core.depth.result import Way
 from calm_basin.core.solution import Solution
 from calm_basin.core.worked import Worked
 from calm_basin.plan import Plan, plan_from
+from calm_basin.plan.layers import role_by_name
 from calm_basin.plan.starting import starting_plan
 from calm_basin.rules import rule_sets, usual_family
 from calm_basin.units import LengthUnit
@@ -22,7 +23,10 @@ Document = dict[str, Any]
 
 
 def layers(*pairs: tuple[str, float]) -> list[Document]:
-    return [{"name": name, "thickness": thickness} for name, thickness in pairs]
+    return [
+        {"role": role_by_name(name), "name": name, "thickness": thickness}
+        for name, thickness in pairs
+    ]
 
 
 def document(**shower: Any) -> Document:

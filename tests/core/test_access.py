@@ -62,7 +62,7 @@ def rooms(draw: st.DrawFn) -> Room:
             for i, at in enumerate(fixtures)
             if floor.contains(shapely.Point(at))
         ),
-        layers=(Layer(name="tile", thickness=10),),
+        layers=(Layer(role="tile", name="tile", thickness=10),),
     )
 
 
@@ -114,7 +114,7 @@ class LargestCircleTest(unittest.TestCase):
     def test_in_rooms_whose_answer_is_known(self) -> None:
         """A square room holds a circle of its side; beside a square in its corner the circle
         touches two walls and that square's corner: r = √2 (s − f) / (1 + √2)."""
-        layers = (Layer(name="tile", thickness=10),)
+        layers = (Layer(role="tile", name="tile", thickness=10),)
         for side in (1525.0, 1524.0, 2000.0):
             square = ((0.0, 0.0), (side, 0.0), (side, side), (0.0, side))
             room = Room(outline=square, layers=layers)

@@ -25,8 +25,7 @@ from calm_basin.core.falls.limits import bound_by, fall_limits, within
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import Plan, plan_from
-from calm_basin.rules import chosen_rules
-from calm_basin.rules.site_tests import held
+from calm_basin.rules import TRADE, chosen_rules
 from tests.plans import L_SHAPE, channel, document, moved, point, tray, wet_room
 from tests.sweeps import each, some
 
@@ -233,7 +232,7 @@ class LimitTest(unittest.TestCase):
         xs, ys = np.meshgrid(np.linspace(50, 1450, 8), np.linspace(950, 1720, 7))
         places = np.column_stack([xs.ravel(), ys.ravel()])
         made = Made(plan, surface, places, surface.heights(places))
-        limit = held("flatness").value
+        limit = TRADE.site_tests.flatness.value
         for depth in (limit - 0.1, limit + 0.1, limit + 1.5, 7.0):
             off = np.zeros(len(places))
             off[27] = -depth
@@ -368,7 +367,7 @@ class WorkTest(unittest.TestCase):
             one = inner(made, made.planned + off)
             cells, areas = mending._cells(one)
             weights, bounds = weights_of(one.floor, cells, areas), mending._bounds(one)
-            slack = max(held("flatness").value / 2 - one.floor.error, 0.0)
+            slack = max(TRADE.site_tests.flatness.value / 2 - one.floor.error, 0.0)
             works = [least_work(one.floor, weights, bounds, left) for left in (slack, 0.0)]
             work = next(w for w in works if w is not None and mending._passes(one, w))
             found.append((made, one, work, told))
@@ -411,7 +410,7 @@ class WorkTest(unittest.TestCase):
             for group in each(g for g in again.floor.groups if not g.level):
                 plane = again.plane(group)
                 self.assertNotEqual(plane.state, "fails", (plane.name, plane.text, plane.built))
-                self.assertLessEqual(plane.hollow or 0.0, held("flatness").value + 0.05)
+                self.assertLessEqual(plane.hollow or 0.0, TRADE.site_tests.flatness.value + 0.05)
             assert told.work is not None
 
     def test_the_narrow_planes_of_a_round_part_are_tilted_alike(self) -> None:

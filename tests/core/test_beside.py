@@ -6,7 +6,7 @@ import unittest
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.falls.beside import strips_left
 from calm_basin.plan import plan_from
-from calm_basin.rules import strip, strip_closed
+from calm_basin.rules import TRADE
 from tests.plans import Document, document, moved, offering, point, solved
 from tests.sweeps import some
 
@@ -46,7 +46,7 @@ class StripTest(unittest.TestCase):
             wanted = {
                 wall: gap
                 for wall, gap in gaps.items()
-                if strip_closed().value + 0.5 < gap <= strip().value
+                if TRADE.practice.strip_closed.value + 0.5 < gap <= TRADE.practice.strip.value
             }
             turn, mirror = chance.choice([0.0, 37.3, 90.0, -141.0]), chance.random() < 0.5
             plan = plan_from(moved(doc, turn=turn, mirror=mirror))

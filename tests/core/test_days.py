@@ -20,7 +20,7 @@ from calm_basin.core.days.schedule import CycleError, Slot, Task, floats, schedu
 from calm_basin.demo import demo_plans
 from calm_basin.formats.days_files import write_calendar, write_days
 from calm_basin.plan import Plan, PlanError, plan_from
-from calm_basin.rules.tasks import usual_tasks
+from calm_basin.rules import TRADE
 from tests.plans import answered, document, tray, wet_room
 from tests.sweeps import each, some, sweep
 
@@ -292,7 +292,7 @@ class CureTest(unittest.TestCase):
 
     def test_from_plumbing_to_the_second_coat_in_a_day_and_tile_the_next(self) -> None:
         """Benchmark of the trade (common practice, no source), walls set at once for weights."""
-        usual = usual_tasks()
+        usual = TRADE.tasks.tasks
         coat = round(usual["first_coat"].wait * H)
         tasks = [
             Task("plumb", 2 * H, 0, (), "plumber"),
@@ -621,7 +621,7 @@ class ReferenceTest(unittest.TestCase):
     """Waits as they are met in the trade (common practice, no source)."""
 
     def test_waits_are_those_of_the_trade(self) -> None:
-        usual = usual_tasks()
+        usual = TRADE.tasks.tasks
         for task, hours in (
             ("set_tray", 4),
             ("first_coat", 1.5),

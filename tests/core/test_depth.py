@@ -18,7 +18,7 @@ from calm_basin.core.systems.fitting import fitted
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.job import DisplayChoice
-from calm_basin.rules import boards, build_systems, drain_families
+from calm_basin.rules import TRADE, build_systems, drain_families
 from calm_basin.units import parse_length
 from tests.core.test_offers import documents
 from tests.plans import (
@@ -349,6 +349,7 @@ class WaysTest(unittest.TestCase):
 
     def test_a_room_is_raised_by_boards_that_are_sold(self) -> None:
         """1/4 to 3/4 in by eighths, or 6 to 22 mm: common practice, no source."""
+        boards = TRADE.practice.boards
         for by, inches, high in (
             (0.1, True, 6.35),
             (6.35, True, 6.35),
@@ -360,9 +361,10 @@ class WaysTest(unittest.TestCase):
             (23, False, 28),
             (44, False, 44),
         ):
-            self.assertAlmostEqual(boards().at_least(by, inches=inches), high, msg=str(by))
+            got = boards.at_least(by, inches=inches)
+            self.assertAlmostEqual(got, high, msg=str(by))
         raised = 0
-        for unit, sold in (("in", boards().inch), ("mm", boards().metric)):
+        for unit, sold in (("in", boards.inch), ("mm", boards.metric)):
             for deck in (12, 14, 15):
                 doc = document() | {"display": {"length": unit}}
                 doc["floor"]["deck_thickness"] = deck

@@ -14,7 +14,7 @@ from calm_basin.core.survey.ground import floor_of
 from calm_basin.core.survey.pour import pour
 from calm_basin.plan import plan_from
 from calm_basin.plan.survey import Pour
-from calm_basin.rules import bases
+from calm_basin.rules import TRADE
 from tests.plans import Document, cured, document, moved, solved
 from tests.sweeps import some
 
@@ -232,7 +232,7 @@ class CorrectionTest(unittest.TestCase):
         unit, 1/4 in under a rigid pan, a few mm of adhesive under a foam tray, none under a bed."""
         limits = {"one-piece": INCH / 8, "rigid-pan": INCH / 4, "foam-tray": 6}
         for name, most in limits.items():
-            self.assertAlmostEqual(bases()[name].packs, most, places=6)
+            self.assertAlmostEqual(TRADE.bases.by_id[name].packs, most, places=6)
             for out, fine in ((most, True), (most + 0.1, False)):
                 floor = Tilted(1)
                 floor.left = floor.right = out / 1500
@@ -244,7 +244,7 @@ class CorrectionTest(unittest.TestCase):
                     codes = {finding.code for finding in found.findings}
                     self.assertEqual("floor_out_of_true" in codes, not fine)
                     self.assertEqual(found.survey.floor.true_enough, fine)
-        self.assertEqual(bases()["mortar-bed"].packs, 0)
+        self.assertEqual(TRADE.bases.by_id["mortar-bed"].packs, 0)
 
     def test_a_deck_is_framed_level_on_joists_only_and_not_over_them(self) -> None:
         for deck, kind, fine in ((18, "joists", True), (6, "joists", False), (18, "slab", False)):

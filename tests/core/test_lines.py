@@ -16,7 +16,7 @@ from shapely.geometry import LineString
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.solution import Solution
 from calm_basin.plan import plan_from
-from calm_basin.rules import drain_families, trench_bedding
+from calm_basin.rules import TRADE, drain_families
 from tests.plans import Document, answered, cured, document, moved, solved
 from tests.sweeps import some
 
@@ -81,7 +81,7 @@ class LineTest(unittest.TestCase):
                     self.assertEqual(set(codes), {"pipe_by_line"})
                     self.assertIn("gets away", found.waste.verdict)
                     continue
-                bed = trench_bedding().value if slab else 0.0
+                bed = TRADE.practice.trench_bedding.value if slab else 0.0
                 over = keep - depth - (level - radius - bed)
                 under = inf if slab else level + radius + depth + keep
                 # Along the stretch on which it comes by, the pipe falls by a few millimetres.
@@ -110,7 +110,7 @@ class LineTest(unittest.TestCase):
     def test_a_trench_through_the_membrane_is_told(self) -> None:
         doc, start = house(random.Random(2), slab=True)
         fall = doc["water"]["pipe_fall"] * 1800
-        deep = -start + fall + FAMILY.pipe / 2 + trench_bedding().value
+        deep = -start + fall + FAMILY.pipe / 2 + TRADE.practice.trench_bedding.value
         for membrane, cut in ((deep + 0.1, False), (deep - 0.1, True)):
             doc["floor"]["membrane"] = membrane
             codes = {f.code: f.measured for f in solved(doc | {"version": 9}).findings}

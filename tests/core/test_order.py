@@ -14,7 +14,7 @@ from calm_basin.core.order.result import OrderResult
 from calm_basin.demo import demo_plans
 from calm_basin.formats.order_csv import write_order
 from calm_basin.plan import PlanError, plan_from
-from calm_basin.rules.packs import LISTS, items, sundries
+from calm_basin.rules import TRADE
 from tests.plans import Document, answered, document
 from tests.sweeps import each
 
@@ -33,7 +33,7 @@ class PacksTest(unittest.TestCase):
             assert result is not None
             for line in each(result.lines, least=5):
                 counted = "of the layout" in line.why.formula
-                waste = 0.0 if counted else items()[line.item].waste
+                waste = 0.0 if counted else TRADE.order.items[line.item].waste
                 with self.subTest(job=plan.job.name, item=line.item):
                     self.assertGreaterEqual(
                         line.packs * line.pack, line.needed * (1 + waste) - 1e-6
@@ -108,12 +108,12 @@ class PacksTest(unittest.TestCase):
         self.assertIn("too short to cut from", " ".join(result.said))
 
     def test_the_table_names_its_sources(self) -> None:
-        for item in each(items().values(), least=20):
+        for item in each(TRADE.order.items.values(), least=20):
             self.assertTrue(item.document and item.note, item.id)
             for pack in (item.metric, item.inch):
                 self.assertGreater(pack.pack, 0)
-        for name in LISTS:
-            self.assertTrue(sundries(name).listed)
+        for usual in each(TRADE.kit.lists.values(), 4):
+            self.assertTrue(usual.listed)
 
     def test_every_piece_of_the_cut_sheet_is_on_a_cut_list(self) -> None:
         cut_from = 0

@@ -12,9 +12,9 @@ from calm_basin.core.comparing import compared
 from calm_basin.core.solve import solve
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.rules import (
+    TRADE,
     RuleFileError,
     chosen_rules,
-    people,
     read_rules,
     rule_sets,
     written_rules,
@@ -104,8 +104,8 @@ class FileTest(unittest.TestCase):
         self.assertNotIn("parts", str(refused.exception))
 
     def test_people_are_those_that_a_plan_may_name(self) -> None:
-        self.assertEqual(list(people()), ["walks", "frame", "carer", "chair", "powered"])
-        for person in people().values():
+        self.assertEqual(list(TRADE.people.by_id), ["walks", "frame", "carer", "chair", "powered"])
+        for person in TRADE.people.by_id.values():
             self.assertIn("no source", person.document)
             self.assertGreater(person.value, 500)
 

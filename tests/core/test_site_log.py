@@ -9,8 +9,7 @@ from calm_basin.core.site_log.forms import FORMS
 from calm_basin.core.site_log.typed import lines_of, read_entry
 from calm_basin.core.site_log.verdict import Verdict, judged
 from calm_basin.plan import PlanError, plan_from
-from calm_basin.rules import chosen_rules, rule_sets
-from calm_basin.rules.site_tests import held
+from calm_basin.rules import TRADE, chosen_rules, rule_sets
 from tests.plans import document
 from tests.sweeps import each
 
@@ -151,8 +150,9 @@ class VerdictTest(unittest.TestCase):
         found = verdict("delivered", length="in", part="tray", planned='36"', measured="36 1/4")
         self.assertIn('36 1/4" measured, 36" planned', found.why)
         self.assertEqual(found.state, "fails")
-        for name in ("leak_minutes", "flood_hours", "evaporation", "cable_tolerance"):
-            self.assertTrue(held(name).source)
+        kept = TRADE.site_tests
+        for value in (kept.leak_minutes, kept.flood_hours, kept.evaporation, kept.cable_tolerance):
+            self.assertTrue(value.source)
 
 
 class FormTest(unittest.TestCase):

@@ -27,7 +27,7 @@ from calm_basin.core.waste.run import Run, cheapest, laid
 from calm_basin.plan import plan_from
 from calm_basin.plan.document import VERSION
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.rules import bend_counts, guides_of, rule_sets
+from calm_basin.rules import TRADE, rule_sets
 from calm_basin.rules.families import drain_families
 from calm_basin.units import format_length
 from tests.core.test_structure import codes, floors, under
@@ -58,7 +58,7 @@ def grounds(draw: st.DrawFn) -> UnderFloor:
             **({"span": 1600, "bearing": 0} if draw(st.booleans()) else {}),
         }
     )
-    guides = guides_of(rule_sets()[draw(st.sampled_from(["uk", "us-dwelling"]))])
+    guides = TRADE.timber.guides_of(rule_sets()[draw(st.sampled_from(["uk", "us-dwelling"]))])
     timbers = tuple(
         (timber, passing(timber, joists, PIPE, guides))
         for timber in timbers_under(joists, tuple((float(x), float(y)) for x, y in ROOM))
@@ -119,7 +119,7 @@ class RunTest(unittest.TestCase):
                 "members": (trimmer,),
             }
         )
-        guides = guides_of(rule_sets()["uk"])
+        guides = TRADE.timber.guides_of(rule_sets()["uk"])
         corners = tuple((float(x), float(y)) for x, y in ROOM)
         timbers = timbers_under(joists, corners)
         passed = tuple((one, passing(one, joists, PIPE, guides)) for one in timbers)
@@ -131,7 +131,7 @@ class RunTest(unittest.TestCase):
             if off == 1.0:
                 self.assertGreater(found.cost, 700)
             else:
-                self.assertAlmostEqual(found.cost, 190 + 1 + bend_counts().given, places=3)
+                self.assertAlmostEqual(found.cost, 190 + 1 + TRADE.pipes.bend.value, places=3)
 
     @examples(60)
     @given(grounds(), places, places, st.floats(-190, -70), st.floats(-260, -120))
@@ -248,7 +248,7 @@ class RunTest(unittest.TestCase):
         joists = JoistFloor(
             deck_thickness=18, direction=90, centres=480, width=40, depth=250, first_offset=-480
         )
-        guides = guides_of(rule_sets()["us-dwelling"])
+        guides = TRADE.timber.guides_of(rule_sets()["us-dwelling"])
         outline = ((0.0, 0.0), (2000.0, 0.0), (2000.0, 1000.0), (0.0, 1000.0))
         timbers = tuple(
             (t, passing(t, joists, 50.0, guides)) for t in timbers_under(joists, outline)
@@ -695,7 +695,7 @@ class BodyTest(unittest.TestCase):
             ("us-dwelling", {99 / 3000: 1 / 4, 101 / 3000: 1 / 6, 2899 / 3000: 1 / 6}),
             ("uk", {0: 0, 0.05: 0, 0.08: 1 / 8, 0.24: 1 / 8, 0.3: 0, 0.8: 1 / 8, 1: 0}),
         ):
-            (guide,) = guides_of(rule_sets()[rules])
+            (guide,) = TRADE.timber.guides_of(rule_sets()[rules])
             for share, most in places.items():
                 at = np.array([-200 + share * 3000, 700.0])
                 got = notch_share(joists, guide, at)

@@ -11,7 +11,7 @@ from calm_basin.core.falls import surface_of
 from calm_basin.core.falls.tiling import largest_uncut
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import plan_from
-from calm_basin.rules import lippage, thumb
+from calm_basin.rules import TRADE
 from tests.plans import Document, channel, cured, document, moved, point, solved, tray, wet_room
 from tests.sweeps import examples
 
@@ -161,7 +161,7 @@ class TileTest(unittest.TestCase):
         folds = solved(doc).surface.folds
         self.assertEqual(len(folds), 4)
         for fold in folds:
-            self.assertAlmostEqual(fold.tile, thumb().value, delta=10)
+            self.assertAlmostEqual(fold.tile, TRADE.tiling.thumb.value, delta=10)
             # The folds run at 45° to the tile: 100 mm of tile reach 141 mm square to them.
             self.assertAlmostEqual(fold.reach, 100 * 2**0.5, delta=0.5)
             self.assertFalse(fold.cut)
@@ -200,8 +200,9 @@ class TileTest(unittest.TestCase):
 
     def test_lippage_by_joint(self) -> None:
         # ANSI A108.02 (from memory).
-        self.assertAlmostEqual(lippage(3).value, 25.4 / 32, delta=0.01)
-        self.assertAlmostEqual(lippage(25.4 / 4 + 0.01).value, 25.4 / 16, delta=0.01)
+        narrow, wide = (TRADE.tiling.lippage_over(joint) for joint in (3, 25.4 / 4 + 0.01))
+        self.assertAlmostEqual(narrow.value, 25.4 / 32, delta=0.01)
+        self.assertAlmostEqual(wide.value, 25.4 / 16, delta=0.01)
 
     def test_folds_turn_by_the_angle_between_their_planes(self) -> None:
         # By hand: two planes that fall s at right angles turn by s √2, nearly.

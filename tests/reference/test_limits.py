@@ -4,7 +4,7 @@ import math
 import unittest
 
 from calm_basin.core.answer.result import Finding
-from calm_basin.rules import bases, rule_sets
+from calm_basin.rules import TRADE, rule_sets
 from tests.core.test_survey import sloping, surveyed
 from tests.plans import channel, document, layers, solved, wet_room
 
@@ -85,8 +85,8 @@ class FloorLimitsTest(unittest.TestCase):
 
     def test_every_base_says_where_its_tolerance_is_from(self) -> None:
         # ANSI A108.02: 1/8 in under 10 ft for large tile (from memory).
-        self.assertEqual(bases()["tile-alone"].source, "ANSI A108.02 (from memory)")
-        for base in bases().values():
+        self.assertEqual(TRADE.bases.by_id["tile-alone"].source, "ANSI A108.02 (from memory)")
+        for base in TRADE.bases.by_id.values():
             self.assertTrue(base.source and base.note)
             self.assertGreater(base.value, 0)
 

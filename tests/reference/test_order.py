@@ -14,8 +14,7 @@ from calm_basin.core.solution import Solution
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
 from calm_basin.plan.shower import MortarBed
-from calm_basin.rules.packs import items
-from calm_basin.rules.tasks import usual_tasks
+from calm_basin.rules import TRADE
 from tests.extremes import extreme
 from tests.plans import L_SHAPE, answered, channel, document, moved, point
 from tests.sweeps import some, sweep
@@ -140,13 +139,13 @@ class MixedTest(unittest.TestCase):
         seen = 0
         for plan in demo_plans():
             for line in lines_of(plan).values():
-                item = items()[line.item]
+                item = TRADE.order.items[line.item]
                 if not line.batch or "at a time" not in line.batch:
                     continue
                 seen += 1
                 told = line.batch.removeprefix("Mix at most ").split(" × ")[0].split()
                 mixed = sum(float(Fraction(part)) for part in told) * line.pack
-                usual = usual_tasks()[item.task]
+                usual = TRADE.tasks.tasks[item.task]
                 hours = sum(usual.hands) / 2
                 if usual.rate:
                     hours = sum(line.needed / rate for rate in usual.rate) / 2

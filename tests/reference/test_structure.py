@@ -13,16 +13,8 @@ from calm_basin.core.structure.passing import passing
 from calm_basin.core.structure.stiffness import deflection, inertia, longest_span, spans
 from calm_basin.plan import plan_from
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.rules import (
-    bed_weight,
-    drain_families,
-    grade,
-    guides_of,
-    live_load,
-    pipe_room,
-    rule_sets,
-)
-from calm_basin.rules.timber import Guide
+from calm_basin.rules import TRADE, drain_families, rule_sets
+from calm_basin.rules.trade.timber import Guide
 from calm_basin.units import format_fall, parse_fall
 from tests.core.test_structure import codes, under
 from tests.plans import Document, answered, channel, document
@@ -73,10 +65,10 @@ class SpanTest(unittest.TestCase):
         self.assertAlmostEqual(heavy.strong / light.strong, (loads / (loads + 1)) ** 0.5, places=9)
 
     def test_the_live_load_is_40_psf(self) -> None:
-        self.assertAlmostEqual(live_load().given, 40 * 0.04788, places=3)
-        self.assertAlmostEqual(grade().elasticity, 1.4e6 * 6.894757e-6, places=2)
+        self.assertAlmostEqual(TRADE.timber.live_load.value, 40 * 0.04788, places=3)
+        self.assertAlmostEqual(TRADE.timber.grade.elasticity, 1.4e6 * 6.894757e-6, places=2)
         # 10 to 12 lb per sq ft for an inch of mud bed (common practice, no source).
-        psf = bed_weight().given * 25.4 / 0.04788
+        psf = TRADE.timber.bed_weight.value * 25.4 / 0.04788
         self.assertTrue(10 <= psf <= 12, psf)
 
     def test_bends_as_the_elastic_line_does(self) -> None:
@@ -119,7 +111,7 @@ class SpanTest(unittest.TestCase):
 
     def test_just_inside_and_just_outside(self) -> None:
         floor = JoistFloor.model_validate(document()["floor"])
-        most = spans(floor, 360, 12 * bed_weight().given).most
+        most = spans(floor, 360, 12 * TRADE.timber.bed_weight.value).most
         for span, broken in ((most - 0.5, False), (most + 0.5, True)):
             found = codes(answered(plan_from(under(document(), span=span, bearing=0))))
             self.assertEqual("joists_bend" in found, broken)
@@ -134,15 +126,16 @@ class HoleTest(unittest.TestCase):
         return timbers_of(plan_from(doc))[0]
 
     def passes(self, floor: JoistFloor, pipe: float, rules: str) -> bool:
-        guides = guides_of(rule_sets()[rules])
+        guides = TRADE.timber.guides_of(rule_sets()[rules])
         return not passing(self.timber(floor), floor, pipe, guides).refused
 
     def test_irc_r502_8_1_a_third_of_the_depth_and_2_in_from_the_edges(self) -> None:
-        floor, room = joists(9.25), pipe_room().value
+        floor, room = joists(9.25), TRADE.timber.pipe_room.value
         most = 9.25 * INCH / 3 - room
         self.assertTrue(self.passes(floor, most - 0.1, "us-dwelling"))
         self.assertFalse(self.passes(floor, most + 0.1, "us-dwelling"))
-        found = passing(self.timber(floor), floor, 50, guides_of(rule_sets()["us-dwelling"]))
+        guides = TRADE.timber.guides_of(rule_sets()["us-dwelling"])
+        found = passing(self.timber(floor), floor, 50, guides)
         top, bottom = -19.05, -19.05 - 9.25 * INCH
         self.assertAlmostEqual(found.high, top - 2 * INCH - (50 + room) / 2)
         self.assertAlmostEqual(found.low, bottom + 2 * INCH + (50 + room) / 2)
@@ -153,10 +146,10 @@ class HoleTest(unittest.TestCase):
         floor = JoistFloor(
             deck_thickness=18, direction=0, centres=400, width=47, depth=220, span=3000, bearing=100
         )
-        most = 0.25 * 220 - pipe_room().value
+        most = 0.25 * 220 - TRADE.timber.pipe_room.value
         self.assertTrue(self.passes(floor, most - 0.1, "uk"))
         self.assertFalse(self.passes(floor, most + 0.1, "uk"))
-        found = passing(self.timber(floor), floor, 43, guides_of(rule_sets()["uk"]))
+        found = passing(self.timber(floor), floor, 43, TRADE.timber.guides_of(rule_sets()["uk"]))
         for along, open_here in (
             (100 + 749, False),
             (100 + 751, True),
@@ -170,7 +163,7 @@ class HoleTest(unittest.TestCase):
             self.assertEqual(found.at(along), open_here, along)
 
     def test_where_a_rule_set_names_no_guidance_all_of_it_is_kept(self) -> None:
-        both = guides_of(rule_sets()["norway"])
+        both = TRADE.timber.guides_of(rule_sets()["norway"])
         self.assertEqual({guide.id for guide in both}, {"us", "uk"})
         floor = JoistFloor(
             deck_thickness=18, direction=0, centres=400, width=47, depth=220, span=3000, bearing=0
@@ -207,8 +200,8 @@ class HoleTest(unittest.TestCase):
     def test_notches_are_told_with_their_clause(self) -> None:
         """IRC R502.8.1: a sixth of the depth, not in the middle third. UK: an eighth, between 0.07
         and 0.25 of the span."""
-        (us,) = guides_of(rule_sets()["us-dwelling"])
-        (uk,) = guides_of(rule_sets()["uk"])
+        (us,) = TRADE.timber.guides_of(rule_sets()["us-dwelling"])
+        (uk,) = TRADE.timber.guides_of(rule_sets()["uk"])
         self.assertAlmostEqual(us.notch, 1 / 6, places=4)
         self.assertAlmostEqual(us.notch_to, 1 / 3, places=4)
         self.assertEqual((uk.notch, uk.notch_from, uk.notch_to), (0.125, 0.07, 0.25))
@@ -227,7 +220,7 @@ class HoleTest(unittest.TestCase):
                 depth=220,
                 joist=made,  # type: ignore[arg-type]
             )
-            taken = pipe_room().value if made == "i_joist" else 0.0
+            taken = TRADE.timber.pipe_room.value if made == "i_joist" else 0.0
             self.assertTrue(self.passes(floor, gap - taken - 0.1, "us-dwelling"))
             self.assertFalse(self.passes(floor, gap - taken + 0.1, "us-dwelling"))
 

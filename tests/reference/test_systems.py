@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import unittest
 
-from calm_basin.rules import bases, build_systems, drain_families
+from calm_basin.rules import TRADE, build_systems, drain_families
 
 INCH = 25.4
 
@@ -129,7 +129,7 @@ class SystemValuesTest(unittest.TestCase):
             ("foam-tray", 1 / 8, None, "adhesive"),
             ("rigid-pan", 1 / 4, 1 / 4, "shims"),
         ):
-            base = bases()[name]
+            base = TRADE.bases.by_id[name]
             self.assertAlmostEqual(base.value, out * INCH)
             self.assertEqual(base.packed_with, with_)
             if packed:

@@ -17,7 +17,7 @@ from calm_basin.core.water.runoff import reserve, spill_level, water
 from calm_basin.core.water.trials import WITHIN, error_field
 from calm_basin.plan import plan_from
 from calm_basin.plan.water import ShowerHead, Water
-from calm_basin.rules import pipes
+from calm_basin.rules import TRADE
 from tests.plans import answered, document, point, solved, wet_room
 from tests.sweeps import examples
 
@@ -146,7 +146,7 @@ class WayOutTest(unittest.TestCase):
 
     def test_the_table_of_pipes(self) -> None:
         # IPC Table 709.1 (from memory): 5.7, 12.3, 25.8 and 55.6 US gallons a minute.
-        for pipe, gallons in zip(pipes(), (5.7, 12.3, 25.8, 55.6), strict=True):
+        for pipe, gallons in zip(TRADE.pipes.pipes, (5.7, 12.3, 25.8, 55.6), strict=True):
             self.assertAlmostEqual(pipe.most_l_min / US_GALLON, gallons, delta=0.02)
             self.assertIn("from memory", pipe.source)
 

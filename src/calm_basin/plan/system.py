@@ -9,6 +9,7 @@ from pydantic import Field, StringConstraints
 from calm_basin.plan.base import Gradient, Name, Part, Size, Thickness
 from calm_basin.plan.layers import Layer
 from calm_basin.plan.shower import Extension, LowerLift, StockTray
+from calm_basin.plan.sources import Stated
 
 Said = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=400)]
 
@@ -18,25 +19,6 @@ SystemId = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,58}$"
 
 TraySide = Literal["entry", "back", "left", "right"]
 """A side of a tray, as seen on coming in."""
-
-COMMON = "Common practice, no source"
-
-
-class Stated(Part):
-    """What has a source: the document that states it."""
-
-    document: Name
-    from_memory: bool = False
-
-    @property
-    def source(self) -> str:
-        """Whose values these are."""
-        return f"{self.document} (from memory)" if self.from_memory else self.document
-
-    @property
-    def common(self) -> bool:
-        """Whether no product's text states it: it has to be looked up on what is bought."""
-        return self.document == COMMON
 
 
 class TrayForm(Stated):

@@ -10,7 +10,8 @@ from pydantic import Field, model_validator
 
 from calm_basin.plan.base import Name, Thickness
 from calm_basin.plan.layers import LayerRole, role_by_name
-from calm_basin.plan.system import Stated, SystemId
+from calm_basin.plan.sources import Stated
+from calm_basin.plan.system import SystemId
 from calm_basin.rules.listed import read_listed, written_listed
 from calm_basin.rules.reading import RuleFileError
 

@@ -127,6 +127,11 @@ def millimetres(text: str) -> float:
     return float(text.removesuffix("mm"))
 
 
+def _in_mm(text: str) -> float:
+    """A length that may be left out, mm; 0 where it is."""
+    return millimetres(text) if text else 0.0
+
+
 def _length(text: str) -> str:
     if not LENGTH.fullmatch(text) or millimetres(text) > LARGEST:
         raise ValueError(
@@ -217,14 +222,16 @@ class Limit(Asked):
         """The largest inside diameter of a pipe that it is for, mm; infinite for every pipe."""
         return millimetres(self.pipe) if self.pipe else inf
 
+    @cached_property
+    def narrowed(self) -> tuple[float, float]:
+        """How narrow it may be and over what length, mm; 0 and 0: it may not."""
+        return _in_mm(self.narrow), _in_mm(self.over)
+
     @property
     def printed(self) -> str:
         """Which way it binds, and the limit as the document prints it, its unit set apart."""
         value = self.given.replace("mm", " mm").replace("%", " %")
-        less = ""
-        if self.narrow:
-            narrow, over = (millimetres(length) for length in (self.narrow, self.over))
-            less = f", {narrow:g} mm over at most {over:g} mm"
+        less = ", {:g} mm over at most {:g} mm".format(*self.narrowed) if self.narrow else ""
         return f"{self.binds.replace('_', ' ')} {value}{less}"
 
 
@@ -246,24 +253,39 @@ class Space(Asked):
     latch: Length | NoLength = ""
     exact: bool = False
 
-    @property
+    @cached_property
     def across(self) -> float:
         """Width, mm."""
         return millimetres(self.width)
 
-    @property
+    @cached_property
     def deep(self) -> float:
         """Depth, mm."""
         return millimetres(self.depth)
+
+    @cached_property
+    def arms(self) -> float:
+        """Of a T, mm; 0: it is none."""
+        return _in_mm(self.arm)
+
+    @cached_property
+    def opening(self) -> float:
+        """The least entry of a shower, mm; 0: nothing is asked."""
+        return _in_mm(self.entry)
+
+    @cached_property
+    def beside(self) -> float:
+        """What lies beside a door's latch, mm; 0: nothing is asked."""
+        return _in_mm(self.latch)
 
     @property
     def printed(self) -> str:
         """The space in words, in mm."""
         words = f"{self.across:g} × {self.deep:g} mm" if self.across else f"{self.deep:g} mm deep"
         words = f"just {words}" if self.exact else words
-        for said, value in (("a T with arms of", self.arm), ("entry", self.entry)):
-            words += f", {said} {millimetres(value):g} mm" if value else ""
-        return f"{words}, {millimetres(self.latch):g} mm beside the latch" if self.latch else words
+        for said, value in (("a T with arms of", self.arms), ("entry", self.opening)):
+            words += f", {said} {value:g} mm" if value else ""
+        return f"{words}, {self.beside:g} mm beside the latch" if self.beside else words
 
 
 class Fact(Written):

@@ -16,7 +16,7 @@ from calm_basin.plan.waste import DrainFamily
 from calm_basin.rules.families import drain_families
 from calm_basin.rules.measures import MeasureError, measured, written
 from calm_basin.rules.reading import RuleFileError, loaded, problem_of
-from calm_basin.rules.trade import bases
+from calm_basin.rules.trade import TRADE
 
 
 class SystemFileError(RuleFileError):
@@ -92,7 +92,7 @@ def of_family(system: BuildSystem, families: Mapping[str, DrainFamily]) -> list[
 def _disagreements(system: BuildSystem) -> list[Problem]:
     """What of a system does not go together."""
     found = []
-    known = list(bases())
+    known = list(TRADE.bases.by_id)
     if system.base not in known:
         found.append(Problem("/base", f"Choose one of {', '.join(known)}."))
     former = system.former

@@ -33,7 +33,7 @@ from calm_basin.core.geometry.surface import Array
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Door
 from calm_basin.plan.users import SITTING
-from calm_basin.rules import Limit, door_leaf
+from calm_basin.rules import TRADE, Limit
 
 FREE = "Geometry of the room"
 
@@ -295,5 +295,5 @@ def _door_figure(words: Words, number: int, door: Door) -> Figure:
         words.length(clear_opening(door), "down"),
         "clear opening = width between jambs − leaf and stop",
         [input_of(words, "width", door.width), input_of(words, "leaf and stop", taken)],
-        source=door_leaf().source if door.leaf_and_stop is None else FREE,
+        source=TRADE.practice.door_leaf.source if door.leaf_and_stop is None else FREE,
     )

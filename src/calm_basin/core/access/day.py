@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from calm_basin.plan import Plan
 from calm_basin.plan.users import User
-from calm_basin.rules import Asked, people
+from calm_basin.rules import TRADE, Asked
 
 
 def whose(plan: Plan, asked: Asked) -> str:
@@ -15,4 +15,4 @@ def whose(plan: Plan, asked: Asked) -> str:
 
 def who(users: list[User]) -> str:
     """The users as a sentence begins."""
-    return people()[users[0]].day if users else "Any user"
+    return TRADE.people.by_id[users[0]].day if users else "Any user"

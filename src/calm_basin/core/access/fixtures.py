@@ -29,7 +29,7 @@ from calm_basin.core.answer.result import Change, Cure
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Fixture, FixtureKind
 from calm_basin.plan.users import SITTING
-from calm_basin.rules import Limit, LimitTopic, chair_floor, chair_width
+from calm_basin.rules import TRADE, Limit, LimitTopic
 
 HEIGHTS: dict[FixtureKind, LimitTopic] = {
     "control": "control_height",
@@ -212,9 +212,8 @@ def from_chair(case: Case, control: Fixture) -> LineString | None:
     """From where a chair can stand nearest to a control; None where it can stand nowhere."""
     ground = ground_for(case)
     asked = asked_spaces(ground, "before_basin")
-    wide, deep = (
-        (asked[0].across, asked[0].deep) if asked else (chair_width().value, chair_floor().value)
-    )
+    chair = TRADE.practice.chair_width.value, TRADE.practice.chair_floor.value
+    wide, deep = (asked[0].across, asked[0].deep) if asked else chair
     return reach_of(ground, np.array(control.centre), wide, deep)
 
 

@@ -19,7 +19,7 @@ from calm_basin.core.survey.lie import step_at_entry
 from calm_basin.plan import Plan
 from calm_basin.plan.room import Door
 from calm_basin.plan.users import SITTING
-from calm_basin.rules import RuleSet, Space, SpaceTopic, door_leaf, no_edge, sliding_stop
+from calm_basin.rules import TRADE, RuleSet, Space, SpaceTopic
 
 
 @dataclass(frozen=True)
@@ -54,7 +54,8 @@ class Ground:
 def ground_of(plan: Plan, rules: RuleSet, surface: Surface) -> Ground:
     """The floor of a plan on which spaces are looked for."""
     steps = [one.value for one in rules.on("turning_step") if one.asked_by(plan.users)]
-    stepped = abs(step_at_entry(plan, surface)) > min(steps, default=0.0) + no_edge().value
+    least = min(steps, default=0.0) + TRADE.practice.no_edge.value
+    stepped = abs(step_at_entry(plan, surface)) > least
     parts = free_floor(plan.room, plan.shower.outline, stepped)
     most = steepest_to_turn_on(rules) if any(user in SITTING for user in plan.users) else None
     steep = Polygon() if most is None else steep_planes(surface, most * (1 + TOLERANCE))
@@ -70,7 +71,7 @@ def steepest_to_turn_on(rules: RuleSet) -> float | None:
 
 def clear_opening(door: Door) -> float:
     """What a door leaves free when it stands open, mm."""
-    usual = door_leaf() if door.kind == "hinged" else sliding_stop()
+    usual = TRADE.practice.door_leaf if door.kind == "hinged" else TRADE.practice.sliding_stop
     return door.width - (usual.value if door.leaf_and_stop is None else door.leaf_and_stop)
 
 

@@ -19,8 +19,7 @@ from calm_basin.core.access.floor import (
 )
 from calm_basin.core.access.ground import Ground, Spot
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.rules import Space, as_built
-from calm_basin.rules.ruleset import millimetres
+from calm_basin.rules import TRADE, Space
 
 
 @lru_cache(maxsize=1024)
@@ -109,7 +108,8 @@ class _Shower:
 
     def larger(self, space: Space) -> bool:
         """Whether it is larger than a space that is to be just so large."""
-        most = space.across + as_built().value, space.deep + as_built().value
+        more = TRADE.practice.as_built.value
+        most = space.across + more, space.deep + more
         sides = self.sides()
         return space.exact and all(w > most[0] or d > most[1] for w, d in sides) and bool(sides)
 
@@ -136,7 +136,7 @@ def _turns(space: Space) -> bool:
 
 def _fitting(ground: Ground, shower: _Shower, space: Space) -> Spot | None:
     box = shower.box(space.across, space.deep, _turns(space))
-    entry = millimetres(space.entry) if space.entry else 0.0
+    entry = space.opening
     if box is None or shower.wide < entry - 2 * ON_EDGE or shower.larger(space):
         return None
     shown = shapely.from_wkb(box)
@@ -157,7 +157,7 @@ def _missing(shower: _Shower, group: list[Space]) -> Spot:
     shown, lacks = Polygon(shower.outline), (space.across - across, space.deep - deep)
     if max(lacks) <= 2 * ON_EDGE:
         # There is room for it, and its entry is too narrow: so much is missing of its width.
-        entry = millimetres(space.entry) if space.entry else 0.0
+        entry = space.opening
         there = space.across - max(entry - shower.wide, 0.0)
         return Spot(space, shown, False, True, there, 0.0, across=True)
     by_width = lacks[0] > lacks[1]

@@ -26,7 +26,6 @@ from calm_basin.plan.backs import Side
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Door, Fixture
 from calm_basin.rules import Space, SpaceTopic
-from calm_basin.rules.ruleset import millimetres
 
 NEAR = 1000.0
 """A fixture that would have to be moved farther than this, mm, is not moved."""
@@ -117,7 +116,7 @@ def _at_doors(ground: Ground) -> Iterator[Spot]:
             # Before the opening itself, and beside the latch.
             whole = space.model_copy(update={"width": f"{door.width:.4f}mm", "latch": ""})
             yield _anchored(ground, whole, frame, (0.0, 0.0), ground.parts[0], door=number)
-            beside = millimetres(space.latch) if space.latch else 0.0
+            beside = space.beside
             if beside:
                 strip = space.model_copy(update={"width": space.latch})
                 yield _beside_latch(ground, strip, frame, door, number)

@@ -24,7 +24,6 @@ from calm_basin.core.access.floor import (
 from calm_basin.core.access.ground import Ground, asked_spaces
 from calm_basin.core.geometry.surface import Array
 from calm_basin.rules import Limit, Space
-from calm_basin.rules.ruleset import millimetres
 
 
 @dataclass(frozen=True)
@@ -70,7 +69,7 @@ def turning(ground: Ground) -> Turning:
 
 def shape_on(parts: tuple[shapely.Geometry, ...], space: Space) -> Polygon | None:
     """A turning space on one of the parts of a floor, if there is room for it."""
-    arm = millimetres(space.arm) if space.arm else 0.0
+    arm = space.arms
     found = (_shape_on(part.wkb, space.across, space.deep, arm) for part in parts)
     return next((shape for shape in found if shape is not None), None)
 

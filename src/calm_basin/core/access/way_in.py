@@ -20,8 +20,7 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Cure, Place
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.users import User
-from calm_basin.rules import people
-from calm_basin.rules.ruleset import millimetres
+from calm_basin.rules import TRADE
 
 NEXT_TO = 2.0
 """What lies nearer to the end of a way's narrowest place, mm, is what it ends at."""
@@ -56,13 +55,12 @@ class WidthNeeded(NamedTuple):
 
 def width_needed(case: Case, user: User) -> WidthNeeded:
     """How wide a way somebody needs: by the rules, or what is usual where they ask nothing."""
-    person = people()[user]
+    person = TRADE.people.by_id[user]
     asked = [one for one in case.rules.on("path_width") if one.asked_by((user,))]
     widest_asked = max(asked, key=lambda one: one.value, default=None)
     if widest_asked is None:
         return WidthNeeded(person.value, person.source)
-    less = [millimetres(length or "0mm") for length in (widest_asked.narrow, widest_asked.over)]
-    return WidthNeeded(widest_asked.value, widest_asked.source, *less)
+    return WidthNeeded(widest_asked.value, widest_asked.source, *widest_asked.narrowed)
 
 
 def gets_in(case: Case, number: int, need: WidthNeeded) -> bool:

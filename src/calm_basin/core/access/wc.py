@@ -13,7 +13,7 @@ from calm_basin.core.answer.build import asked_of, broken, off_limit, severity_o
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.users import SITTING
-from calm_basin.rules import Limit, transfer_floor
+from calm_basin.rules import TRADE, Limit
 
 
 def wc_sides(case: Case) -> list[Found]:
@@ -136,7 +136,7 @@ def transfers(case: Case) -> list[Found]:
         side = plan.transfer or ("left" if left >= right else "right")
         there = max(left if side == "left" else right, 0.0)
         limit = max(asked, key=lambda one: one.value, default=None)
-        need = transfer_floor().value if limit is None else limit.value
+        need = TRADE.practice.transfer_floor.value if limit is None else limit.value
         if need - there <= 2 * ON_EDGE:
             continue
         finding = broken(
@@ -151,7 +151,7 @@ def transfers(case: Case) -> list[Found]:
             limit=need,
             binds="at_least",
             applies_to=f"{fixture.name} {number + 1}, from the {side}",
-            source=transfer_floor().source if limit is None else limit.source,
+            source=TRADE.practice.transfer_floor.source if limit is None else limit.source,
             field="/users",
             about=f"/room/fixtures/{number}",
         )

@@ -17,8 +17,7 @@ from calm_basin.core.as_built.result import AsBuilt, BuiltPlane, BuiltReading, B
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.plan import Plan
-from calm_basin.rules import RuleSet
-from calm_basin.rules.site_tests import held
+from calm_basin.rules import TRADE, RuleSet
 
 TITLES: dict[LayerRead, str] = {
     "recess": "Recess",
@@ -119,8 +118,8 @@ def _recess(
     state: State | None = None
     if len(found):
         high, low = float(off.max()), float(off.min())
-        level = held("recess_level").value
-        state, said, source = "holds", "Deep enough and level", held("recess_level").source
+        level = TRADE.site_tests.recess_level.value
+        state, said, source = "holds", "Deep enough and level", TRADE.site_tests.recess_level.source
         if high > error:
             state, said = "fails", f"Too shallow by {words.length(high, 'up')}"
             source = GEOMETRY

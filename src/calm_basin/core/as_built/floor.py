@@ -25,7 +25,7 @@ from calm_basin.core.geometry.relief import Relief
 from calm_basin.core.geometry.straightedge import Search, Straightedge
 from calm_basin.core.geometry.surface import RIM, Array, Facet, Surface, xy
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.rules.site_tests import held
+from calm_basin.rules import TRADE
 
 Indices = NDArray[np.intp]
 Mask = NDArray[np.bool_]
@@ -225,7 +225,7 @@ class BuiltFloor:
         if self._under_lid(facet, mine) <= least:
             return None
         return Search(
-            self.off_at, facet.polygon, self.places[mine], held("straightedge").value
+            self.off_at, facet.polygon, self.places[mine], TRADE.site_tests.straightedge.value
         ).widest(brief=True)
 
     def _under_lid(self, facet: Facet, mine: Indices) -> float:

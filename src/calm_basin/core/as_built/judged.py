@@ -29,8 +29,7 @@ from calm_basin.core.geometry.surface import Array, Surface, xy
 from calm_basin.core.water.runoff import exits_of
 from calm_basin.plan import Plan
 from calm_basin.plan.layers import first, thick
-from calm_basin.rules import Limit, RuleSet
-from calm_basin.rules.site_tests import held
+from calm_basin.rules import TRADE, Limit, RuleSet
 
 LayerRead = Literal["recess", "bed", "membrane", "tile"]
 
@@ -195,25 +194,25 @@ class Judged:
             "hollow_from": None,
             "hollow_to": None,
         }
-        edge = None if fit.line else self.floor.hollow(group, held("flatness").value)
+        edge = None if fit.line else self.floor.hollow(group, TRADE.site_tests.flatness.value)
         if edge is None:
             return none
         return {
             "hollow": edge.gap,
             "hollow_text": f"Gap of {self.words.length(edge.gap, 'up')} under a "
-            f"{self.words.length(held('straightedge').value)} straightedge",
+            f"{self.words.length(TRADE.site_tests.straightedge.value)} straightedge",
             "hollow_from": edge.start,
             "hollow_to": edge.end,
         }
 
     def hollow_state(self, gap: float) -> State:
-        over = gap - held("flatness").value
+        over = gap - TRADE.site_tests.flatness.value
         if over > self.floor.error:
             return "fails"
         return "open" if over > 0 else "holds"
 
     def puddles(self, floor: BuiltFloor) -> list[BuiltPuddle]:
-        least = held("stands").value
+        least = TRADE.site_tests.stands.value
         return [
             BuiltPuddle(
                 at=one.at,
@@ -228,7 +227,7 @@ class Judged:
     def puddles_text(self, puddles: list[BuiltPuddle]) -> str:
         if self.floor.relief is None:
             return ""
-        deep = self.words.length(held("stands").value)
+        deep = self.words.length(TRADE.site_tests.stands.value)
         if not puddles:
             return f"No water deeper than {deep} stands"
         return f"{len(puddles)} {'puddle' if len(puddles) == 1 else 'puddles'} deeper than {deep}"

@@ -16,8 +16,7 @@ from calm_basin.core.falls.limits import bound_by, fall_limits, within
 from calm_basin.core.geometry.levels import cast_on, levels, under_drain
 from calm_basin.core.geometry.surface import Array, xy
 from calm_basin.core.kinds import former_of
-from calm_basin.rules.packs import items
-from calm_basin.rules.site_tests import held
+from calm_basin.rules import TRADE
 
 LITTLE = 0.5
 """Less is not ground off or filled, mm: nobody can."""
@@ -77,7 +76,7 @@ def mended(judged: Judged, planes: list[BuiltPlane], state: State | None) -> Bui
     cells, areas = _cells(judged)
     weights = weights_of(floor, cells, areas)
     bounds = _bounds(judged)
-    slack = max(held("flatness").value / 2 - floor.error, 0.0)
+    slack = max(TRADE.site_tests.flatness.value / 2 - floor.error, 0.0)
     for left in dict.fromkeys((slack, 0.0)):
         work = least_work(floor, weights, bounds, left)
         if work is not None and _passes(judged, work):
@@ -133,9 +132,8 @@ def _passes(judged: Judged, work: Work) -> bool:
     again = replace(judged, floor=done)
     planes = [again.plane(group) for group in done.groups if not group.level]
     good = all(plane.state != "fails" for plane in planes)
-    flat = all(
-        plane.hollow is None or plane.hollow <= held("flatness").value + 1e-3 for plane in planes
-    )
+    most = TRADE.site_tests.flatness.value + 1e-3
+    flat = all(plane.hollow is None or plane.hollow <= most for plane in planes)
     return good and flat and not again.puddles(done)
 
 
@@ -166,7 +164,7 @@ def _moved(judged: Judged, cells: Array, areas: Array, depth: Array, way: int) -
     area = float(areas[depth > LITTLE / 5].sum())
     most = words.length(float(depth[deepest]), "up")
     if way > 0:
-        pack = items()["mud"].sold(inches=words.display.imperial)
+        pack = TRADE.order.items["mud"].sold(inches=words.display.imperial)
         count = max(ceil(litres / pack.pack - 1e-9), 1)
         text = f"Fill {words.bulk(litres, 1)} over {words.area(area)}, up to {most} deep: "
         text += f"{count} × {pack.called}"

@@ -13,7 +13,7 @@ from calm_basin.core.days.schedule import CycleError, Schedule, Slot, floats, sc
 from calm_basin.core.days.tasks import HOUR, STEP, Placed, cure_times, hands, placed, tasks
 from calm_basin.core.days.worked import Record, first_text, warned, whole_text, worked
 from calm_basin.plan import Plan
-from calm_basin.rules.tasks import slower, usual_warmth
+from calm_basin.rules import TRADE
 
 MONDAY = "2024-01-01"
 """Where no first day is agreed the days are counted from a Monday."""
@@ -171,7 +171,7 @@ def _slot(
     if one.area:
         inputs.append(Input(name="area", text=words.area(one.area * 1e6)))
     if usual.wait:
-        warm = f"wait at {warmth_text(usual_warmth().given)}"
+        warm = f"wait at {warmth_text(TRADE.tasks.usual_warmth.value)}"
         inputs.append(Input(name=warm, text=span_text(round(usual.wait * HOUR))))
     if usual.wait and times != 1:
         inputs.append(Input(name="times as long", text=f"{times:.2g}"))
@@ -257,7 +257,8 @@ def _said(plan: Plan, times: float, made: Schedule) -> tuple[str, ...]:
             if plan.days.slower is not None
             else f"at {warmth_text(plan.days.temperature)}"
         )
-        said.append(f"Cures take {times:.2g} times as long, {how}. {slower().note}")
+        why = TRADE.tasks.slower_per_10_degrees.note
+        said.append(f"Cures take {times:.2g} times as long, {how}. {why}")
     if not made.proven:
         said.append("There are more orders than were looked at: another may be done sooner.")
     said.append("A hold point stops everything behind it until it is written down.")

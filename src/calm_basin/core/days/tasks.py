@@ -18,7 +18,8 @@ from calm_basin.plan import Plan
 from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.days import OwnTask
 from calm_basin.plan.layers import has
-from calm_basin.rules.tasks import Usual, slower, usual_tasks, usual_warmth
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.tasks import Usual
 
 HOUR = 60
 """Minutes."""
@@ -146,8 +147,8 @@ def cure_times(plan: Plan) -> float:
     days = plan.days
     if days.slower is not None:
         return days.slower
-    colder = max(usual_warmth().given - days.temperature, 0.0)
-    return float(slower().given ** (colder / 10))
+    colder = max(TRADE.tasks.usual_warmth.value - days.temperature, 0.0)
+    return float(TRADE.tasks.slower_per_10_degrees.value ** (colder / 10))
 
 
 class _Chain:
@@ -168,12 +169,12 @@ class _Chain:
         whose waits it does not wait for."""
         there = {one.usual.id for one in self.placed}
         after = dict.fromkeys((*self.last, *(other for other in also if other in there)))
-        self.placed.append(Placed(usual_tasks()[name], area, tuple(after), behind))
+        self.placed.append(Placed(TRADE.tasks.tasks[name], area, tuple(after), behind))
         self.last = (name,)
 
     def beside(self, name: str) -> None:
         """A task that waits for none, and that the next ones do not wait for."""
-        self.placed.append(Placed(usual_tasks()[name], 0.0, ()))
+        self.placed.append(Placed(TRADE.tasks.tasks[name], 0.0, ()))
 
 
 def _floor(case: Case, chain: _Chain) -> None:

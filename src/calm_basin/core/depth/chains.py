@@ -19,7 +19,7 @@ from calm_basin.plan.layers import Layer, first, thick
 from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.waste import Adjustment, DrainFamily
-from calm_basin.rules import end_stops, outlet_section, proud_of_channel
+from calm_basin.rules import TRADE
 
 ROUNDING = 0.05
 """A length that is less beyond a range, mm, is rounding."""
@@ -44,7 +44,7 @@ def over_flange(plan: Plan, surface: Surface) -> float:
 
 def grate_gap(plan: Plan, surface: Surface) -> float:
     """What a grate or cover has to be set over, mm: a channel's lies a little below the tile."""
-    proud = proud_of_channel().value if drain_kind(plan.shower.drain).proud else 0.0
+    proud = TRADE.practice.proud_of_channel.value if drain_kind(plan.shower.drain).proud else 0.0
     return max(over_flange(plan, surface) - proud, 0.0)
 
 
@@ -92,7 +92,7 @@ def _heights(case: Case) -> Chain:
         )
     source = GEOMETRY
     if drain_kind(plan.shower.drain).proud:
-        proud = proud_of_channel()
+        proud = TRADE.practice.proud_of_channel
         said.append(
             f"The tile finishes {words.length(proud.value)} above the channel, never below."
         )
@@ -182,7 +182,7 @@ def _lengths(case: Case) -> Chain | None:
     if drain is None:
         return None
     whole, channel, cover = channel_lengths(plan, drain)
-    stops, section = end_stops(), outlet_section()
+    stops, section = TRADE.practice.end_stops, TRADE.practice.outlet_section
     walls, ends = plan.walls.shower, ends_at_walls(plan, drain)
     between = ("as planned", "from the stud to the open end", "from stud to stud")[ends]
     if not walls:

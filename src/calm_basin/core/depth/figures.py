@@ -17,6 +17,7 @@ from calm_basin.core.geometry.levels import (
 )
 from calm_basin.core.kinds import NO_DEPTH, carrier_of, former_of
 from calm_basin.core.survey.lie import steps_at_entry, sunk_at_entry
+from calm_basin.plan.sources import COMMON
 
 ARITHMETIC = "Arithmetic of the build-up"
 
@@ -60,7 +61,7 @@ def _recess(asked: Question) -> dict[str, Figure]:
             else "none without a scan",
             carrier.gives_why,
             deck,
-            source="Common practice, no source",
+            source=COMMON,
             note="An engineer decides on anything that touches structure.",
         ),
         "recess_left_to_find": figure(

@@ -15,6 +15,7 @@ from calm_basin.core.geometry.levels import depth_available, levels
 from calm_basin.core.kinds import NO_DEPTH, carrier_of, former_of
 from calm_basin.core.survey.lie import step_at_entry, sunk_at_entry
 from calm_basin.core.survey.truing import pour_over_room
+from calm_basin.plan.sources import COMMON
 
 
 def recess(case: Case) -> list[Found]:
@@ -50,7 +51,7 @@ def recess(case: Case) -> list[Found]:
         if refitted or available > 0
         else "nothing without a scan",
         applies_to=carrier.structure,
-        source="Common practice, no source",
+        source=COMMON,
         field="/shower/former",
     )
     return [Found(finding, lambda: fit_depth(case, missing))]

@@ -7,8 +7,7 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.geometry.levels import room_build_up
 from calm_basin.plan.layers import Layer
-
-COMMON = "Common practice, no source"
+from calm_basin.plan.sources import COMMON
 
 ROUNDING = 0.05
 """A thickness that is less beyond a bound, mm, is rounding."""

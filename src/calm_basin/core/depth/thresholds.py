@@ -11,7 +11,7 @@ from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.core.survey.lie import as_read, lie_along, steps_at_entry
 from calm_basin.plan import Plan
-from calm_basin.rules import RuleSet, bevel, highest_step, ramp, steepest_ramp
+from calm_basin.rules import TRADE, RuleSet, highest_step, steepest_ramp
 
 FLAT = 120.0
 """Floor that is drawn on either side of an edge, mm."""
@@ -83,12 +83,13 @@ def ramp_run(rules: RuleSet, rise: float, step: float) -> float:
 
 def ramp_fall(rules: RuleSet) -> float:
     """The fall, rise over run, of a ramp that is offered."""
-    return min((limit.value for limit in rules.on("ramp_fall")), default=ramp().value)
+    return min((limit.value for limit in rules.on("ramp_fall")), default=TRADE.practice.ramp.value)
 
 
 def bevel_fall(rules: RuleSet) -> float:
     """The steepest, rise over run, of a bevel that is offered."""
-    return min((limit.value for limit in rules.on("edge_bevel")), default=bevel().value)
+    usual = TRADE.practice.bevel.value
+    return min((limit.value for limit in rules.on("edge_bevel")), default=usual)
 
 
 def door_edges(plan: Plan, surface: Surface) -> list[Edge]:
@@ -106,7 +107,7 @@ def door_edges(plan: Plan, surface: Surface) -> list[Edge]:
             rises = (room + lie_along(ground, start, end)[1] - door.outside).tolist()
             rise, least = worst_of(rises), least_of(rises)
             high = abs(rise) / (1 + 1e-6)
-            saddle = high <= door.ramp * bevel().value and high <= highest_step()
+            saddle = high <= door.ramp * TRADE.practice.bevel.value and high <= highest_step()
             if high <= door.ramp * steepest_ramp():
                 found.append(Edge(rise, least, abs(rise), door.ramp, number))
             elif saddle:

@@ -29,7 +29,7 @@ from calm_basin.plan import Plan
 from calm_basin.plan.framing import framed
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import StockTray, Tray
-from calm_basin.rules import rebate, undercut
+from calm_basin.rules import TRADE
 
 
 def tray_layouts(case: Case) -> tuple[TrayLayout, ...]:
@@ -177,7 +177,7 @@ def _name(ring: Ring, edge: int, entry: bool, joint: bool) -> str:
 def _rebate(plan: Plan, words: Words) -> list[str]:
     """The rebate that a cut side needs anew, by the system that was bought or by what is usual."""
     form = tray_form(plan.system)
-    size = rebate().value if form is None else form.rebate
+    size = TRADE.practice.rebate.value if form is None else form.rebate
     return [f"cut the rebate for the wall panel anew, {words.length(size)} square"] if size else []
 
 
@@ -196,9 +196,10 @@ def _order(case: Case, cut: list[TrayMark], short: list[TrayMark]) -> tuple[str,
         "Carry each measure to the tray from its own drain's middle, and mark it at both ends.",
     ]
     if cut:
+        least = words.length(TRADE.practice.undercut.value, "down")
         told += [
             "Saw on the waste side of the line; blade, mask and extraction as for dusty work.",
-            f"Undercut by {words.length(undercut().value, 'down')} at most, and shim it there.",
+            f"Undercut by {least} at most, and shim it there.",
         ]
     told.append("Lay it in dry: drain over riser, edges level, before any adhesive is mixed.")
     return tuple(told)

@@ -29,7 +29,7 @@ from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.places import holds
 from calm_basin.plan.shower import LinearDrain
-from calm_basin.rules import build_systems, concrete, drain_families, joist_centres, way_days
+from calm_basin.rules import TRADE, build_systems, drain_families
 
 
 class _Told(NamedTuple):
@@ -117,13 +117,13 @@ def _opened(case: Case, needed: float, area: float) -> Iterator[_Told]:
             "cut_slab",
             "Cut a recess and a pipe trench into the slab",
             f"{words.area(area)} cut {words.length(needed, 'up')} deep: {words.bulk(litres)} of "
-            f"concrete, {words.weight(litres * concrete().given)}",
+            f"concrete, {words.weight(litres * TRADE.pipes.concrete.value)}",
             f"{words.length(needed, 'up')} deep under the whole shower; wet cutting",
             "No cut before a scan: stressed cables, heating pipes, damp-proof membrane. A slab "
             "that may be post-tensioned is left to an engineer",
         )
         return
-    most = joist_centres()
+    most = TRADE.practice.joist_centres
     limit, source = most.value, most.source
     own = deck_limit(plan.system, joists.deck_thickness) if plan.system else None
     if own is not None:
@@ -253,7 +253,7 @@ def _solved(
     elif way.changes:
         gives = depth_left(plan, surface) - depth_left(case.plan, case.surface)
     known = not way.engineer and (carrier_of(plan).refitted or recess <= NO_DEPTH)
-    days = way_days(way.code)
+    days = TRADE.ways.ways[way.code]
     return Way(
         code=way.code,
         title=way.title,

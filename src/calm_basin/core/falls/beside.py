@@ -16,7 +16,7 @@ from calm_basin.core.geometry.surface import Array
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import blocks
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.rules import strip, strip_closed
+from calm_basin.rules import TRADE
 
 
 class Left(NamedTuple):
@@ -52,13 +52,14 @@ def strips_left(plan: Plan) -> list[Left]:
             reach = sorted((float(first @ along), float(last @ along)))
             ends = np.array([max(low, reach[0]), min(high, reach[1])])
             long = float(ends[1] - ends[0])
-            if long <= strip().value:
+            if long <= TRADE.practice.strip.value:
                 continue
             # The wall's distance at both ends of what runs beside it.
             share = (ends - first @ along) / float(way @ along)
             apart = (first @ outward) + share * float(way @ outward) - ring.offsets[own]
             wide = float(apart.max())
-            if apart.min() < -ON_EDGE or not strip_closed().value + ON_EDGE < wide <= strip().value:
+            closed, strip = TRADE.practice.strip_closed.value, TRADE.practice.strip.value
+            if apart.min() < -ON_EDGE or not closed + ON_EDGE < wide <= strip:
                 continue
             middle = along * ends.mean() + outward * (ring.offsets[own] + apart.mean() / 2)
             if any(shapely.contains_xy(block.shape, *middle) for block in blocks(plan)):
@@ -85,7 +86,7 @@ def beside_walls(case: Case) -> list[Found]:
         limit=0.0,
         asked="up to the wall",
         applies_to="the shower",
-        source=strip().source,
+        source=TRADE.practice.strip.source,
         field="/shower/outline",
         places=tuple(
             Place(

@@ -29,7 +29,7 @@ from calm_basin.plan.blocks import BUILT_UP, blocks
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.room import Fixture
-from calm_basin.rules import strip
+from calm_basin.rules import TRADE
 
 NEAR = 0.01
 """A corner that was there is the same where it is no farther off, mm, and so far off its line it
@@ -142,7 +142,7 @@ def _on_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
 def _off_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
     """A block that stands a little off the floor that it was meant to stand at."""
     plan, words, name = case.plan, case.words, case.plan.room.called(number)
-    floor, box, far = Polygon(plan.shower.outline), _Box.of(fixture), strip().value
+    floor, box, far = Polygon(plan.shower.outline), _Box.of(fixture), TRADE.practice.strip.value
     if footprint(fixture).distance(floor) <= AT_WALL:
         return
     for axis, up in ((0, False), (0, True), (1, False), (1, True)):
@@ -165,7 +165,7 @@ def _off_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
             limit=0.0,
             asked="up to it",
             applies_to=_named(fixture, number),
-            source=strip().source,
+            source=TRADE.practice.strip.source,
             field=f"/room/fixtures/{number}",
         )
         up_to = floor.union(box.beyond(axis, up, gap + NEAR / 2)).buffer(0)

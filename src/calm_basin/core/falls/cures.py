@@ -19,7 +19,7 @@ from calm_basin.plan.shower import (
     MortarBed,
     SideCut,
 )
-from calm_basin.rules import boards, steepest_floor
+from calm_basin.rules import TRADE, steepest_floor
 
 
 class Asked(NamedTuple):
@@ -156,7 +156,7 @@ def raised_by(plan: Plan, words: Words, by: float) -> float:
     sold, or where the rest of a wet room is cast to its falls by just that."""
     if plan.shower.rest is not None:
         return words.up(by)
-    return boards().at_least(by, inches=plan.display.length in ("in", "ft"))
+    return TRADE.practice.boards.at_least(by, inches=plan.display.length in ("in", "ft"))
 
 
 def raised_layers(plan: Plan, by: float) -> list[dict[str, Any]]:

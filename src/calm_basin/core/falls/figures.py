@@ -10,6 +10,7 @@ from calm_basin.core.falls.planes import fall_text
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.plan import Plan
+from calm_basin.plan.sources import COMMON
 
 GRADIENT = "gradient of a plane = its drop ÷ its run, square to its high edge"
 
@@ -64,7 +65,7 @@ def figures(asked: Question) -> dict[str, Figure]:
                 Input(name=of_what, text=words.fall(built), field=asked_at),
                 input_of(words, how, None if drop is None else drop / built),
             ],
-            source="Common practice, no source",
+            source=COMMON,
             under=_below_what(asked),
         ),
         "fall_steepest": steepest,

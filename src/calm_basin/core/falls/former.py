@@ -39,7 +39,8 @@ from calm_basin.plan import Plan
 from calm_basin.plan.framing import framed
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import Shower, StockTray, Tray
-from calm_basin.rules import undercut
+from calm_basin.plan.sources import COMMON
+from calm_basin.rules import TRADE
 
 
 def own_fall(former: Tray, surface: Surface) -> float:
@@ -107,7 +108,7 @@ def tray_cuts(case: Case) -> list[Found]:
         value=width,
         limit=former.most_cut,
         applies_to="each side of the tray",
-        source="Common practice, no source",
+        source=COMMON,
         field=f"/shower/former/{place}",
     )
     if former.stock:
@@ -122,7 +123,7 @@ def tray_cuts(case: Case) -> list[Found]:
 def _slack(part: TrayPart, side: TraySide) -> float:
     """What may be missing at a wall, mm: so much is shimmed and filled there."""
     open_ = side.edge in ring_of(part.shower).entries or side.edge in part.joint
-    return 0.0 if open_ else undercut().value
+    return 0.0 if open_ else TRADE.practice.undercut.value
 
 
 def short_tray(case: Case) -> list[Found]:

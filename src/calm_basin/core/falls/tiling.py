@@ -12,7 +12,7 @@ from calm_basin.core.falls.result import FoldLine
 from calm_basin.core.geometry.surface import Array, Fold
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import Tile
-from calm_basin.rules import lippage, thumb
+from calm_basin.rules import TRADE
 
 NAMED_ALIKE = 2.0
 """Tile of 100 mm and tile of 4 in are one size, mm."""
@@ -48,8 +48,8 @@ def extent_across(tile: Tile, fold: Fold, entry: Array) -> float:
 def is_cut(tile: Tile, fold: Fold, entry: Array) -> bool:
     """Whether tile is cut along a fold: it is larger than practice lays across folds, and reaches
     farther than the lippage limit leaves uncut. ``entry`` as in `extent_across`."""
-    by_practice = max(tile.length, tile.width) > thumb().value + NAMED_ALIKE
-    largest = largest_uncut(fold.angle, lippage(tile.joint).value)
+    by_practice = max(tile.length, tile.width) > TRADE.tiling.thumb.value + NAMED_ALIKE
+    largest = largest_uncut(fold.angle, TRADE.tiling.lippage_over(tile.joint).value)
     return by_practice and extent_across(tile, fold, entry) > largest + 1e-6
 
 
@@ -60,14 +60,14 @@ def tile_notes(plan: Plan, words: Words, folds: tuple[Fold, ...]) -> tuple[str, 
         return ("One plane: tile of any size lies flat on it.",)
     lines = [fold_line(plan, words, fold) for fold in folds]
     least = min(lines, key=lambda line: line.tile)
-    rule = thumb()
+    rule = TRADE.tiling.thumb
     notes = [
         f"The floor turns {least.angle_text} at its sharpest fold. By practice tile with sides "
         f"of up to {words.length(rule.value)} lies across it uncut ({rule.source}); by the lippage "
         f"limit a tile may reach {least.tile_text}, measured square to the fold.",
     ]
     if plan.shower.tile is not None:
-        notes.append(_chosen(words, lines, lippage(plan.shower.tile.joint).value))
+        notes.append(_chosen(words, lines, TRADE.tiling.lippage_over(plan.shower.tile.joint).value))
     return tuple(notes)
 
 
@@ -94,7 +94,8 @@ def _chosen(words: Words, lines: list[FoldLine], permitted: float) -> str:
 def fold_line(plan: Plan, words: Words, fold: Fold) -> FoldLine:
     """A fold with what it asks of the tile."""
     tile = plan.shower.tile
-    largest = largest_uncut(fold.angle, lippage(tile.joint if tile else 0.0).value)
+    lippage = TRADE.tiling.lippage_over(tile.joint if tile else 0.0)
+    largest = largest_uncut(fold.angle, lippage.value)
     inward = ring_of(plan.shower).inward
     entry = np.array([inward[1], -inward[0]])
     reach = extent_across(tile, fold, entry) if tile else 0.0

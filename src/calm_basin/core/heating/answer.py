@@ -28,7 +28,7 @@ from calm_basin.core.heating.route import CableWay, way
 from calm_basin.core.kinds import carrier_of
 from calm_basin.plan import Plan
 from calm_basin.plan.heating import Heating
-from calm_basin.rules.heating import kept
+from calm_basin.rules import TRADE
 
 
 def heating(case: Case) -> HeatingResult | None:
@@ -61,7 +61,7 @@ def heating(case: Case) -> HeatingResult | None:
             kept_free=_shapes(free),
             notes=(),
         )
-    found = way(laid.over, cable.length, cold_joint(plan), kept("sensor").value)
+    found = way(laid.over, cable.length, cold_joint(plan), TRADE.heating.sensor.value)
     state, sentence, detail = _state(words, cable, laid)
     line = tuple((round(float(x), 1), round(float(y), 1)) for x, y in found.line)
     return HeatingResult(
@@ -96,7 +96,7 @@ def _mat(
     sensor: tuple[XY, ...] = ()
     if found.strips:
         a, b, c, d = (np.array(corner) for corner in found.strips[0].corners)
-        reach = min(kept("sensor").value / found.strips[0].length, 1.0)
+        reach = min(TRADE.heating.sensor.value / found.strips[0].length, 1.0)
         begin, end = (a + d) / 2, (b + c) / 2
         ends = begin, begin + (end - begin) * reach
         sensor = tuple((round(float(x), 1), round(float(y), 1)) for x, y in ends)
@@ -122,8 +122,8 @@ def _mat(
                 words.area(covered),
                 "length of the mat × its width",
                 [("free floor", words.area(zone)), ("mat", words.length(width))],
-                source=kept("from_wall").source,
-                note=kept("mats").note,
+                source=TRADE.heating.from_wall.source,
+                note=TRADE.heating.mats.note,
                 unit="square_mm",
             ),
             *electric(
@@ -182,7 +182,7 @@ def fitted(plan: Plan) -> CableFit | None:
 def _asked(plan: Plan, cable: Heating) -> tuple[float, float, float, float | None]:
     """The way of the runs, radians, how near and how far they may be, and the studs: no nearer than
     a bend from one to the next can be."""
-    least = max(cable.least, 2 * kept("bend").value)
+    least = max(cable.least, 2 * TRADE.heating.bend.value)
     return along_longest(plan.room.outline), least, max(cable.most, least), cable.stud
 
 
@@ -275,10 +275,10 @@ def _figures(case: Case, cable: Heating, laid: CableFit, found: CableWay) -> tup
                 ("floor to heat", words.area(zone)),
                 ("loop left without cable", words.run(found.left)),
             ],
-            source=kept("from_wall").source,
-            note=f"Kept free: {words.length(kept('from_wall').value)} at walls and fixtures, "
-            f"{words.length(kept('from_channel').value)} round a drain's body, "
-            f"{words.length(kept('from_outlet').value)} round its outlet.",
+            source=TRADE.heating.from_wall.source,
+            note=f"Kept free: {words.length(TRADE.heating.from_wall.value)} at walls and fixtures, "
+            f"{words.length(TRADE.heating.from_channel.value)} round a drain's body, "
+            f"{words.length(TRADE.heating.from_outlet.value)} round its outlet.",
         ),
         *electric(
             words,
@@ -291,14 +291,14 @@ def _figures(case: Case, cable: Heating, laid: CableFit, found: CableWay) -> tup
 
 
 def _notes(case: Case, cable: Heating) -> tuple[str, ...]:
-    words, board = case.words, kept("board")
+    words, board, bend = case.words, TRADE.heating.board, TRADE.heating.bend
     notes = [
         "An electrician connects the cable, behind residual-current protection, to local code. "
         "Never cut or shorten it; runs never cross or touch.",
         "Lay the cold joint flat under the tile, sunk flush. Fill every groove cut for it with "
         "adhesive, with a band over it. Lay the sensor in a tube, midway between two runs, so "
         "that it can be drawn out.",
-        f"No bend tighter than {words.length(kept('bend').value)} ({kept('bend').source}).",
+        f"No bend tighter than {words.length(bend.value)} ({bend.source}).",
     ]
     if carrier_of(case.plan).timber:
         notes.append(

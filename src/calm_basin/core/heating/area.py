@@ -16,7 +16,7 @@ from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side, footprint
 from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.room import OFF_THE_FLOOR
-from calm_basin.rules.heating import kept
+from calm_basin.rules import TRADE
 
 
 def heated_zone(plan: Plan) -> BaseGeometry:
@@ -31,21 +31,21 @@ def heated_zone(plan: Plan) -> BaseGeometry:
 
 def kept_free(plan: Plan) -> list[Polygon]:
     """What no run may touch, each with what is kept from it: what stands on the floor, drains."""
-    apart = kept("from_wall").value
+    apart = TRADE.heating.from_wall.value
     free = [
         footprint(fixture).buffer(apart, join_style="mitre")
         for fixture in plan.room.fixtures
         if fixture.kind not in OFF_THE_FLOOR
     ]
     for drain in drains_of(plan):
-        body = Polygon(drain.rim).buffer(kept("from_channel").value)
-        free.append(body.union(Point(drain.outlet).buffer(kept("from_outlet").value)))
+        body = Polygon(drain.rim).buffer(TRADE.heating.from_channel.value)
+        free.append(body.union(Point(drain.outlet).buffer(TRADE.heating.from_outlet.value)))
     return free
 
 
 def free_floor(plan: Plan) -> BaseGeometry:
     """Where the middle of a cable may lie."""
-    zone = heated_zone(plan).buffer(-kept("from_wall").value, join_style="mitre")
+    zone = heated_zone(plan).buffer(-TRADE.heating.from_wall.value, join_style="mitre")
     return zone.difference(shapely.union_all(kept_free(plan)))
 
 

@@ -6,7 +6,7 @@ from calm_basin.core.answer.build import figure
 from calm_basin.core.answer.result import Figure
 from calm_basin.core.answer.words import Words
 from calm_basin.plan.heating import Heating
-from calm_basin.rules.site_tests import held
+from calm_basin.rules import TRADE
 
 LABEL = "By the cable's own label"
 
@@ -17,7 +17,7 @@ def electric(
     """The figures of a cable or mat, a metre of which heats a width of ``per``, mm."""
     power = cable.watts_a_metre * cable.length / 1e3
     load, ohm = cable.watts_a_metre / (per / 1e3), cable.volts**2 / power
-    tolerance = held("cable_tolerance")
+    tolerance = TRADE.site_tests.cable_tolerance
     share = tolerance.value / 100
     length = ("length", words.run(cable.length))
     return (

@@ -11,13 +11,13 @@ from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.kinds import carrier_of, former_of
 from calm_basin.plan import Plan
 from calm_basin.plan.layers import Layer, first, has
-from calm_basin.rules.heating import kept
+from calm_basin.rules import TRADE
 
 
 def not_in_build_up(case: Case) -> list[Found]:
     """A heated floor among whose layers nothing has the cable in it."""
     plan, words = case.plan, case.words
-    thick = kept("layer").value
+    thick = TRADE.heating.layer.value
     found = []
     for part, layers in _heated(plan):
         if _holds(plan, part, layers):
@@ -29,7 +29,7 @@ def not_in_build_up(case: Case) -> list[Found]:
             f"A cable in adhesive takes about {words.length(thick)}. Without it the finished floor "
             "ends that much higher than planned.",
             applies_to=f"the {part}",
-            source=kept("layer").source,
+            source=TRADE.heating.layer.source,
             field="/heating/lies",
         )
         cure = Cure(
@@ -42,7 +42,7 @@ def not_in_build_up(case: Case) -> list[Found]:
 
 def on_timber(case: Case) -> list[Found]:
     """A cable over a deck of timber with no board beneath it."""
-    plan, words, board = case.plan, case.words, kept("board")
+    plan, words, board = case.plan, case.words, TRADE.heating.board
     heated = plan.heating is not None and plan.heating.where != "shower"
     if not heated or not carrier_of(plan).timber:
         return []

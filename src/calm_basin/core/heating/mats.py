@@ -15,7 +15,7 @@ from shapely import affinity
 from shapely.geometry.base import BaseGeometry
 
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.rules.heating import kept
+from calm_basin.rules import TRADE
 
 SHORTEST = 300.0
 """A strip is not turned into a stretch that is shorter, mm."""
@@ -73,8 +73,8 @@ def _spans(free: BaseGeometry, width: float, along: float, start: float) -> list
     if turned.is_empty:
         return []
     left, low, right, high = turned.bounds
-    apart = width + kept("mats").value
-    over = (high - low + kept("mats").value) % apart
+    apart = width + TRADE.heating.mats.value
+    over = (high - low + TRADE.heating.mats.value) % apart
     found = []
     y, forth = low + start * over, True
     while y + width <= high + ON_EDGE:

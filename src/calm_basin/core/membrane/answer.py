@@ -45,8 +45,8 @@ from calm_basin.core.walls.frame import Box, unfolded
 from calm_basin.core.walls.result import WallBox
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import Block, blocks
-from calm_basin.rules.membrane import School, litres, membrane_length, schools
-from calm_basin.rules.tasks import usual_tasks
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.membrane import School
 
 SAME = 1.0
 """A piece that was laid is still the same where its length changed by no more, mm."""
@@ -54,7 +54,7 @@ SAME = 1.0
 
 def school_options() -> tuple[Option, ...]:
     """The schools to choose from."""
-    return tuple(Option(name=name, text=one.name) for name, one in schools().items())
+    return tuple(Option(name=name, text=one.name) for name, one in TRADE.membrane.schools.items())
 
 
 def membrane(case: Case) -> MembraneResult:
@@ -68,7 +68,7 @@ def membrane(case: Case) -> MembraneResult:
         figures=_figures(case, sum(seams)),
         pieces=pieces,
         outline=tuple((float(x), float(y)) for x, y in sealed(plan).exterior.coords[:-1]),
-        band_width=membrane_length("band").value,
+        band_width=TRADE.membrane.band.value,
         walls=_walls(plan),
         notes=_notes(case, school),
     )
@@ -138,7 +138,7 @@ def built_area(plan: Plan) -> float:
 
 def lap_of(school: School) -> float:
     """How far a piece over a seam laps at each end, mm: a bead does not."""
-    return 0.0 if school.beads else membrane_length("lap").value
+    return 0.0 if school.beads else TRADE.membrane.lap.value
 
 
 def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
@@ -180,7 +180,7 @@ def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
         for number in range(1, plan.membrane.pipes + 1):
             yield piece("collar", f"pipe collar {number}", 0.0)
     if (count := patches(plan)) > 0:
-        yield piece("patch", f"patches over fasteners, {count}", membrane_length("band").value)
+        yield piece("patch", f"patches over fasteners, {count}", TRADE.membrane.band.value)
     for number, sheet in enumerate(floor_sheets(plan), start=1):
         yield piece("sheet", f"floor sheet {number}", sheet.length, *sheet.corners, sheet=sheet)
     often = Counter[str]()
@@ -286,8 +286,8 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
     beyond = floor.difference(shower).area
     walls, built = wall_area(plan), built_area(plan)
     school = school_of(plan)
-    lap, far, coats = membrane_length("lap"), membrane_length("into_room"), litres()
-    bead = membrane_length("bead")
+    lap, far, coats = TRADE.membrane.lap, TRADE.membrane.into_room, TRADE.membrane.litres
+    bead = TRADE.membrane.bead
     figures = [
         figure(
             "Floor sealed",
@@ -338,7 +338,7 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
             )
         )
     if school.field == "liquid":
-        amount = (floor.area + walls) / 1e6 * coats.amount
+        amount = (floor.area + walls) / 1e6 * coats.value
         figures.append(
             figure(
                 "Liquid, two coats",
@@ -349,7 +349,7 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
                 "area × litres a square metre",
                 [
                     ("area", words.area(floor.area + walls)),
-                    ("a square metre takes", f"{coats.amount:g} L"),
+                    ("a square metre takes", f"{coats.value:g} L"),
                 ],
                 source=coats.source,
                 note=coats.note,
@@ -364,9 +364,9 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
                 if words.display.imperial
                 else f"{amount / 2:.1f} L",
                 "half of it; the second once the first is dry",
-                [("wait with a fan", f"{usual_tasks()['first_coat'].wait:g} h")],
-                source=usual_tasks()["first_coat"].source,
-                note=usual_tasks()["first_coat"].note,
+                [("wait with a fan", f"{TRADE.tasks.tasks['first_coat'].wait:g} h")],
+                source=TRADE.tasks.tasks["first_coat"].source,
+                note=TRADE.tasks.tasks["first_coat"].note,
                 unit="litre",
             )
         )
@@ -375,7 +375,7 @@ def _figures(case: Case, band: float) -> tuple[Figure, ...]:
 
 def _notes(case: Case, school: School) -> tuple[str, ...]:
     plan, words = case.plan, case.words
-    up = membrane_length("upstand")
+    up = TRADE.membrane.upstand
     notes = [*school.notes]
     if school.strip:
         notes.append(
@@ -393,7 +393,7 @@ def _notes(case: Case, school: School) -> tuple[str, ...]:
             "Seal the room side of the channel with edge trim, along its end and up the wall. "
             "Leave the shower side open, so that water in the bed reaches the drain."
         )
-        steel, floor = membrane_length("tape_on_steel"), membrane_length("tape_on_floor")
+        steel, floor = TRADE.membrane.tape_on_steel, TRADE.membrane.tape_on_floor
         notes.append(
             f"On a steel flange lay transition tape up to {words.length(steel.value)} onto the "
             f"steel and {words.length(floor.value)} onto the floor ({steel.source})."

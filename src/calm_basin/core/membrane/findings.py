@@ -6,8 +6,7 @@ from calm_basin.core.answer.build import unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.kinds import former_of
-
-COMMON = "Common practice, no source"
+from calm_basin.plan.sources import COMMON
 
 
 def school_and_floor(case: Case) -> list[Found]:

@@ -14,7 +14,8 @@ from calm_basin.core.walls.boards import boarded, wall_boards, wall_fasteners
 from calm_basin.core.walls.frame import Box, Span, WallFrame, board_height, frames
 from calm_basin.plan import Plan
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.rules.membrane import School, schools
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.membrane import School
 
 Joint = tuple[tuple[float, float], tuple[float, float]]
 """Between two boards, from and to."""
@@ -33,7 +34,7 @@ class SealedWall(NamedTuple):
 
 def school_of(plan: Plan) -> School:
     """By which school a plan is made watertight."""
-    return schools()[plan.days.membrane]
+    return TRADE.membrane.schools[plan.days.membrane]
 
 
 def height_on_walls(plan: Plan) -> float:

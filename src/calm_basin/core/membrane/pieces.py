@@ -15,7 +15,7 @@ from calm_basin.core.falls.ring import ring_of
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import blocks, compartment, standing_faces, without_blocks
 from calm_basin.plan.places import AT_WALL, straight
-from calm_basin.rules.membrane import membrane_length
+from calm_basin.rules import TRADE
 
 XY = tuple[float, float]
 
@@ -54,7 +54,7 @@ def sealed(plan: Plan) -> Polygon:
         return _largest(room, shower)
     if extent == "shower":
         return _largest(shower, shower)
-    far = membrane_length("into_room").value
+    far = TRADE.membrane.into_room.value
     return _largest(room.intersection(shower.buffer(far, join_style="mitre")), shower)
 
 

@@ -16,7 +16,7 @@ from calm_basin.core.walls.blocks import frame_name
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.rules.membrane import membrane_length
+from calm_basin.rules import TRADE
 
 XY = tuple[float, float]
 
@@ -43,7 +43,7 @@ def floor_sheets(plan: Plan) -> list[Sheet]:
 
 def laid(shape: Polygon, along: float) -> list[Sheet]:
     """Sheets over a shape, their length along a direction, radians."""
-    roll, lap = membrane_length("roll").value, membrane_length("lap").value
+    roll, lap = TRADE.membrane.roll.value, TRADE.membrane.lap.value
     turned = affinity.rotate(shape, -along, origin=(0, 0), use_radians=True)
     left, low, right, high = turned.bounds
     found = []
@@ -67,7 +67,7 @@ def wall_sheets(plan: Plan) -> list[tuple[str, Sheet]]:
     school = school_of(plan)
     if school.field != "sheet" or not school.walls:
         return []
-    roll, lap = membrane_length("roll").value, membrane_length("lap").value
+    roll, lap = TRADE.membrane.roll.value, TRADE.membrane.lap.value
     found = []
     for wall in sealed_walls(plan):
         for box in wall.sealed:

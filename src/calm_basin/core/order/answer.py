@@ -28,7 +28,8 @@ from calm_basin.core.order.result import (
 from calm_basin.core.survey.ground import ground_of
 from calm_basin.core.walls.boards import board_size
 from calm_basin.plan.order import Bought
-from calm_basin.rules.packs import LISTS, Counted, Item, items, sundries
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.packs import Counted, Item
 from calm_basin.units import Display
 
 SHEETS = ("deck", "wall_board")
@@ -76,14 +77,13 @@ def order(case: Case) -> OrderResult:
     plan, words = case.plan, case.words
     inches = words.display.imperial
     lengths = {
-        name: (plan.order.of(name).pack or items()[name].sold(inches=inches).pack) * M
+        name: (plan.order.of(name).pack or TRADE.order.items[name].sold(inches=inches).pack) * M
         for name in ("cleat", "joist", "backing", "band")
     }
     cuts = cut_lists(case, lengths)
     wanted = _together([*needs(case), *_panels(cuts)])
-    lines = tuple(
-        _line(case, item, wanted[name], cuts) for name, item in items().items() if name in wanted
-    )
+    items = TRADE.order.items.items()
+    lines = tuple(_line(case, item, wanted[name], cuts) for name, item in items if name in wanted)
     costs = [line.cost for line in lines if line.cost is not None]
     without = sum(line.price is None for line in lines)
     total = f"{sum(costs):,.2f}" if costs else ""
@@ -235,7 +235,7 @@ def _packed(item: Item, called: str, holds: str, typed: Bought) -> str:
 
 
 def _cut_list(case: Case, cuts: Cuts) -> CutList:
-    words, item = case.words, items()[cuts.item]
+    words, item = case.words, TRADE.order.items[cuts.item]
     called = _called(case, item)
     if case.plan.order.of(cuts.item).pack is not None and cuts.item not in SHEETS:
         called = words.length(cuts.stock)
@@ -299,8 +299,7 @@ def _tools(case: Case) -> tuple[ToolList, ...]:
     system = case.plan.system
     own = {} if system is None else {"tools": system.practice, "forgotten": system.practice}
     found = []
-    for name in LISTS:
-        usual = sundries(name)
+    for name, usual in TRADE.kit.lists.items():
         told, source = usual.listed, usual.source
         if name in own:
             practice = own[name]

@@ -17,7 +17,7 @@ from calm_basin.core.order.wall_needs import backing_pieces
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.core.walls.blocks import all_frames
 from calm_basin.core.walls.boards import board_size, wall_boards
-from calm_basin.rules.packs import items, rate
+from calm_basin.rules import TRADE
 
 LEAST_STOCK = 300.0
 """From a length that is shorter, mm, nothing is cut."""
@@ -68,7 +68,7 @@ def _timber(case: Case, lengths: dict[str, float]) -> Iterator[Cuts]:
     for item, of_item in pieces.items():
         if of_item and lengths[item] >= LEAST_STOCK:
             stock = lengths[item]
-            made = cut(of_item, (stock,), rate("saw_cut"))
+            made = cut(of_item, (stock,), TRADE.order.rates.saw_cut.value)
             strips = tuple(CutLength(0.0, bar.pieces, 0, bar.left) for bar in made.bars)
             least = round(made.bound / stock)
             yield Cuts(item, stock, len(strips), least, strips, len(made.joined))
@@ -89,7 +89,7 @@ def _deck(case: Case) -> Iterator[Cuts]:
     sheet = deck_sheet(case)
     if sheet is None or not sheet.pieces:
         return
-    size = items()["deck"].sold(inches=case.words.display.imperial).sides
+    size = TRADE.order.items["deck"].sold(inches=case.words.display.imperial).sides
     sides = [_sides(Polygon(piece.outline), size[1]) for piece in sheet.pieces]
     yield _from_sheets("deck", sides, size)
 
@@ -108,7 +108,7 @@ def _wall_boards(case: Case) -> Iterator[Cuts]:
 def _from_sheets(item: str, sides: list[tuple[float, float]], size: tuple[float, float]) -> Cuts:
     """Pieces, each so wide and so long, mm, out of sheets so long and so wide."""
     long, wide = size
-    kerf = rate("saw_cut")
+    kerf = TRADE.order.rates.saw_cut.value
     groups: list[tuple[float, list[float]]] = []
     for width, length in sorted(sides, reverse=True):
         # In a strip a good deal wider than the piece much of the sheet would be lost.
@@ -146,4 +146,4 @@ def _sides(piece: Polygon, most: float) -> tuple[float, float]:
 
 def _short(length: float) -> float:
     """A length with what a piece is cut short by, to a tenth of a millimetre."""
-    return round(max(length - rate("saw_cut"), 1.0), 1)
+    return round(max(length - TRADE.order.rates.saw_cut.value, 1.0), 1)

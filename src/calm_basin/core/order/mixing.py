@@ -6,8 +6,9 @@ from math import floor
 
 from calm_basin.core.answer.case import Case
 from calm_basin.core.order.need import Need
-from calm_basin.rules.packs import Item
-from calm_basin.rules.tasks import Usual, usual_tasks
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.packs import Item
+from calm_basin.rules.trade.tasks import Usual
 
 QUARTERS = ("", "1/4", "1/2", "3/4")
 """Packs are parted in quarters: less nobody weighs."""
@@ -23,7 +24,7 @@ def batch_text(case: Case, item: Item, need: Need, pack: float, called: str) -> 
     """
     if not item.works:
         return ""
-    hours = _hours(usual_tasks()[item.task], need.amount)
+    hours = _hours(TRADE.tasks.tasks[item.task], need.amount)
     share = min(item.works / 60 / hours, 1.0) if hours else 1.0
     packs = need.amount * share / pack
     worked = f"{item.works:g} min" if item.works < 120 else f"{item.works / 60:g} h"

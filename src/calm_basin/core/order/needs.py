@@ -32,8 +32,7 @@ from calm_basin.core.waste.answer import waste
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.layers import has
-from calm_basin.rules.membrane import litres, membrane_length
-from calm_basin.rules.packs import rate
+from calm_basin.rules import TRADE
 
 
 def needs(case: Case) -> list[Need]:
@@ -162,14 +161,14 @@ def _framing(case: Case) -> Iterator[Need]:
     small = tuple(Share(f"{kind}s", sum(of_kind) / M) for kind, of_kind in lengths.items())
     yield Need("cleat", "pieces of the cut sheet", small)
     yield Need("joist", "pieces of the cut sheet", (Share("added joists", sum(added) / M),))
-    apart = rate("cleat_screws")
+    apart = TRADE.order.rates.cleat_screws.value
     screws = [2 * (ceil(one / apart) + 1) for of_kind in lengths.values() for one in of_kind]
     yield Need(
         "cleat_screws",
         f"two rows in each piece, {words.length(apart)} apart and at its ends",
         (Share("cleats and blocking", sum(screws)),),
     )
-    apart = rate("deck_screws")
+    apart = TRADE.order.rates.deck_screws.value
     around = [ceil(Polygon(piece.outline).length / apart) for piece in sheet.pieces]
     told = f"{words.length(apart)} apart round each piece"
     yield Need("deck_screws", told, (Share("pieces", sum(around)),))
@@ -177,7 +176,7 @@ def _framing(case: Case) -> Iterator[Need]:
 
 def _membrane(case: Case) -> Iterator[Need]:
     plan, shower, words = case.plan, floor_of_shower(case), case.words
-    kept, lap = sealed(plan), membrane_length("lap").value
+    kept, lap = sealed(plan), TRADE.membrane.lap.value
     areas = (
         Share("shower", shower.area / M2),
         Share("into the room", kept.difference(shower).area / M2),
@@ -185,10 +184,11 @@ def _membrane(case: Case) -> Iterator[Need]:
     )
     school = school_of(plan)
     if school.field == "liquid":
-        coats = tuple(share._replace(amount=share.amount * litres().amount) for share in areas)
+        litres = TRADE.membrane.litres.value
+        coats = tuple(share._replace(amount=share.amount * litres) for share in areas)
         yield Need("liquid", "area × litres a square metre, in two coats", coats)
     elif school.field == "sheet":
-        far = words.length(membrane_length("into_room").value)
+        far = words.length(TRADE.membrane.into_room.value)
         told = f"area of the shower and {far} beyond it, or as far as the plan says"
         yield Need("membrane", told, areas)
     seams = sum(seam_lengths(plan)) / M
@@ -196,7 +196,7 @@ def _membrane(case: Case) -> Iterator[Need]:
         beads = Share("seams of the boards", seams * school.beads)
         yield Need("sealant", f"{school.beads} beads over every seam", (beads,))
     else:
-        covered = patches(plan) * membrane_length("band").value / M
+        covered = patches(plan) * TRADE.membrane.band.value / M
         yield Need(
             "band",
             f"every seam, lapping {words.length(lap)} at its ends",
@@ -223,7 +223,7 @@ def band_lengths(plan: Plan) -> list[float]:
     """What each strip of band or tape is cut to, mm, with its laps."""
     if not school_of(plan).strip:
         return []
-    return [*seam_lengths(plan), *[membrane_length("band").value] * patches(plan)]
+    return [*seam_lengths(plan), *[TRADE.membrane.band.value] * patches(plan)]
 
 
 def _cable(case: Case) -> Iterator[Need]:

@@ -9,7 +9,7 @@ from typing import Any
 from calm_basin.core.answer.result import Result
 from calm_basin.core.days.result import DaysResult
 from calm_basin.core.site_log.entries import LevelsRead
-from calm_basin.rules.packs import care
+from calm_basin.rules import TRADE
 
 APART = ("hold", "note", "change", "correction", "photo", "trade")
 """Kinds of which each entry stands for itself: a later one says nothing of it."""
@@ -70,7 +70,7 @@ def handover(days: DaysResult | None, entries: Sequence[tuple[int, Mapping[str, 
     missing = tuple(role for role in TRADES if role not in {trade.role for trade in trades})
     told = [f"Hold point not signed: {hold.name}" for hold in holds if not hold.by]
     told += [f"Entry {one.entry}, {one.title}: {one.text}" for one in failing]
-    kept = care()
+    kept = TRADE.care.floor
     return Handover(
         holds=holds,
         failing=failing,

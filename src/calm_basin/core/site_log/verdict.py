@@ -26,8 +26,8 @@ from calm_basin.core.site_log.entries import (
     Riser,
 )
 from calm_basin.plan import Plan
-from calm_basin.rules import RuleSet
-from calm_basin.rules.site_tests import Held, held
+from calm_basin.rules import TRADE, RuleSet
+from calm_basin.rules.trade.sourced import Value
 
 State = Literal["holds", "fails", "open", "none"]
 
@@ -74,7 +74,7 @@ def judged(entry: Entry, plan: Plan, rules: RuleSet, words: Words) -> Verdict:
     return _delivered(entry, words) if isinstance(entry, Delivered) else NONE
 
 
-def _verdict(state: State, text: str, why: str, cure: str, *by: Held) -> Verdict:
+def _verdict(state: State, text: str, why: str, cure: str, *by: Value) -> Verdict:
     sources = dict.fromkeys(one.source for one in by)
     return Verdict(state=state, text=text, why=why, cure=cure, source="; ".join(sources))
 
@@ -110,7 +110,8 @@ def _fall(entry: FallChecked, rules: RuleSet, words: Words) -> Verdict:
 
 
 def _leak(entry: LeakTest, words: Words) -> Verdict:
-    head, air, least = held("leak_water_head"), held("leak_air"), held("leak_minutes")
+    tests = TRADE.site_tests
+    head, air, least = tests.leak_water_head, tests.leak_air, tests.leak_minutes
     why = f"{entry.minutes:g} min of {least.value:g}"
     if entry.head is not None:
         why += f", water {words.length(entry.head)} of {words.length(head.value)}"
@@ -133,7 +134,7 @@ def _leak(entry: LeakTest, words: Words) -> Verdict:
 
 
 def _connection(entry: ConnectionTest) -> Verdict:
-    least = held("connection_minutes")
+    least = TRADE.site_tests.connection_minutes
     why = f"{entry.minutes:g} min of {least.value:g}"
     if not entry.dry:
         return _verdict("fails", "It leaks", why, "Seal it again before it is covered.", least)
@@ -144,8 +145,9 @@ def _connection(entry: ConnectionTest) -> Verdict:
 
 def _flood(entry: FloodTest, words: Words) -> Verdict:
     """By the mark and by the moisture beside it; what evaporates does not count."""
-    least, height = held("flood_hours"), held("flood_height")
-    usual, error, moist = held("evaporation"), held("mark_error"), held("moisture_error")
+    tests = TRADE.site_tests
+    least, height = tests.flood_hours, tests.flood_height
+    usual, error, moist = tests.evaporation, tests.mark_error, tests.moisture_error
     evaporated = entry.evaporated
     if evaporated is None:
         evaporated = usual.value * entry.hours / 24
@@ -189,7 +191,7 @@ def _flood(entry: FloodTest, words: Words) -> Verdict:
 
 
 def _drainage(entry: DrainageTest, words: Words) -> Verdict:
-    most, stands = held("drained_minutes"), held("stands")
+    most, stands = TRADE.site_tests.drained_minutes, TRADE.site_tests.stands
     why = f"{entry.litres:g} L gone in {entry.minutes:g} min; {words.length(entry.stands)} stand"
     if entry.stands > stands.value + 1e-9:
         cure = "Mark the place, and fill or grind it while it can be done."
@@ -201,7 +203,7 @@ def _drainage(entry: DrainageTest, words: Words) -> Verdict:
 
 
 def _cable(entry: Cable) -> Verdict:
-    usual = held("cable_tolerance")
+    usual = TRADE.site_tests.cable_tolerance
     tolerance = usual.value if entry.tolerance is None else entry.tolerance
     read = {"before laying": entry.before, "laid": entry.laid, "tiled": entry.tiled}
     off = {
@@ -230,7 +232,7 @@ def _moisture(entry: Moisture) -> Verdict:
 
 
 def _delivered(entry: Delivered, words: Words) -> Verdict:
-    most = held("part_tolerance")
+    most = TRADE.site_tests.part_tolerance
     off = entry.measured - entry.planned
     why = (
         f"{words.length(entry.measured)} measured, {words.length(entry.planned)} planned: "
@@ -264,7 +266,8 @@ def _levels(entry: LevelsRead, plan: Plan, rules: RuleSet, words: Words) -> Verd
 
 
 def _pocket(entry: Pocket, words: Words) -> Verdict:
-    slack, square, plumb = held("pocket_slack"), held("pocket_square"), held("pocket_plumb")
+    tests = TRADE.site_tests
+    slack, square, plumb = tests.pocket_slack, tests.pocket_square, tests.pocket_plumb
     spare = {"width": entry.width - entry.asked_width, "depth": entry.depth - entry.asked_depth}
     why = ", ".join(
         f"{name} {words.length(getattr(entry, name))}, "
@@ -301,7 +304,8 @@ def _pocket(entry: Pocket, words: Words) -> Verdict:
 
 
 def _riser(entry: Riser, words: Words) -> Verdict:
-    wiggle, fine, leans = held("riser_wiggle"), held("riser_cut"), held("riser_lean")
+    tests = TRADE.site_tests
+    wiggle, fine, leans = tests.riser_wiggle, tests.riser_cut, tests.riser_lean
     over = entry.top - entry.asked
     why = (
         f"top {words.length(entry.top)}, {words.length(entry.asked)} required, centre "

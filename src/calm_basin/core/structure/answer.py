@@ -29,15 +29,8 @@ from calm_basin.core.structure.result import (
 from calm_basin.core.structure.stiffness import bed_load, deflection, inertia, spans
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.rules import (
-    bed_weight,
-    grade,
-    live_load,
-    load_text,
-    stiffnesses,
-)
-
-CP = "Common practice, no source"
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.timber import load_text
 
 GRAVITY = 9.80665
 
@@ -128,8 +121,8 @@ def _stiffness(plan: Plan, words: Words) -> list[Figure]:
     """How far joists of this size may span under tile, and what the bed weighs."""
     joists, former, found = carrier_of(plan).joists, former_of(plan.shower), []
     if joists is not None and joists.joist == "sawn":
-        load, wood = live_load(), grade()
-        for rule in stiffnesses():
+        load, wood = TRADE.timber.live_load, TRADE.timber.grade
+        for rule in TRADE.timber.stiffness:
             both = spans(joists, rule.share, bed_load(former))
             most = both.most
             holds = (
@@ -148,7 +141,7 @@ def _stiffness(plan: Plan, words: Words) -> list[Figure]:
                     [
                         ("joist", f"{words.length(joists.width)} × {words.length(joists.depth)}"),
                         ("centres", words.length(joists.centres)),
-                        ("live load w", load_text(load.given)),
+                        ("live load w", load_text(load.value)),
                         ("by stiffness", words.length(both.stiff, "down")),
                         ("by strength", words.length(both.strong, "down")),
                         ("E", f"{wood.elasticity:.1f} kN/mm²"),
@@ -163,7 +156,7 @@ def _stiffness(plan: Plan, words: Words) -> list[Figure]:
             )
         found += _bending(joists, former, words)
     if former.cast:
-        weight, added = bed_weight(), bed_load(former)
+        weight, added = TRADE.timber.bed_weight, bed_load(former)
         found.append(
             figure(
                 "New bed weighs, at least",
@@ -184,7 +177,7 @@ def _bending(joists: JoistFloor, former: FormerKind, words: Words) -> list[Figur
     """How far joists of a span that was measured bend under people, and under the bed besides."""
     if joists.span is None:
         return []
-    live, new, wood = live_load().given, bed_load(former), grade()
+    live, new, wood = TRADE.timber.live_load.value, bed_load(former), TRADE.timber.grade
     found = []
     for name, load in (("people", live), ("people and the new bed", live + new)):
         if name != "people" and not new:

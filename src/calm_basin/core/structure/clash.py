@@ -14,7 +14,7 @@ from calm_basin.core.structure.footing import (
 from calm_basin.core.structure.meeting import Met, met, reach
 from calm_basin.core.structure.passing import notch_share
 from calm_basin.plan import Plan
-from calm_basin.rules import guides_of
+from calm_basin.rules import TRADE
 
 CUT_BY = "Joists are structure (common practice, no source)"
 
@@ -91,7 +91,7 @@ def _notch(case: Case, deep: float, at: Array) -> str:
     if joists is None or joists.joist != "sawn" or deep <= 0:
         return ""
     told = []
-    for guide in guides_of(case.rules):
+    for guide in TRADE.timber.guides_of(case.rules):
         share = notch_share(joists, guide, at)
         notch = f" As a notch of {words.length(deep, 'up')} it would be "
         if share == 0:

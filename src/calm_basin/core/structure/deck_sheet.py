@@ -22,10 +22,9 @@ from calm_basin.core.structure.result import Batten, CutSheet, Piece, SawLine
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import JoistFloor
 from calm_basin.plan.framing import at_studs, studs
+from calm_basin.plan.sources import COMMON
 from calm_basin.plan.survey import FrameLevel
-from calm_basin.rules import joist_centres, slot_room
-
-CP = "Common practice, no source"
+from calm_basin.rules import TRADE
 
 
 def _set_down(plan: Plan, words: Words, thick: float) -> Figure:
@@ -41,7 +40,7 @@ def _set_down(plan: Plan, words: Words, thick: float) -> Figure:
         if line
         else "the deck's thickness, so that it lies flush with the joists' tops",
         [("deck thickness", words.length(thick))],
-        source=CP,
+        source=COMMON,
         note="Set them to a level line, not to joists that are not level.",
     )
 
@@ -65,7 +64,7 @@ def deck_sheet(case: Case) -> CutSheet | None:
         return None if slot is None else _slot_sheet(case, joists, slot)
     family = fitting_family(plan)
     outlet, outline = drain_kind(plan.shower.drain).outlet, at_studs(plan).outline
-    most = joist_centres()
+    most = TRADE.practice.joist_centres
     cut = opened(
         joists,
         timbers_of(plan),
@@ -113,7 +112,7 @@ def deck_sheet(case: Case) -> CutSheet | None:
             words.length(total, "up"),
             "both sides of each joist, as far as the deck is opened",
             [("pieces", str(len(cut.cleats)))],
-            source=CP,
+            source=COMMON,
         ),
         saw_lines=_saw_lines(case, np.array(outline)),
         pieces=tuple(pieces),
@@ -151,7 +150,7 @@ def _slot(case: Case) -> Polygon | None:
     stands = standing(plan, case.surface)
     if stands.rim - family.body_depth >= stands.deck - NO_DEPTH:
         return None
-    half = family.body_width / 2 + slot_room().value
+    half = family.body_width / 2 + TRADE.practice.slot_room.value
     slot: Polygon = LineString([drain.start, drain.end]).buffer(half, cap_style="flat")
     return slot
 
@@ -171,7 +170,7 @@ def _blade(words: Words, joists: JoistFloor) -> Figure:
         words.length(thick, "down"),
         "the deck's thickness and no more: joists, wires and pipes lie under it",
         [("deck thickness", words.length(thick))],
-        source=CP,
+        source=COMMON,
     )
 
 
@@ -239,8 +238,8 @@ def _steps(case: Case, cut: Opened, hole: str, slot: str) -> list[str]:
     if cut.added:
         found.append(
             f"Put in {len(cut.added)} more joist{'s' if len(cut.added) > 1 else ''} or blocking: "
-            f"the deck spans farther than {words.limit(joist_centres().value)} "
-            f"({joist_centres().source})."
+            f"the deck spans farther than {words.limit(TRADE.practice.joist_centres.value)} "
+            f"({TRADE.practice.joist_centres.source})."
         )
     if cut.blocking:
         found.append("Put blocking on both sides of the hole, clear of it as drawn.")

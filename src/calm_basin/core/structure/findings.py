@@ -13,7 +13,9 @@ from calm_basin.core.kinds import NO_DEPTH, carrier_of, former_of
 from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.stiffness import bed_load, spans
 from calm_basin.plan import Plan
-from calm_basin.rules import grade, live_load, load_text, stiffnesses
+from calm_basin.plan.sources import COMMON
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.timber import load_text
 
 
 def stiff(case: Case) -> list[Found]:
@@ -21,18 +23,18 @@ def stiff(case: Case) -> list[Found]:
     joists, words = carrier_of(case.plan).joists, case.words
     if joists is None or joists.span is None or joists.joist != "sawn":
         return []
-    rule = stiffnesses()[0]
+    rule = TRADE.timber.stiffness[0]
     both = spans(joists, rule.share, bed_load(former_of(case.plan.shower)))
     most = both.most
     if joists.span <= most + 1e-6:
         return []
-    load = load_text(live_load().given)
+    load = load_text(TRADE.timber.live_load.value)
     why = f"Under {load} they bend more than a {rule.share:g}th of their span"
     if both.strong < both.stiff:
         why = (
             f"With the floor's own weight and {load} on it they are loaded beyond the strength of "
         )
-        why += grade().name
+        why += TRADE.timber.grade.name
     finding = broken(
         words,
         code="joists_bend",
@@ -44,7 +46,7 @@ def stiff(case: Case) -> list[Found]:
         value=joists.span,
         limit=most,
         applies_to="the joists under tile",
-        source=rule.source if both.stiff <= both.strong else grade().source,
+        source=rule.source if both.stiff <= both.strong else TRADE.timber.grade.source,
         field="/floor/span",
     )
     return [Found(finding)]
@@ -75,7 +77,7 @@ def to_sign(case: Case) -> list[Found]:
         "Nobody has checked that the joists carry it. Enter the engineer's name and the date with "
         "the joists; cut nothing before.",
         applies_to="the joists",
-        source="Common practice, no source",
+        source=COMMON,
         field="/floor/signed",
     )
     return [Found(finding)]
@@ -98,7 +100,7 @@ def slab(case: Case) -> list[Found]:
                 "No recess, no core and no trench before an engineer has scanned the slab and said "
                 "where. Raise the room instead, or pack the shower up.",
                 applies_to="the slab",
-                source="Common practice, no source",
+                source=COMMON,
                 field="/floor/reinforcement",
             )
         )

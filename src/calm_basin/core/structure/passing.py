@@ -10,7 +10,8 @@ import numpy as np
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.structure.joists import Bays, Timber
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.rules import Guide, flange_room, pipe_room
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.timber import Guide
 
 Stretch = tuple[float, float]
 
@@ -74,13 +75,13 @@ def passing(timber: Timber, joists: JoistFloor, pipe: float, guides: tuple[Guide
         beneath = under if np.isfinite(timber.bottom) else None
         return Passing(0.0, 0.0, under=beneath, refused=f"a {timber.kind} is not drilled")
     if timber.made != "sawn" and timber.kind == "joist":
-        hole = pipe if timber.made == "truss" else pipe + pipe_room().value
-        room = 0.0 if timber.made == "truss" else flange_room().value
+        hole = pipe if timber.made == "truss" else pipe + TRADE.timber.pipe_room.value
+        room = 0.0 if timber.made == "truss" else TRADE.timber.flange_room.value
         low = timber.bottom + joists.flange + room + hole / 2
         high = timber.top - joists.flange - room - hole / 2
         shut = "it does not fit between the flanges" if low > high else ""
         return Passing(low, high, under=under, hole=hole, refused=shut)
-    hole, depth = pipe + pipe_room().value, timber.top - timber.bottom
+    hole, depth = pipe + TRADE.timber.pipe_room.value, timber.top - timber.bottom
     most = min(guide.hole * depth for guide in guides)
     low = max(
         max(

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from calm_basin.core.kinds import FormerKind
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.rules import bed_weight, dead_load, grade, live_load
+from calm_basin.rules import TRADE
 
 
 def inertia(width: float, depth: float) -> float:
@@ -72,8 +72,8 @@ class Spans:
 def spans(joists: JoistFloor, share: float, bed: float) -> Spans:
     """How far joists of the usual grade may span: bent by their span over ``share`` under people,
     and carrying people, the floor itself and a new ``bed``, kN/m²."""
-    wood, live = grade(), live_load().given
-    loads = live + dead_load().given + bed
+    wood, live = TRADE.timber.grade, TRADE.timber.live_load.value
+    loads = live + TRADE.timber.dead_load.value + bed
     return Spans(
         longest_span(joists, live, wood.elasticity, share),
         strong_span(joists, loads, wood.strength(joists.depth)),
@@ -82,4 +82,4 @@ def spans(joists: JoistFloor, share: float, bed: float) -> Spans:
 
 def bed_load(former: FormerKind) -> float:
     """What a new mortar bed weighs where it is thinnest, kN/m²; other formers weigh little."""
-    return former.mud * bed_weight().given
+    return former.mud * TRADE.timber.bed_weight.value

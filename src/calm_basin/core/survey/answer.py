@@ -35,7 +35,8 @@ from calm_basin.core.survey.truing import cleats_of, truings
 from calm_basin.plan import Plan
 from calm_basin.plan.base import Outline
 from calm_basin.plan.survey import Reading
-from calm_basin.rules import Base, bases
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.bases import Base
 
 READ = "Geometry of the readings"
 
@@ -53,7 +54,7 @@ def surveyed(plan: Plan, words: Words) -> SurveyResult:
     return SurveyResult(
         tape=None if plan.survey.tape is None else tape_result(words, plan.survey.tape),
         floor=_floor_result(plan, words, ground, base) if ground else None,
-        bases=tuple(Option(name=key, text=item.name) for key, item in bases().items()),
+        bases=tuple(Option(name=key, text=item.name) for key, item in TRADE.bases.by_id.items()),
         walk=_walk(plan.room.outline),
         readings=_readings(plan.room.outline, plan.survey.levels, words),
     )

@@ -15,7 +15,8 @@ from calm_basin.core.survey.tape import AdjustedRoom, adjust
 from calm_basin.plan import Plan, PlanError, Problem
 from calm_basin.plan.base import Point
 from calm_basin.plan.survey import Pour, Reading, Tape
-from calm_basin.rules import Base, bases
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.bases import Base
 
 READINGS = "Geometry of the survey"
 
@@ -48,12 +49,12 @@ def adjusted(tape: Tape) -> AdjustedRoom:
 
 
 def base_of(plan: Plan) -> Base:
-    if plan.survey.base not in bases():
-        known = ", ".join(bases())
+    if plan.survey.base not in TRADE.bases.by_id:
+        known = ", ".join(TRADE.bases.by_id)
         raise PlanError(
             [Problem("/survey/base", f"There is no base “{plan.survey.base}”. Choose: {known}.")]
         )
-    return bases()[plan.survey.base]
+    return TRADE.bases.by_id[plan.survey.base]
 
 
 class _Same:

@@ -17,7 +17,7 @@ from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.framing import framed
 from calm_basin.plan.system import BuildSystem, DeckLimit, TrayForm
-from calm_basin.rules import build_systems, centres_alike, deck_alike, drain_families
+from calm_basin.rules import TRADE, build_systems, drain_families
 
 FORMS = {"tray": "a preformed tray", "bed": "a setting bed", "panels": "slope panels"}
 
@@ -115,7 +115,7 @@ def _filled_anew(plan: Plan, system: BuildSystem) -> list[Cure]:
 def deck_limit(system: BuildSystem, deck: float) -> DeckLimit | None:
     """How far joists may be apart under a deck of this thickness, mm; None where the system tells
     of none so thin."""
-    held = [limit for limit in system.deck if limit.deck <= deck + deck_alike().value]
+    held = [limit for limit in system.deck if limit.deck <= deck + TRADE.practice.deck_alike.value]
     return max(held, key=lambda limit: limit.deck, default=None)
 
 
@@ -144,7 +144,7 @@ def wide_centres(case: Case) -> list[Found]:
             field="/system",
         )
         return [Found(finding)]
-    if joists.centres <= limit.centres + centres_alike().value:
+    if joists.centres <= limit.centres + TRADE.practice.centres_alike.value:
         return []
     finding = broken(
         words,

@@ -36,7 +36,7 @@ from calm_basin.core.tile.result import (
 from calm_basin.core.tile.walls import Begun, WallsLaid, faces, lay_walls, tile_height
 from calm_basin.plan import Plan
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.rules.tiling import breakage, coverage, kerf, sliver, trowel
+from calm_basin.rules import TRADE
 
 LISTED = 12
 """So many sizes of pieces are listed."""
@@ -132,7 +132,7 @@ def _carried_walls(plan: Plan, floor: TileGrid) -> Callable[[float, float], Weig
 def buy(laid: Sequence[Laid]) -> tuple[int, int]:
     """How many tiles of one size are used, offcuts used again, and how many are bought for that."""
     used = sum(one.used for one in laid) - _reused(laid)
-    return used, used + max(ceil(used * breakage().share), 1)
+    return used, used + max(ceil(used * TRADE.tiling.breakage.value), 1)
 
 
 def _reused(laid: Sequence[Laid]) -> int:
@@ -140,7 +140,8 @@ def _reused(laid: Sequence[Laid]) -> int:
     shorter = [length for one in laid for length in cut_once(one)[0]]
     narrower = [length for one in laid for length in cut_once(one)[1]]
     long, wide = laid[0].grid.size
-    return paired(shorter, long, kerf().value) + paired(narrower, wide, kerf().value)
+    kerf = TRADE.tiling.kerf.value
+    return paired(shorter, long, kerf) + paired(narrower, wide, kerf)
 
 
 def _told(
@@ -151,11 +152,11 @@ def _told(
     pieces, whole = sum(one.used for one in laid), sum(int(one.whole.sum()) for one in laid)
     (used, bought), reused = buy(laid), _reused(laid)
     sizes, size = _sizes(words, laid), _size(words, *laid[0].grid.size)
-    share, what = breakage(), "sheets" if sheets else "tiles"
+    share, what = TRADE.tiling.breakage, "sheets" if sheets else "tiles"
     inputs = [
         (f"{what} laid", f"{pieces}"),
         ("cuts from offcuts", f"{reused}"),
-        ("breakage", f"{100 * share.share:.0f} %, at least one"),
+        ("breakage", f"{100 * share.value:.0f} %, at least one"),
     ]
     return TiledFloor(
         name=name,
@@ -179,7 +180,7 @@ def _told(
             inputs,
             source=share.source,
             note=f"Two cuts come from one tile when both and a saw kerf of "
-            f"{words.length(kerf().value)} fit, each with a factory edge.",
+            f"{words.length(TRADE.tiling.kerf.value)} fit, each with a factory edge.",
         ),
         sizes=sizes[:LISTED],
         sizes_left=sum(one.count for one in sizes[LISTED:]),
@@ -240,7 +241,7 @@ def _narrowest(words: Words, laid: Sequence[Laid]) -> str:
     at, axis = np.unravel_index(int(one.shares.argmin()), one.shares.shape)
     kept, side = float(one.kept[at, axis]), one.grid.unit[int(axis)]
     if one.slivers.any():
-        third = words.length(side * sliver().share)
+        third = words.length(side * TRADE.tiling.sliver.value)
         return f"Narrowest cut {words.length(kept, 'up')}, a third of the tile is {third}."
     return f"Narrowest cut {words.length(kept, 'up')} of {words.length(side)}."
 
@@ -342,11 +343,11 @@ def _weighed(found: Weight) -> str:
 def _notes(case: Case, floors: Sequence[Floor]) -> tuple[str, ...]:
     notes = []
     for floor in floors:
-        found = trowel(max(floor.tile.length, floor.tile.width))
+        found = TRADE.tiling.trowel(max(floor.tile.length, floor.tile.width))
         notes.append(f"{floor.name} trowel: {found.notch} ({found.source}).")
-    wet = coverage()
+    wet = TRADE.tiling.coverage
     notes.append(
-        f"Adhesive covers at least {100 * wet.share:.0f} % of the tile back in wet areas "
+        f"Adhesive covers at least {100 * wet.value:.0f} % of the tile back in wet areas "
         f"({wet.source}). {wet.note}"
     )
     slip = [fact for fact in case.rules.facts if fact.topic == "slip"]

@@ -19,7 +19,7 @@ from calm_basin.core.tile.laying import MOST, TileGrid, stretches
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.shower import Tile
-from calm_basin.rules.tiling import least_joint
+from calm_basin.rules import TRADE
 
 
 class Floor(NamedTuple):
@@ -108,10 +108,10 @@ def check_tile(words: Words, tile: Tile, area: float, field: str) -> None:
 
 def _check(words: Words, joint: float, full: float, area: float, field: str) -> None:
     """Refuse what cannot be laid. Raises `NotLaidError`."""
-    if joint < least_joint().value:
+    if joint < TRADE.tiling.least_joint.value:
         raise NotLaidError(
             f"Joint too narrow: {words.length(joint)}. Type at least "
-            f"{words.length(least_joint().value, 'up')}.",
+            f"{words.length(TRADE.tiling.least_joint.value, 'up')}.",
             f"{field}/joint",
         )
     if full > area:

@@ -22,7 +22,7 @@ from calm_basin.core.geometry.solid import solid
 from calm_basin.core.geometry.surface import SAME_PLACE, Array, Facet, Fold
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.tiling import Pattern
-from calm_basin.rules.tiling import sliver
+from calm_basin.rules import TRADE
 
 Shapes = NDArray[np.object_]
 
@@ -171,7 +171,7 @@ class Laid:
     @cached_property
     def slivers(self) -> NDArray[np.bool_]:
         """Which pieces are thinner than a third of what is judged."""
-        thin = self.kept < np.array(self.grid.unit) * sliver().share - ON_EDGE
+        thin = self.kept < np.array(self.grid.unit) * TRADE.tiling.sliver.value - ON_EDGE
         return np.asarray(thin.any(axis=1) & ~self.whole & self.grid.judged, dtype=np.bool_)
 
     @cached_property

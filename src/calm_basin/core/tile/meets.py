@@ -11,7 +11,7 @@ from calm_basin.core.depth.chains import chains
 from calm_basin.core.depth.thresholds import Edge, door_edges, entry_edge
 from calm_basin.plan.layers import Layer, thick
 from calm_basin.plan.shower import Tile
-from calm_basin.rules.tiling import trowel
+from calm_basin.rules import TRADE
 
 
 def meets(case: Case) -> tuple[Input, ...]:
@@ -31,7 +31,7 @@ def _beds(case: Case) -> Iterator[Input]:
         counted = thick([one for one in layers if one.role == "adhesive"])
         if tile is None or not counted:
             continue
-        bed = trowel(max(tile.length, tile.width)).bed_thickness
+        bed = TRADE.tiling.trowel(max(tile.length, tile.width)).bed_thickness
         text = f"{words.length(bed)}, the build-up counts {words.length(counted)}"
         if abs(bed - counted) >= words.display.step / 2:
             ends = "higher" if bed > counted else "lower"

@@ -14,7 +14,7 @@ from shapely.geometry.base import BaseGeometry
 
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.tile.laying import ROWS, Laid, TileGrid, lay
-from calm_basin.rules.tiling import sliver
+from calm_basin.rules import TRADE
 
 STEP = 1.0
 """Origins are tried so far apart along each axis, mm."""
@@ -164,7 +164,7 @@ def _candidates(
     for grid, stretches in floors:
         for place, inwards, length in _edges(grid, stretches, axis):
             kept = _kept(grid, axis, place, inwards, moves)
-            thin += length * (kept < sliver().share).mean(axis=1)
+            thin += length * (kept < TRADE.tiling.sliver.value).mean(axis=1)
             cut += length * (kept < 1).mean(axis=1)
             narrowest = np.minimum(narrowest, kept.min(axis=1))
     order = np.lexsort((cut, -np.minimum(narrowest, GOOD), thin))

@@ -32,8 +32,7 @@ from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.framing import Stretch, shower_stretches
 from calm_basin.plan.places import AT_WALL, ON_EDGE
 from calm_basin.plan.shower import Tile
-from calm_basin.rules.tiling import sliver
-from calm_basin.rules.walls import wall_length
+from calm_basin.rules import TRADE
 
 ALONG = 1e-3
 """Sine of the angle by which the floor's rows may be off a wall to run along it."""
@@ -109,7 +108,7 @@ def faces(plan: Plan, joint: float) -> list[WallFace]:
             for low, high_x in [seen(one.offset, one.offset + one.width)]
         ]
         doors = [
-            shapely.box(low, 0.0, high_x, wall_length("door_head").value)
+            shapely.box(low, 0.0, high_x, TRADE.walls.door_head.value)
             for door in plan.room.doors
             if door.wall == wall
             for low, high_x in [seen(door.offset, door.offset + door.width)]
@@ -243,7 +242,7 @@ def _weight_along(laid: Laid) -> Weight:
     if laid.grid.turn or not len(laid.shapes):
         return weight([laid])
     shares = laid.shares[:, 0]
-    thin = laid.kept[:, 0] < laid.grid.unit[0] * sliver().share - ON_EDGE
+    thin = laid.kept[:, 0] < laid.grid.unit[0] * TRADE.tiling.sliver.value - ON_EDGE
     narrowest = min(float(shares.min()), GOOD)
     return Weight(int((thin & ~laid.whole).sum()), -round(narrowest, 3), laid.used)
 

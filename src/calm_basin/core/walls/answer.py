@@ -34,7 +34,7 @@ from calm_basin.plan.framing import framed, studs
 from calm_basin.plan.layers import thick
 from calm_basin.plan.places import AT_WALL, ON_EDGE
 from calm_basin.plan.shower import Shower
-from calm_basin.rules.walls import backings, wall_length
+from calm_basin.rules import TRADE
 
 BUILT: dict[str, str] = {
     "bench": "Board and seal the walls behind it first. Its top falls to the shower: drive no "
@@ -148,7 +148,7 @@ def _figures(case: Case, cut_to: Shower, all_frames: tuple[WallFrame, ...]) -> t
     size = board_size(plan)
     pieces = sum(len(wall_boards(plan, one)) for one in all_frames)
     held = sum(len(wall_fasteners(plan, one)[0]) for one in all_frames)
-    how = wall_length("washers" if plan.walls.fixing == "washers" else "screws")
+    how = TRADE.walls.apart(plan.walls.fixing)
     name = "Screws with washers" if plan.walls.fixing == "washers" else "Screws"
     figures += [
         figure(
@@ -231,7 +231,7 @@ def _said(words: Words, one: WallFrame) -> str:
 def _built(case: Case, block: Block) -> BuiltUp:
     """A bench or half wall: how long its studs are, and how its top falls."""
     plan, words, fixture = case.plan, case.words, block.fixture
-    plates = 2 * wall_length("stud_width").value
+    plates = 2 * TRADE.walls.stud_width.value
     floor = levels(plan, case.surface).room
     stud = fixture.height + floor - thick(plan.walls.shower) - plates
     rows = [
@@ -251,7 +251,7 @@ def _name(plan: Plan, hung: Hung) -> str:
 
 
 def _fixing(plan: Plan, words: Words, hung: Hung) -> str:
-    name, row = _name(plan, hung), backings()[hung.kind]
+    name, row = _name(plan, hung), TRADE.walls.backing[hung.kind]
     if hung.kind == "screen":
         return f"{name}: {row.fixing}"
     if hung.y is None:
@@ -335,7 +335,7 @@ def _notes(plan: Plan, words: Words) -> Iterator[str]:
     if former_of(plan.shower).one_piece:
         yield "Blocking round the tray goes in before the tray, flush with the studs' faces."
     if plan.walls.fixing == "washers":
-        first = wall_length("first_washer")
+        first = TRADE.walls.first_washer
         yield (
             f"No fastener lower than {words.length(first.value)} above the tray. Cover every head "
             "with a patch of band."

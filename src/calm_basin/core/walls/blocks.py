@@ -12,7 +12,7 @@ from calm_basin.core.walls.frame import Span, WallFrame, frames, stud_centres, s
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.layers import thick
-from calm_basin.rules.walls import bench_fall, wall_length
+from calm_basin.rules import TRADE
 
 
 def all_frames(plan: Plan) -> tuple[WallFrame, ...]:
@@ -28,7 +28,7 @@ def block_frames(plan: Plan) -> tuple[WallFrame, ...]:
 
 
 def _frames(plan: Plan, block: Block) -> Iterator[WallFrame]:
-    width, on_studs = wall_length("stud_width").value, thick(plan.walls.shower)
+    width, on_studs = TRADE.walls.stud_width.value, thick(plan.walls.shower)
     for number, face in enumerate(block.faces):
         before, after = block.faces[number - 1], block.faces[(number + 1) % len(block.faces)]
         if not face.free:
@@ -92,4 +92,4 @@ def frame_name(frame: WallFrame) -> str:
 
 def back_height(block: Block) -> float:
     """How high the back of its top is, mm: it falls to its front, whose height is given."""
-    return block.fixture.height + block.fixture.length * bench_fall().value
+    return block.fixture.height + block.fixture.length * TRADE.walls.bench_fall.value

@@ -14,7 +14,8 @@ from calm_basin.plan import Plan
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.layers import has
 from calm_basin.plan.places import ON_EDGE
-from calm_basin.rules.walls import wall_length
+from calm_basin.plan.walls import Fixing
+from calm_basin.rules import TRADE
 
 USUAL_BOARD = ((2400.0, 96.0), (1200.0, 48.0))
 """A board's length and width, in mm and in inches (common practice, no source)."""
@@ -88,15 +89,15 @@ def _row(frame: WallFrame, stretch: Span, length: float, half: bool) -> Iterator
         start = end
 
 
-def fasteners(frame: WallFrame, height: float, fixing: str) -> tuple[list[Fastener], int]:
+def fasteners(frame: WallFrame, height: float, fixing: Fixing) -> tuple[list[Fastener], int]:
     """The screws of a wall's boards, and how many were left out because a pipe rises there.
 
     Up each stud under the boards; in the corner of every second wall they are staggered by half a
     step, so that those of two walls do not meet.
     """
-    step = wall_length("washers" if fixing == "washers" else "screws").value
-    first = wall_length("first_washer").value if fixing == "washers" else step
-    clear = wall_length("pipe_clear").value
+    step = TRADE.walls.apart(fixing).value
+    first = TRADE.walls.first_washer.value if fixing == "washers" else step
+    clear = TRADE.walls.pipe_clear.value
     found, left_out = [], 0
     for stretch in frame.shower:
         for x in frame.middles:

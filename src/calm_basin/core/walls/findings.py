@@ -30,7 +30,7 @@ from calm_basin.plan.framing import offset, studs_cross, wall_depths
 from calm_basin.plan.layers import thick
 from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.walls import Valve
-from calm_basin.rules.walls import wall_length
+from calm_basin.rules import TRADE
 
 MOVED = (
     "/room/outline",
@@ -106,7 +106,7 @@ def crossing_studs(case: Case) -> list[Found]:
 
 def wide_centres(case: Case) -> list[Found]:
     """Studs that are farther apart than boards allow."""
-    plan, words, most = case.plan, case.words, wall_length("stud_centres")
+    plan, words, most = case.plan, case.words, TRADE.walls.stud_centres
     centres = stud_centres(plan)
     if centres <= most.value + ON_EDGE:
         return []
@@ -206,7 +206,7 @@ def _with_niche(plan: Plan, number: int, at: float) -> Plan:
 
 def valve_on_stud(case: Case) -> list[Found]:
     """Valves whose body has no room beside a stud."""
-    plan, words, takes = case.plan, case.words, wall_length("valve_body")
+    plan, words, takes = case.plan, case.words, TRADE.walls.valve_body
     found = []
     for seen in frames(plan) if plan.walls.shower else ():
         for one in (hung for hung in seen.hung if hung.kind == "control"):

@@ -26,7 +26,7 @@ from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.framing import shower_stretches, studs, wall_depths
 from calm_basin.plan.places import AT_WALL, ON_EDGE
 from calm_basin.plan.room import Fixture
-from calm_basin.rules.walls import backings, wall_length
+from calm_basin.rules import TRADE
 
 FACES = 0.9
 """Cosine of the angle by which a thing's front may be off the wall that it hangs on."""
@@ -115,8 +115,8 @@ class WallFrame:
             for bay in self.bays:
                 if any(_overlap(bay, span) > ON_EDGE for span in self.shower):
                     yield Backing(Box(bay, self.perimeter), None)
-        high = wall_length("backing_height").value
-        beyond = wall_length("backing_beyond").value
+        high = TRADE.walls.backing_height.value
+        beyond = TRADE.walls.backing_beyond.value
         for one in self.hung:
             if one.y is None or one.kind == "screen":
                 continue
@@ -196,9 +196,9 @@ def frames(plan: Plan) -> tuple[WallFrame, ...]:
 
 def frame(plan: Plan, wall: int) -> WallFrame:
     """One wall of a room."""
-    width = wall_length("stud_width").value
+    width = TRADE.walls.stud_width.value
     seen = _Seen(plan.room.outline, studs(plan), wall)
-    edge, above = wall_length("perimeter_height").value, wall_length("perimeter_above").value
+    edge, above = TRADE.walls.perimeter_height.value, TRADE.walls.perimeter_above.value
     niches = tuple(
         (number, Box(seen.along(one.offset, one.offset + one.width), _up(one.sill, one.height)))
         for number, one in enumerate(plan.walls.niches)
@@ -257,7 +257,7 @@ class _Seen:
 
 
 def _hung(plan: Plan, seen: _Seen) -> Iterator[Hung]:
-    side, known = seen.face, backings()
+    side, known = seen.face, TRADE.walls.backing
     line = LineString([side.start, side.start + side.along * side.length])
     for number, fixture in enumerate(plan.room.fixtures):
         shape = footprint(fixture)

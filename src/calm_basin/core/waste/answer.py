@@ -28,7 +28,8 @@ from calm_basin.core.waste.run import Passed, Run
 from calm_basin.core.waste.site import Site, run_of, site_of
 from calm_basin.core.waste.trench import trench
 from calm_basin.plan import Plan
-from calm_basin.rules import guides_of
+from calm_basin.plan.sources import COMMON
+from calm_basin.rules import TRADE
 
 ARITHMETIC = "Geometry of the plan"
 
@@ -86,7 +87,7 @@ def _held_up(case: Case, site: Site, way: Run) -> str:
     ways = site.ways
     if not way.keeps(ways.level):
         return NO_WAY
-    if taken_out(ways.ground, ways.pipe, way, guides_of(case.rules)):
+    if taken_out(ways.ground, ways.pipe, way, TRADE.timber.guides_of(case.rules)):
         return NO_WAY
     return "A line in the floor is in the way of the waste pipe" if shut(case.plan, way) else ""
 
@@ -129,7 +130,7 @@ def _figures(case: Case, site: Site, way: Run) -> list[Figure]:
                 input_of(words, "what the drain stands on", standing(case.plan, case.surface).deck),
                 input_of(words, "trap", trap),
             ],
-            source="Common practice, no source",
+            source=COMMON,
             note="From the existing deck or slab top.",
         ),
         figure(

@@ -14,7 +14,8 @@ from calm_basin.core.structure.joists import Bays, Timber
 from calm_basin.core.structure.passing import Passing
 from calm_basin.core.waste.ground import UnderFloor
 from calm_basin.core.waste.run import Run
-from calm_basin.rules import Guide, pipe_room
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.timber import Guide
 
 TOUCH = 1.0
 """Area, mm², that a pipe may share with a timber on plan: it only touches it."""
@@ -72,7 +73,7 @@ def _taken(
 ) -> Taken | None:
     axis = _long_axis(bays, timber)
     along = bays.to(shapely.get_coordinates(shared))[:, axis]
-    length = float(np.ptp(along)) + pipe_room().value
+    length = float(np.ptp(along)) + TRADE.timber.pipe_room.value
     across = bays.to(shapely.get_coordinates(timber.outline))[:, 1 - axis]
     ends = bays.to(np.array(middle.coords))[:, 1 - axis]
     crosses = bool(ends.min() <= across.min() + 1e-6 and ends.max() >= across.max() - 1e-6)

@@ -19,7 +19,7 @@ from calm_basin.core.structure.footing import fitting_family
 from calm_basin.core.waste.body import taken_out
 from calm_basin.core.waste.run import Run
 from calm_basin.core.waste.site import Site, propose, run_of, site_of
-from calm_basin.rules import guides_of
+from calm_basin.rules import TRADE
 
 SOURCE = "Geometry of the plan"
 
@@ -226,7 +226,8 @@ def _bodies(case: Case, site: Site, way: Run) -> list[Found]:
     """Timbers of which the pipe takes out more than may be drilled."""
     words, found = case.words, []
     refused = {one.crossing.timber for one in way.passed if not one.fits}
-    for taken in taken_out(site.ways.ground, site.ways.pipe, way, guides_of(case.rules)):
+    guides = TRADE.timber.guides_of(case.rules)
+    for taken in taken_out(site.ways.ground, site.ways.pipe, way, guides):
         timber = taken.timber
         if timber in refused:
             continue
@@ -272,7 +273,7 @@ def _bodies(case: Case, site: Site, way: Run) -> list[Found]:
 
 def _holes(case: Case, way: Run) -> list[Found]:
     """Holes of one run that are too near to each other in one timber."""
-    words, guides, found = case.words, guides_of(case.rules), []
+    words, guides, found = case.words, TRADE.timber.guides_of(case.rules), []
     drilled = [one for one in way.passed if one.fits and one.crossing.passing.hole > 0]
     for one, other in combinations(drilled, 2):
         timber = one.crossing.timber
@@ -303,7 +304,7 @@ def _holes(case: Case, way: Run) -> list[Found]:
 
 
 def _guides(case: Case) -> str:
-    return "; ".join(guide.source for guide in guides_of(case.rules))
+    return "; ".join(guide.source for guide in TRADE.timber.guides_of(case.rules))
 
 
 def _length(case: Case, length: float) -> list[Found]:

@@ -10,7 +10,7 @@ from calm_basin.core.structure.footing import fitting_family
 from calm_basin.core.waste.near import Near, near_lines
 from calm_basin.core.waste.run import Run
 from calm_basin.core.waste.site import propose, run_of, site_of
-from calm_basin.rules import trench_bedding
+from calm_basin.rules import TRADE
 
 FOUND = "What was found in the floor"
 
@@ -85,7 +85,7 @@ def _trench(case: Case, way: Run) -> list[Found]:
     if floor is None or family is None or way.length < 1e-6:
         return []
     low, _ = way.levels_along(0.0, way.length)
-    deep = family.pipe / 2 + trench_bedding().value - low
+    deep = family.pipe / 2 + TRADE.practice.trench_bedding.value - low
     found = []
     if floor.membrane is not None and deep > floor.membrane + 1e-6:
         found.append(

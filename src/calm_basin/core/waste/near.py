@@ -12,7 +12,7 @@ from calm_basin.core.structure.footing import fitting_family
 from calm_basin.core.waste.run import Run
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import Service
-from calm_basin.rules import trench_bedding
+from calm_basin.rules import TRADE
 
 
 @dataclass(frozen=True)
@@ -40,7 +40,7 @@ def near_lines(plan: Plan, way: Run) -> list[Near]:
     family = fitting_family(plan)
     assert family is not None
     radius, line = family.pipe / 2, LineString(way.line)
-    trench = trench_bedding().value if carrier_of(plan).trenched else None
+    trench = TRADE.practice.trench_bedding.value if carrier_of(plan).trenched else None
     found = []
     for number, service in enumerate(plan.services):
         other = LineString(service.points)
@@ -70,7 +70,7 @@ def at_levels(plan: Plan, low: float, high: float, radius: float) -> tuple[Polyg
     """Where a pipe is too near to a line whose depth is measured, if its middle lies somewhere
     between two levels, mm."""
     trenched = carrier_of(plan).trenched
-    reach = radius + (trench_bedding().value if trenched else 0.0)
+    reach = radius + (TRADE.practice.trench_bedding.value if trenched else 0.0)
     return tuple(
         kept_clear(service, radius)
         for service in plan.services

@@ -12,7 +12,7 @@ import numpy as np
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.waste.ground import Crossing, UnderFloor
 from calm_basin.core.waste.lattice import Lattice, Node, lattice_of
-from calm_basin.rules import bend_counts, hole_counts
+from calm_basin.rules import TRADE
 
 if TYPE_CHECKING:
     import networkx as nx
@@ -82,7 +82,8 @@ class Run:
     @property
     def cost(self) -> float:
         """What runs are compared by: length, bends and holes."""
-        return self.length + bend_counts().given * self.bends + hole_counts().given * self.holes
+        bend, hole = TRADE.pipes.bend.value, TRADE.pipes.hole.value
+        return self.length + bend * self.bends + hole * self.holes
 
     def keeps(self, level: float) -> bool:
         """Whether every timber is passed where it may be, and the stack met at ``level`` or
@@ -182,7 +183,7 @@ def _graph(lattice: Lattice, source: Node) -> nx.DiGraph:
     pipe is still high."""
     import networkx as nx
 
-    graph, bend, hole = nx.DiGraph(), bend_counts().given, hole_counts().given
+    graph, bend, hole = nx.DiGraph(), TRADE.pipes.bend.value, TRADE.pipes.hole.value
     reached = np.isfinite(lattice.needs[0])
     for i in range(len(lattice.along)):
         for j in range(len(lattice.across)):

@@ -22,7 +22,8 @@ from calm_basin.core.waste.near import at_levels, shut
 from calm_basin.core.waste.run import Run, cheapest, laid
 from calm_basin.plan.base import Point as Place
 from calm_basin.plan.floor import JoistFloor
-from calm_basin.rules import Guide, ceiling_room, guides_of
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.timber import Guide
 
 BOTTOMLESS = -1e5
 """Where nothing says how low the pipe may be, mm."""
@@ -106,7 +107,7 @@ def ways_of(case: Case) -> WasteWays | None:
         plan.waste.branch,
         family.pipe,
         plan.water.pipe_fall,
-        guides_of(case.rules),
+        TRADE.timber.guides_of(case.rules),
     )
 
 
@@ -128,7 +129,7 @@ def _ways(
         under = timbers_under(joists, outline)
         timbers = tuple((timber, passing(timber, joists, pipe, guides)) for timber in under)
         if joists.ceiling:
-            low = -joists.deck_thickness - joists.depth + ceiling_room().value + pipe / 2
+            low = -joists.deck_thickness - joists.depth + TRADE.timber.ceiling_room.value + pipe / 2
     return WasteWays(
         UnderFloor(bays, timbers, fall),
         np.array(outline),
@@ -155,7 +156,7 @@ def run_of(case: Case, site: Site) -> Run | None:
         way: Run | None = _straight(site, ())
     else:
         way = None if needed > site.start + 1e-6 else _proposed(ways, outlet, site.start)
-    guides = guides_of(case.rules)
+    guides = TRADE.timber.guides_of(case.rules)
     if way is None or not (shut(plan, way) or _cut_into(ways, way, guides)):
         return way
     kept_clear = at_levels(plan, ways.level, site.start, ways.pipe / 2)

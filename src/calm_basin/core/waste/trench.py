@@ -15,10 +15,8 @@ from calm_basin.core.geometry.levels import levels
 from calm_basin.core.kinds import carrier_of
 from calm_basin.core.structure.footing import fitting_family
 from calm_basin.core.waste.run import Run
-from calm_basin.rules import bucket, concrete, trench_bedding, trench_room
-
-CP = "Common practice, no source"
-
+from calm_basin.plan.sources import COMMON
+from calm_basin.rules import TRADE
 
 STATION = 5.0
 """A run is looked at so far apart, mm, when what is dug is summed along it."""
@@ -41,7 +39,7 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
     plan, words, floor = case.plan, case.words, carrier_of(case.plan).slab
     if floor is None:
         return ()
-    weight, holds = concrete().given, bucket()
+    weight, holds = TRADE.pipes.concrete.value, TRADE.pipes.bucket
     recess = max(levels(plan, case.surface).recess, 0.0)
     zone = Polygon(plan.shower.outline)
     shower = zone.area * min(recess, floor.thickness) / 1e6
@@ -52,14 +50,15 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
             f"{words.bulk(shower)}, {words.weight(shower * weight)}",
             "area of the shower × recess",
             [("area", words.area(zone.area)), ("recess", words.length(recess, "up"))],
-            source=CP,
+            source=COMMON,
             unit="litre",
         )
     ]
     family, pipe = fitting_family(plan), 0.0
     if way is not None and family is not None:
-        width = family.pipe + 2 * trench_room().value
-        pipe = width * dug(way, zone, recess, family.pipe / 2 + trench_bedding().value) / 1e6
+        width = family.pipe + 2 * TRADE.practice.trench_room.value
+        below = family.pipe / 2 + TRADE.practice.trench_bedding.value
+        pipe = width * dug(way, zone, recess, below) / 1e6
         deep = pipe * 1e6 / (width * way.length) if way.length else 0.0
         found.append(
             figure(
@@ -69,29 +68,29 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
                 "width × depth, summed along the run, less what the recess takes already",
                 [
                     ("width", words.length(width, "up")),
-                    ("under the pipe", words.length(trench_bedding().value)),
+                    ("under the pipe", words.length(TRADE.practice.trench_bedding.value)),
                     ("length", words.length(way.length, "up")),
                 ],
-                source=CP,
+                source=COMMON,
                 unit="litre",
                 note=f"Through a slab of {words.length(floor.thickness)} and what lies under it: "
                 "soil and insulation come out too, and the damp-proof membrane is made good.",
             )
         )
     whole = shower + pipe
-    trips = ceil(whole / holds.given)
+    trips = ceil(whole / holds.value)
     found.append(
         figure(
             "To carry out",
             whole * weight,
             f"{words.weight(whole * weight)}, {trips} {'trip' if trips == 1 else 'trips'} with a "
             "bucket",
-            f"what comes out × its weight; a bucket takes {words.bulk(holds.given)} of the solid",
+            f"what comes out × its weight; a bucket takes {words.bulk(holds.value)} of the solid",
             [
                 ("comes out", words.bulk(whole)),
-                (f"weight of {words.bulk(holds.given)}", words.weight(holds.given * weight)),
+                (f"weight of {words.bulk(holds.value)}", words.weight(holds.value * weight)),
             ],
-            source=CP,
+            source=COMMON,
             unit="kilogram",
             note="Broken concrete takes half as much room again. Silica dust: cut wet or extract, "
             "and a mask.",
@@ -103,7 +102,7 @@ def trench(case: Case, way: Run | None) -> tuple[Figure, ...]:
             pipe,
             f"{words.bulk(pipe)}, {words.weight(pipe * weight)} of concrete",
             "what the trench took, less the pipe, which is left out here",
-            source=CP,
+            source=COMMON,
             unit="litre",
             note="After the leak test; the membrane first where it was cut.",
         )

@@ -7,8 +7,10 @@ from math import pi
 from calm_basin.core.answer.result import Input, Working
 from calm_basin.core.answer.words import Words
 from calm_basin.core.water.result import Capacity
+from calm_basin.plan.sources import COMMON
 from calm_basin.plan.water import Water
-from calm_basin.rules import Pipe, pipes, roughness
+from calm_basin.rules import TRADE
+from calm_basin.rules.trade.pipes import Pipe
 
 
 def flow_of(water: Water) -> float:
@@ -31,7 +33,7 @@ def full_pipe(diameter: float, fall: float) -> float:
     ``v = R^(2/3) S^(1/2) / n`` with the hydraulic radius ``R = d / 4``. Half full it carries half.
     """
     bore = diameter / 1000
-    speed = (bore / 4) ** (2 / 3) * fall**0.5 / roughness().given
+    speed = (bore / 4) ** (2 / 3) * fall**0.5 / TRADE.pipes.roughness.value
     return float(speed * pi * bore**2 / 4 * 60_000)
 
 
@@ -40,7 +42,7 @@ def capacities(given: Water, words: Words, *, table: bool = True) -> tuple[Capac
     heads give."""
     flow, found = flow_of(given), []
     size: Pipe | None = next(
-        (p for p in reversed(pipes()) if p.bore <= given.pipe_diameter + 2), None
+        (p for p in reversed(TRADE.pipes.pipes) if p.bore <= given.pipe_diameter + 2), None
     )
     if size is not None and table:
         found.append(
@@ -66,7 +68,7 @@ def capacities(given: Water, words: Words, *, table: bool = True) -> tuple[Capac
                 flow,
                 "what a usual drain of this outlet lets through",
                 [("inside diameter", words.length(given.pipe_diameter))],
-                "Common practice, no source",
+                COMMON,
                 "Type the drain's own figure where its text gives one.",
             )
         )
@@ -81,9 +83,9 @@ def capacities(given: Water, words: Words, *, table: bool = True) -> tuple[Capac
             [
                 ("inside diameter", words.length(given.pipe_diameter)),
                 ("fall S", words.fall(given.pipe_fall)),
-                ("roughness n", f"{roughness().given:g}"),
+                ("roughness n", f"{TRADE.pipes.roughness.value:g}"),
             ],
-            f"Manning's formula; n: {roughness().source}",
+            f"Manning's formula; n: {TRADE.pipes.roughness.source}",
             "Half full leaves air in the pipe, so that the trap is not sucked empty.",
         )
     )

@@ -19,7 +19,7 @@ from calm_basin.core.water.pipes import capacities, flow_of
 from calm_basin.core.water.result import Gathering, Puddle, Runoff, WaterResult
 from calm_basin.plan import Plan
 from calm_basin.plan.places import belong
-from calm_basin.rules import flood_depth
+from calm_basin.rules import TRADE
 
 FLOOR = "Geometry of the floor"
 
@@ -185,7 +185,7 @@ def reserve(plan: Plan, words: Words, surface: Surface) -> str:
 
 def flood_weight(surface: Surface, words: Words) -> str:
     """What the water of a flood test puts on the floor, in words."""
-    deep = flood_depth().value
+    deep = TRADE.practice.flood_depth.value
     load = float(surface.outline.area) * deep / 1e6
     return (
         f"A flood test {words.length(deep)} deep over the whole floor puts about "

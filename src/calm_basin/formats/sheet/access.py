@@ -9,14 +9,14 @@ from reportlab.platypus import Spacer
 from calm_basin.formats.sheet.page import Page, Sheet
 from calm_basin.formats.sheet.style import STRONG, table, text
 from calm_basin.formats.sheet.texts import shares, working
-from calm_basin.rules import people
+from calm_basin.rules import TRADE
 
 
 def _access(sheet: Sheet) -> list[Any]:
     found = sheet.solution.access
     if found is None:
         return []
-    names = [people()[user].name for user in sheet.plan.users]
+    names = [TRADE.people.by_id[user].name for user in sheet.plan.users]
     figures: list[list[Any]] = [["Figure", "Value", "How it comes about"]]
     figures += [[f.label, text(f.text, STRONG), working(f)] for f in found.figures]
     spaces: list[list[Any]] = [["Space", "What there is", "Whose"]]

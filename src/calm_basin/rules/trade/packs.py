@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-from functools import cache
-from typing import Literal
+from typing import Annotated, Literal, get_args
 
-from pydantic import Field
+from pydantic import BeforeValidator, Field
 
 from calm_basin.plan.base import Part
 from calm_basin.rules.ruleset import millimetres
-from calm_basin.rules.trade import Practice, Sourced, table
+from calm_basin.rules.trade.record import Record, with_ids
+from calm_basin.rules.trade.sourced import Measure, Sourced
 
 Counted = Literal["each", "m", "m2", "litre", "volume", "bag"]
 """What is counted: pieces, metres, square metres, litres of what is liquid or of a bed, bags."""
 
-RATES = "rates"
-LISTS = ("gear", "consumables", "tools", "forgotten")
+ListName = Literal["gear", "consumables", "tools", "forgotten"]
 
 
 class Pack(Part):
@@ -61,26 +60,36 @@ class Listed(Sourced):
     listed: tuple[str, ...]
 
 
-@cache
-def items() -> dict[str, Item]:
+class Rates(Record):
+    """Lengths that amounts are reckoned with."""
+
+    cleat_screws: Measure
+    deck_screws: Measure
+    saw_cut: Measure
+
+
+class Order(Record):
     """What is bought, by id, in the order in which it is listed."""
-    rows = {name: row for name, row in table("order").items() if name != RATES}
-    return {name: Item.model_validate({"id": name, **row}) for name, row in rows.items()}
+
+    items: Annotated[dict[str, Item], BeforeValidator(with_ids)]
+    rates: Rates
 
 
-@cache
-def rate(name: str) -> float:
-    """A length that amounts are reckoned with, mm."""
-    return Practice.model_validate(table("order")[RATES][name]).value
+class Kit(Record):
+    """What a job takes and nobody counts."""
+
+    gear: Listed
+    consumables: Listed
+    tools: Listed
+    forgotten: Listed
+
+    @property
+    def lists(self) -> dict[ListName, Listed]:
+        """The lists by name, in the order in which they are shown."""
+        return {name: getattr(self, name) for name in get_args(ListName)}
 
 
-@cache
-def care() -> Listed:
+class Care(Record):
     """What the customer is told about the floor."""
-    return Listed.model_validate(table("care")["floor"])
 
-
-@cache
-def sundries(name: str) -> Listed:
-    """One of the `LISTS`."""
-    return Listed.model_validate(table("kit")[name])
+    floor: Listed

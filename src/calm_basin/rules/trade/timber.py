@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from functools import cache
 from math import inf
 from typing import Literal
 
 from pydantic import BaseModel
 
 from calm_basin.rules.ruleset import Length, RuleSet, millimetres
-from calm_basin.rules.trade import Given, Practice, Sourced, table
+from calm_basin.rules.trade.record import Record
+from calm_basin.rules.trade.sourced import Measure, Number, Sourced
 
 GuideName = Literal["us", "uk"]
 
@@ -63,30 +63,6 @@ class Stiffness(Sourced):
     share: float
 
 
-@cache
-def _guides() -> tuple[Guide, ...]:
-    return tuple(Guide.model_validate(item) for item in table("timber")["guides"])
-
-
-def guides_of(rules: RuleSet) -> tuple[Guide, ...]:
-    """The guidance of a rule set; all there is where it names none: every one is then kept, but
-    for a place to the millimetre, which is asked where it is the rule."""
-    own = tuple(guide for guide in _guides() if guide.id == rules.timber)
-    return own or tuple(guide.model_copy(update={"off_centre": ""}) for guide in _guides())
-
-
-@cache
-def stiffnesses() -> tuple[Stiffness, ...]:
-    """How stiff a floor should be, by kind of tile."""
-    return tuple(Stiffness.model_validate(item) for item in table("timber")["stiffness"])
-
-
-@cache
-def live_load() -> Given:
-    """What a dwelling's floor carries, kN/m²."""
-    return Given.model_validate(table("timber")["live_load"])
-
-
 POUNDS = 20.8854
 """Pounds per square foot in 1 kN/m²."""
 
@@ -94,12 +70,6 @@ POUNDS = 20.8854
 def load_text(load: float) -> str:
     """A load, kN/m², in words."""
     return f"{load:.1f} kN/m² ({load * POUNDS:.0f} lb per sq ft)"
-
-
-@cache
-def dead_load() -> Given:
-    """What a floor itself weighs, kN/m²."""
-    return Given.model_validate(table("timber")["dead_load"])
 
 
 class SizeFactor(BaseModel):
@@ -125,31 +95,25 @@ class Grade(Sourced):
         return self.bending * factor * self.repetitive
 
 
-@cache
-def grade() -> Grade:
-    """What ordinary joists are taken to be."""
-    return Grade.model_validate(table("timber")["grade"])
+class Timber(Record):
+    """Guidance on notches and holes; ``stiffness`` of a floor by kind of tile; the ``live_load`` of
+    a dwelling's floor and what it weighs itself, ``dead_load``, kN/m²; the ``grade`` that ordinary
+    joists are taken to be; ``bed_weight`` of a mortar bed, kN/m² for each mm. A hole is wider than
+    its pipe by ``pipe_room``; ``ceiling_room`` is between a pipe and the ceiling under it,
+    ``flange_room`` what is left of a web between a hole and the flange."""
 
+    guides: tuple[Guide, ...]
+    stiffness: tuple[Stiffness, ...]
+    live_load: Number
+    dead_load: Number
+    grade: Grade
+    bed_weight: Number
+    pipe_room: Measure
+    ceiling_room: Measure
+    flange_room: Measure
 
-@cache
-def bed_weight() -> Given:
-    """Of a mortar bed, kN/m² for each mm."""
-    return Given.model_validate(table("timber")["bed_weight"])
-
-
-@cache
-def pipe_room() -> Practice:
-    """How much wider than its pipe a hole is."""
-    return Practice.model_validate(table("timber")["pipe_room"])
-
-
-@cache
-def ceiling_room() -> Practice:
-    """Room between a pipe and the ceiling under it."""
-    return Practice.model_validate(table("timber")["ceiling_room"])
-
-
-@cache
-def flange_room() -> Practice:
-    """What is left of a web between a hole and the flange."""
-    return Practice.model_validate(table("timber")["flange_room"])
+    def guides_of(self, rules: RuleSet) -> tuple[Guide, ...]:
+        """The guidance of a rule set; all there is where it names none: every one is then kept, but
+        for a place to the millimetre, which is asked where it is the rule."""
+        own = tuple(guide for guide in self.guides if guide.id == rules.timber)
+        return own or tuple(guide.model_copy(update={"off_centre": ""}) for guide in self.guides)
