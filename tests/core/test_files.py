@@ -149,6 +149,9 @@ class BundleTest(unittest.TestCase):
             self.assertEqual(again.exit_code, 1)
             self.assertIn("--replace", again.output)
             self.assertEqual((to / "plan.json").read_text(), "mine")
+            # That is told before the plan is so much as read.
+            early = CliRunner().invoke(main, ["files", "-", str(to)], input="no plan")
+            self.assertEqual(early.output, again.output)
             over = CliRunner().invoke(main, ["files", "-", str(to), "--replace"], input=text)
             self.assertEqual(over.exit_code, 0, over.output)
             self.assertNotEqual((to / "plan.json").read_text(), "mine")

@@ -13,11 +13,11 @@ from shapely.geometry import LineString, Point, Polygon
 
 from calm_basin.core.answer.words import Words
 from calm_basin.core.geometry.taping import BLIND, Taped, Walls
-from calm_basin.core.setting_out.marks import SAME_HEIGHT, SAME_MARK
 from calm_basin.core.setting_out.result import Mark, MarksResult
 from calm_basin.demo import demo_plans
 from calm_basin.formats.marks_csv import write_marks
 from calm_basin.plan import PlanError, plan_from
+from calm_basin.tolerances import SAME_HEIGHT, SAME_MARK
 from tests.core.test_structure import under
 from tests.plans import Document, answered, channel, document, moved, point, wet_room
 from tests.sweeps import each, some

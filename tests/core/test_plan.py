@@ -68,6 +68,22 @@ class RefusalTest(unittest.TestCase):
         ]:
             self.refused(path, value, where=where, word=word)
 
+    def test_a_number_that_no_unit_makes_a_length_is_told_as_it_was_written(self) -> None:
+        for unit in ("mm", "in", "ft"):
+            for huge in (1.7976931348623157e308, -1e300, 10**400, float("inf"), float("nan")):
+                for path in ("room/outline/0", "room/outline/0/0", "room/doors/0/offset"):
+                    doc: Any = document() | {"display": {"length": unit}}
+                    *outer, last = path.split("/")
+                    at = doc
+                    for name in outer:
+                        at = at[int(name)] if name.isdigit() else at[name]
+                    at[int(last) if last.isdigit() else last] = huge
+                    with self.assertRaises(PlanError) as caught:
+                        plan_from(doc)
+                    (problem,) = caught.exception.problems
+                    self.assertEqual(problem.path, f"/{path}")
+                    self.assertLess(len(problem.message), 200)
+
     def test_a_missing_field_is_named(self) -> None:
         doc = document()
         del doc["shower"]["drain"]

@@ -26,8 +26,8 @@ from calm_basin.core.access.ways import narrows, neck, passes, shortest, widest
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.falls import door_edges, ring_of
 from calm_basin.plan import plan_from
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Door, Fixture, Room
+from calm_basin.tolerances import ON_EDGE
 from tests.core.test_access import clearance, coded, rooms
 from tests.plans import Document, answered, cured, moved, offering, solved
 from tests.reference.test_access_limits import fixture, roomy

@@ -7,11 +7,12 @@ import unittest
 import numpy as np
 from scipy.cluster.hierarchy import fcluster, linkage
 
-from calm_basin.core.survey.floor import ONE_PLACE, places_of
+from calm_basin.core.survey.floor import places_of
 from calm_basin.core.systems.fitting import fitted
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.survey import MOST_READINGS, HeightReading
 from calm_basin.rules import build_systems, drain_families
+from calm_basin.tolerances import ONE_PLACE
 from tests.extremes import extreme
 from tests.plans import Document, answered, document
 

@@ -23,8 +23,8 @@ from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.meeting import met
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import drain_families, rule_sets
+from calm_basin.tolerances import ON_EDGE
 from tests.plans import (
     Document,
     answered,

@@ -11,7 +11,7 @@ import click
 from calm_basin.cli.solving import INCOMPLETE, refuse
 from calm_basin.core.answer.result import Part
 from calm_basin.core.solve import solve
-from calm_basin.formats.bundle import files_of
+from calm_basin.formats.bundle import NAMES, files_of
 from calm_basin.plan import PlanError, read_plan
 from calm_basin.plan.reading import LARGEST_DOCUMENT
 
@@ -22,6 +22,12 @@ from calm_basin.plan.reading import LARGEST_DOCUMENT
 @click.option("--replace", is_flag=True, help="Write over files that are there.")
 def files(plan: BinaryIO, folder: Path, replace: bool) -> None:
     """Work out PLAN and write all its files into FOLDER: sheet, drawing, order, days, marks."""
+    # Asked before anything is worked out, which takes seconds.
+    there = sorted(name for name in NAMES if (folder / name).exists())
+    if there and not replace:
+        raise click.ClickException(
+            f"{folder} has {', '.join(there)} already. Write over them with --replace."
+        )
     try:
         document = read_plan(plan.read(LARGEST_DOCUMENT + 1))
         solution = solve(document, parts=get_args(Part))
@@ -30,11 +36,6 @@ def files(plan: BinaryIO, folder: Path, replace: bool) -> None:
     made = datetime.now(UTC)
     uid = "".join(sign if sign.isalnum() else "-" for sign in document.job.name.lower())
     found = files_of(document, solution, uid=uid, made=made)
-    there = sorted(name for name in found if (folder / name).exists())
-    if there and not replace:
-        raise click.ClickException(
-            f"{folder} has {', '.join(there)} already. Write over them with --replace."
-        )
     try:
         folder.mkdir(parents=True, exist_ok=True)
         for name, content in found.items():

@@ -22,9 +22,7 @@ from calm_basin.plan.agreement import check_drains, check_parts
 from calm_basin.plan.agreement_walls import check_walls
 from calm_basin.plan.base import ContradictionError
 from calm_basin.rules import RuleSet
-
-SLACK = 1e-6
-"""Share by which a figure may differ without having changed."""
+from calm_basin.tolerances import SHARE_ROUNDED
 
 
 def looked_at(case: Case, checks: Sequence[Check]) -> list[tuple[Check, Found]]:
@@ -191,5 +189,5 @@ def _excess(finding: Finding) -> float:
     if finding.measured is None or finding.limit is None:
         return 0.0
     beyond = abs(finding.measured - finding.limit)
-    step = SLACK * max(abs(finding.limit), abs(finding.measured), SLACK)
+    step = SHARE_ROUNDED * max(abs(finding.limit), abs(finding.measured), SHARE_ROUNDED)
     return round(beyond / step) * step if beyond > step else 0.0

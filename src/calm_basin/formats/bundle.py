@@ -33,6 +33,9 @@ TOLD = {
     "levels.csv": "readings of the old floor",
 }
 
+NAMES = (CONTENTS, *TOLD)
+"""All files that a job may have."""
+
 
 def files_of(plan: Plan, solution: Solution, *, uid: str, made: datetime) -> dict[str, bytes]:
     """The files of a job by name, those that there is nothing for left out, the contents first.

@@ -12,11 +12,12 @@ from shapely.validation import explain_validity
 
 from calm_basin.plan.base import ContradictionError, Point
 from calm_basin.plan.floor import Floor, JoistFloor
-from calm_basin.plan.places import ON_EDGE, beyond, holds
+from calm_basin.plan.places import beyond, holds
 from calm_basin.plan.room import Door, Room
 from calm_basin.plan.shower import LinearDrain, PointDrain, Shower, SlopePanels, StockTray, Tray
 from calm_basin.plan.survey import Reading, ShimReading, StaffReading, Survey, Tape
 from calm_basin.plan.waste import Waste
+from calm_basin.tolerances import ON_EDGE
 
 
 def check_parts(room: Room, floor: Floor, shower: Shower, survey: Survey) -> None:

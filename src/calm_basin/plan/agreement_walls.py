@@ -5,9 +5,9 @@ from __future__ import annotations
 from calm_basin.plan.agreement import apart, checked_outline
 from calm_basin.plan.base import ContradictionError
 from calm_basin.plan.layers import thick
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Room
 from calm_basin.plan.walls import WallBuild
+from calm_basin.tolerances import ON_EDGE
 
 MOST_ON_STUDS = 300.0
 """No wall is so thick in front of its studs, mm; a slipped unit is."""

@@ -22,9 +22,7 @@ from calm_basin.plan.layers import Layer, first, thick
 from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.walls import WallBuild
-
-ONE_LINE = 0.02
-"""Sine of the angle by which two sides of an outline may differ and be one straight wall."""
+from calm_basin.tolerances import ALONG
 
 
 class Stretch(NamedTuple):
@@ -131,7 +129,7 @@ def _joined(outline: Outline) -> list[bool]:
     before = np.roll(along, 1, axis=0)
     turn = before[:, 0] * along[:, 1] - before[:, 1] * along[:, 0]
     onward = (before * along).sum(axis=1) > 0
-    return [bool(flag) for flag in (np.abs(turn) <= ONE_LINE) & onward]
+    return [bool(flag) for flag in (np.abs(turn) <= ALONG) & onward]
 
 
 def offset(outline: Outline, out: Sequence[float]) -> Outline:

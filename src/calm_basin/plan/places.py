@@ -15,15 +15,10 @@ from numpy.typing import NDArray
 from shapely.geometry import LineString, Polygon
 
 from calm_basin.plan.base import Point
-
-ON_EDGE = 0.5
-"""A place that lies outside by no more than this, mm, lies on the edge and belongs inside."""
+from calm_basin.tolerances import ON_EDGE, SAME_PLACE
 
 AT_WALL = 10 * ON_EDGE
 """What lies no farther from a wall's face, mm, is at it."""
-
-_ROUNDING = 1e-3
-"""What shapes that were worked out may be off by, mm."""
 
 
 def beyond(outline: shapely.Geometry, points: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -40,7 +35,7 @@ def belong(outline: shapely.Geometry, points: NDArray[np.float64]) -> NDArray[np
 
 def holds(outline: Polygon, shape: shapely.Geometry) -> bool:
     """Whether a whole shape belongs to an outline."""
-    return bool(outline.buffer(ON_EDGE + _ROUNDING).covers(shape))
+    return bool(outline.buffer(ON_EDGE + SAME_PLACE).covers(shape))
 
 
 @lru_cache(maxsize=256)

@@ -20,6 +20,9 @@ LARGEST_DOCUMENT = 4_000_000
 """Most bytes a plan document may have: one with as many readings as it may have, indented, has
 1.3 million, a usual one a few thousand."""
 
+READABLE = 1e9
+"""A larger number, mm, is told as it was written: in no unit is it a length."""
+
 MOST_PROBLEMS = 40
 """So many problems are told one by one."""
 
@@ -183,7 +186,7 @@ def _message(item: Any, cause: object, display: Display | None) -> str:
     def told(limit: float, rounding: Rounding) -> str:
         return format_length(limit, display, rounding=rounding) if display else f"{limit:g}"
 
-    if display is not None and isinstance(given, int | float):
+    if display is not None and isinstance(given, int | float) and abs(given) < READABLE:
         shown = format_length(given, display)
     if kind == "missing":
         return "This field is missing. Add it."

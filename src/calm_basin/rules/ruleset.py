@@ -265,17 +265,17 @@ class Space(Asked):
 
     @cached_property
     def arms(self) -> float:
-        """Of a T, mm; 0: it is none."""
+        """How long the arms of a T are, mm; 0 where it has none."""
         return _in_mm(self.arm)
 
     @cached_property
     def opening(self) -> float:
-        """The least entry of a shower, mm; 0: nothing is asked."""
+        """How wide a shower's entry has to be, mm; 0 where that is free."""
         return _in_mm(self.entry)
 
     @cached_property
     def beside(self) -> float:
-        """What lies beside a door's latch, mm; 0: nothing is asked."""
+        """What lies beside a door's latch, mm; 0 where that is free."""
         return _in_mm(self.latch)
 
     @property

@@ -30,10 +30,10 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.thresholds import Edge, door_edges, entry_edge
 from calm_basin.core.falls.floor import points_of
 from calm_basin.core.geometry.surface import Array
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Door
 from calm_basin.plan.users import SITTING
 from calm_basin.rules import TRADE, Limit
+from calm_basin.tolerances import ON_EDGE
 
 FREE = "Geometry of the room"
 

@@ -18,9 +18,9 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.cures import Asked, ask_for
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.plan.edits.corners import box_of, stretch
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.reading import PlanError
 from calm_basin.rules import Space
+from calm_basin.tolerances import ON_EDGE
 
 SAID = {
     "before_wc": "before the {}",
@@ -31,10 +31,6 @@ SAID = {
     "door_push": "before door {}",
 }
 """Where a space is."""
-
-
-NEXT_TO = 2.0
-"""What lies nearer to the end of a way's narrowest place, mm, is what it ends at."""
 
 
 def where(case: Case, spot: Spot) -> str:

@@ -16,9 +16,7 @@ from calm_basin.core.survey.lie import as_read
 from calm_basin.core.survey.truing import pour_over_room
 from calm_basin.plan.room import Door
 from calm_basin.rules import Limit, highest_step, steepest_ramp
-
-NO_TOUCH = 100.0
-"""Area, mm², over which a leaf may swing of a fixture: it only touches it."""
+from calm_basin.tolerances import TOUCHES
 
 
 def narrow_doors(case: Case) -> list[Found]:
@@ -62,7 +60,7 @@ def doors_that_hit(case: Case) -> list[Found]:
         for number, fixture in enumerate(case.plan.room.fixtures):
             if not on_the_floor(fixture) or sweep.is_empty:
                 continue
-            if fixture_shape(fixture).intersection(sweep).area <= NO_TOUCH:
+            if fixture_shape(fixture).intersection(sweep).area <= TOUCHES:
                 continue
             finding = unmeasured(
                 "door_hits_fixture",

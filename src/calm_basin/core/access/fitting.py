@@ -17,14 +17,10 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.access.floor import Facing, sound
 from calm_basin.core.geometry.surface import Array
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.tolerances import ON_EDGE, SLIVER
 
 FINE = 0.1
 """Circles and ways are found to this, mm, across."""
-
-SLIVER = 1.0
-"""Floor of a smaller area, mm², is none."""
-
 
 MOST_DIRECTIONS = 4
 """Along so many directions of a floor's edges rectangles are looked for."""

@@ -26,10 +26,10 @@ from calm_basin.core.answer.build import (
 )
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Fixture, FixtureKind
 from calm_basin.plan.users import SITTING
 from calm_basin.rules import TRADE, Limit, LimitTopic
+from calm_basin.tolerances import ON_EDGE, TOUCHES
 
 HEIGHTS: dict[FixtureKind, LimitTopic] = {
     "control": "control_height",
@@ -45,9 +45,6 @@ SEATS: tuple[FixtureKind, ...] = ("seat", "folding seat", "bench")
 MOST_PAIRS, MOST_ASIDE = 6, 2
 """So many pairs that stand in each other are told one by one, those that share most; and so many
 moves of each."""
-
-TOUCH = 100.0
-"""Area, mm², that two fixtures may share: they only touch."""
 
 
 def placed(case: Case) -> list[Found]:
@@ -65,7 +62,7 @@ def placed(case: Case) -> list[Found]:
     pairs = shapely.STRtree(shapes).query(shapes, predicate="intersects").T
     pairs = pairs[pairs[:, 0] < pairs[:, 1]]
     shared = shapely.area(shapely.intersection(shapes[pairs[:, 0]], shapes[pairs[:, 1]]))
-    worst = [i for i in np.argsort(-shared, kind="stable") if shared[i] > TOUCH]
+    worst = [i for i in np.argsort(-shared, kind="stable") if shared[i] > TOUCHES]
     for i in worst[:MOST_PAIRS]:
         a, b = (standing[k] for k in pairs[i])
         found.append(_on_another(case, a, b, len(worst) - MOST_PAIRS))

@@ -15,8 +15,8 @@ from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side, footprint
 from calm_basin.plan.base import Point
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import OFF_THE_FLOOR, Door, Fixture, Room
+from calm_basin.tolerances import ON_EDGE
 
 
 class Facing(NamedTuple):

@@ -12,7 +12,6 @@ from calm_basin.core.access.floor import (
     free_floor,
     steep_planes,
 )
-from calm_basin.core.falls.limits import TOLERANCE
 from calm_basin.core.geometry.solid import solid
 from calm_basin.core.geometry.surface import Surface
 from calm_basin.core.survey.lie import step_at_entry
@@ -20,6 +19,7 @@ from calm_basin.plan import Plan
 from calm_basin.plan.room import Door
 from calm_basin.plan.users import SITTING
 from calm_basin.rules import TRADE, RuleSet, Space, SpaceTopic
+from calm_basin.tolerances import SHARE_ROUNDED
 
 
 @dataclass(frozen=True)
@@ -58,7 +58,7 @@ def ground_of(plan: Plan, rules: RuleSet, surface: Surface) -> Ground:
     stepped = abs(step_at_entry(plan, surface)) > least
     parts = free_floor(plan.room, plan.shower.outline, stepped)
     most = steepest_to_turn_on(rules) if any(user in SITTING for user in plan.users) else None
-    steep = Polygon() if most is None else steep_planes(surface, most * (1 + TOLERANCE))
+    steep = Polygon() if most is None else steep_planes(surface, most * (1 + SHARE_ROUNDED))
     return Ground(plan, rules, surface, parts, steep, most, stepped)
 
 

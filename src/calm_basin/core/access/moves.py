@@ -24,8 +24,8 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.falls.drains import ChannelSide
 from calm_basin.core.geometry.surface import Array
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Fixture, FixtureKind
+from calm_basin.tolerances import ON_EDGE
 
 WAYS = (("right", 0, 1), ("left", 0, -1), ("up", 1, 1), ("down", 1, -1))
 """Where a fixture may be moved: in words, along which axis and which way."""

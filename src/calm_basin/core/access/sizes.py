@@ -18,8 +18,8 @@ from calm_basin.core.access.floor import (
     steepest_under,
 )
 from calm_basin.core.access.ground import Ground, Spot
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import TRADE, Space
+from calm_basin.tolerances import ON_EDGE
 
 
 @lru_cache(maxsize=1024)

@@ -21,11 +21,10 @@ from calm_basin.core.access.floor import (
 )
 from calm_basin.core.access.ground import Ground, Spot, asked_spaces
 from calm_basin.core.access.sizes import shower_sizes
-from calm_basin.core.falls.limits import TOLERANCE
 from calm_basin.plan.backs import Side
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Door, Fixture
 from calm_basin.rules import Space, SpaceTopic
+from calm_basin.tolerances import ON_EDGE, SHARE_ROUNDED
 
 NEAR = 1000.0
 """A fixture that would have to be moved farther than this, mm, is not moved."""
@@ -139,7 +138,7 @@ def _beside_latch(ground: Ground, space: Space, frame: Facing, door: Door, numbe
 
 
 def _gentle(ground: Ground, fall: float) -> bool:
-    return ground.most is None or fall <= ground.most * (1 + TOLERANCE)
+    return ground.most is None or fall <= ground.most * (1 + SHARE_ROUNDED)
 
 
 def _anchored(

@@ -18,12 +18,9 @@ from calm_basin.core.access.ways import Narrows, narrows, neck, passes, widest
 from calm_basin.core.answer.build import broken
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Cure, Place
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.users import User
 from calm_basin.rules import TRADE
-
-NEXT_TO = 2.0
-"""What lies nearer to the end of a way's narrowest place, mm, is what it ends at."""
+from calm_basin.tolerances import NEXT_TO, ON_EDGE
 
 
 def goal_of(case: Case) -> MultiLineString:

@@ -17,15 +17,13 @@ from shapely.ops import nearest_points
 
 from calm_basin.core.access.fitting import largest_circle, most_that_fits
 from calm_basin.core.geometry.surface import Array
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.tolerances import NEXT_TO, ON_EDGE
 
 BESIDE = 0.01
 """Discs wider than a way by this share part into those before its narrowest place and those behind
 it; those narrower by it hang together there."""
 STRAIGHT = 1.1
 """A way that is longer by more than this share than the line between its ends bends."""
-TOUCH = 2.0
-"""A disc touches what is no farther from it, mm: its round corners are drawn with sides."""
 SECTOR = np.radians(60)
 """What stands on the other side of a narrow place is looked for so far to either hand."""
 
@@ -181,7 +179,7 @@ def _touched(floor: shapely.Geometry, at: Array, way: Array) -> float:
     share = ((at - start) * side).sum(axis=1) / (side**2).sum(axis=1)
     nearest = start + np.clip(share, 0, 1)[:, None] * side
     apart = np.hypot(*(nearest - at).T)
-    touched = nearest[apart <= apart.min() + TOUCH]
+    touched = nearest[apart <= apart.min() + NEXT_TO]
     return max(float(((touched - at) @ way).max()), 0.0)
 
 

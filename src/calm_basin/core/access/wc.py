@@ -11,9 +11,9 @@ from calm_basin.core.access.floor import back_of, fixture_shape, on_the_floor
 from calm_basin.core.access.moves import moved
 from calm_basin.core.answer.build import asked_of, broken, off_limit, severity_of
 from calm_basin.core.answer.case import Case, Found
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.users import SITTING
 from calm_basin.rules import TRADE, Limit
+from calm_basin.tolerances import ON_EDGE
 
 
 def wc_sides(case: Case) -> list[Found]:

@@ -7,6 +7,7 @@ from math import ceil, floor
 
 from calm_basin.amounts import CUBIC_FOOT_LITRES, GALLON_LITRES, KG_PER_POUND
 from calm_basin.plan import Plan
+from calm_basin.tolerances import SHARE_ROUNDED, UNSEEN
 from calm_basin.units import (
     MM_PER_INCH,
     Display,
@@ -17,12 +18,6 @@ from calm_basin.units import (
     format_length,
     format_limit,
 )
-
-WHOLE = 1e-6
-"""Share of a step by which a length may miss a whole one and still be that."""
-
-FLUSH = 0.05
-"""A step that is smaller, mm, is none."""
 
 
 @dataclass(frozen=True)
@@ -59,15 +54,15 @@ class Words:
 
     def up(self, value: float) -> float:
         """A length, mm, rounded up to what is shown on site."""
-        return ceil(value / self.display.step - WHOLE) * self.display.step
+        return ceil(value / self.display.step - SHARE_ROUNDED) * self.display.step
 
     def down(self, value: float) -> float:
         """A length, mm, rounded down to what is shown on site."""
-        return floor(value / self.display.step + WHOLE) * self.display.step
+        return floor(value / self.display.step + SHARE_ROUNDED) * self.display.step
 
     def step(self, down: float) -> str:
         """A step, mm, with its way as one who walks in meets it."""
-        if abs(down) <= FLUSH:
+        if abs(down) <= UNSEEN:
             return "flush"
         return f"{self.length(abs(down), 'up')} {'down' if down > 0 else 'up'}"
 

@@ -24,26 +24,17 @@ from calm_basin.core.geometry.grid import Grid, grid_of
 from calm_basin.core.geometry.relief import Relief
 from calm_basin.core.geometry.straightedge import Search, Straightedge
 from calm_basin.core.geometry.surface import RIM, Array, Facet, Surface, xy
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import LEVEL, ON_EDGE, ON_LINE, ONE_PLACE
 
 Indices = NDArray[np.intp]
 Mask = NDArray[np.bool_]
 
-ONE_PLACE = 25.0
-"""A reading this near to an earlier one, mm, is of the same place and takes its stead."""
-
 FEWEST = 3
 """So many readings, not on one line, tell how a plane lies."""
 
-ON_LINE = 30.0
-"""Readings that spread less than this across, mm, lie on one line."""
-
 REACH = 400.0
 """Farther from every reading, mm, nothing is known of the floor."""
-
-HAIR = 1e-9
-"""A side of a hull that looks up by less stands upright."""
 
 CELLS = 10_000
 """A floor is looked at in about so many cells."""
@@ -244,7 +235,7 @@ class BuiltFloor:
             hull = scipy.spatial.ConvexHull(solid)
         except scipy.spatial.QhullError:
             return 0.0
-        upper = hull.equations[hull.equations[:, 2] > HAIR]
+        upper = hull.equations[hull.equations[:, 2] > LEVEL]
         lids = -(solid[:, :2] @ upper[:, :2].T + upper[:, 3]) / upper[:, 2]
         return float((lids.min(axis=1) - off).max())
 

@@ -18,13 +18,11 @@ import scipy
 import shapely
 
 from calm_basin.core.as_built.floor import BuiltFloor, Group
-from calm_basin.core.geometry.surface import OUTSIDE, SAME_PLACE, Array
+from calm_basin.core.geometry.surface import OUTSIDE, Array
+from calm_basin.tolerances import SAME_PLACE, SOLVED
 
 TANGENTS, ROUNDS = 8, 60
 """Tangents that a limit begins with, and how often it is cut into."""
-
-HAIR = 1e-7
-"""Share by which a fall may pass its limit: the solver's own rounding."""
 
 FARTHEST = 1e3
 """No plane is moved farther than this, mm."""
@@ -250,7 +248,7 @@ class _Programme:
             most = float(self.most[number])
             built = np.array(facet.plane[:2]) + planes[number, :2]
             steep = hypot(*built)
-            if not facet.level and np.isfinite(most) and steep > most * (1 + HAIR):
+            if not facet.level and np.isfinite(most) and steep > most * (1 + SOLVED):
                 self._tangent(number, -built / steep)
                 cut = True
         return cut

@@ -11,7 +11,7 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.days.schedule import Task
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.core.geometry.levels import levels, pour_of
-from calm_basin.core.kinds import NO_DEPTH, carrier_of, former_of
+from calm_basin.core.kinds import carrier_of, former_of
 from calm_basin.core.membrane.on_walls import school_of
 from calm_basin.core.tile.walls import faces
 from calm_basin.plan import Plan
@@ -20,6 +20,7 @@ from calm_basin.plan.days import OwnTask
 from calm_basin.plan.layers import has
 from calm_basin.rules import TRADE
 from calm_basin.rules.trade.tasks import Usual
+from calm_basin.tolerances import UNSEEN
 
 HOUR = 60
 """Minutes."""
@@ -180,7 +181,7 @@ class _Chain:
 def _floor(case: Case, chain: _Chain) -> None:
     """The floor opened or cut, the pipe, and the floor made level."""
     plan = case.plan
-    recessed = levels(plan, case.surface).base < -NO_DEPTH
+    recessed = levels(plan, case.surface).base < -UNSEEN
     carrier = carrier_of(plan)
     if recessed or carrier.opened_for_pipe:
         chain.then(carrier.opening)

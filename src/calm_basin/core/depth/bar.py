@@ -14,14 +14,9 @@ from calm_basin.core.geometry.lifts import thicker_at_drain
 from calm_basin.core.kinds import carrier_of, drain_kind, former_of
 from calm_basin.core.kinds.bed import bed_form
 from calm_basin.plan import Plan
+from calm_basin.tolerances import ROUNDED, SAME_PLACE
 
 Code = Literal["step", "fall", "layer", "former", "pour", "packed"]
-
-NEAR = 1e-3
-"""Depths that differ by less, mm, are one."""
-
-NOTHING = 1e-9
-"""A part that is thinner, mm, is not there."""
 
 
 def depth_bar(case: Case) -> DepthBar:
@@ -101,7 +96,7 @@ def _taking_all(plan: Plan, fall: float) -> float | None:
         except NoSurfaceError:
             return None
         left, drop = depth_left(falling, surface), surface.drop + surface.edge
-        if abs(left) < NEAR:
+        if abs(left) < SAME_PLACE:
             return fall
         if drop + left <= 0 or drop <= 0:
             return None
@@ -151,7 +146,7 @@ def parts_of(case: Case) -> list[Segment]:
             words, "pour", "pour in the shower", shower_pour(plan), "/survey/correction/cover", None
         )
     )
-    return [part for part in parts if abs(part.value) > NOTHING]
+    return [part for part in parts if abs(part.value) > ROUNDED]
 
 
 def _former(case: Case) -> list[Segment]:

@@ -20,9 +20,7 @@ from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.waste import Adjustment, DrainFamily
 from calm_basin.rules import TRADE
-
-ROUNDING = 0.05
-"""A length that is less beyond a range, mm, is rounding."""
+from calm_basin.tolerances import UNSEEN
 
 
 def chains(case: Case) -> tuple[Chain, ...]:
@@ -50,9 +48,7 @@ def grate_gap(plan: Plan, surface: Surface) -> float:
 
 def fits(adjusts: tuple[Adjustment, ...], gap: float) -> Adjustment | None:
     """The first part that can be set over a gap, mm."""
-    return next(
-        (one for one in adjusts if one.least - ROUNDING <= gap <= one.most + ROUNDING), None
-    )
+    return next((one for one in adjusts if one.least - UNSEEN <= gap <= one.most + UNSEEN), None)
 
 
 def _heights(case: Case) -> Chain:

@@ -7,7 +7,6 @@ from collections.abc import Iterator, Sequence
 from calm_basin.core.answer.case import Case, Check
 from calm_basin.core.answer.result import Cure, Finding
 from calm_basin.core.depth.cures import (
-    NOTHING,
     flatter,
     raised_room,
     set_lower,
@@ -19,6 +18,7 @@ from calm_basin.core.depth.result import NextStep
 from calm_basin.core.geometry.levels import depth_left
 from calm_basin.core.kinds.bed import bed_form
 from calm_basin.core.trying import tried
+from calm_basin.tolerances import ROUNDED
 
 MOST = 4
 
@@ -35,7 +35,7 @@ def cheapest(case: Case, checks: Sequence[Check], found: Sequence[Finding]) -> t
         if not cure or not mended:
             continue
         gives = depth_left(mended.plan, mended.surface) - before
-        if gives > NOTHING:
+        if gives > ROUNDED:
             told.append(
                 NextStep(
                     text=cure.text,
@@ -52,7 +52,7 @@ def _candidates(case: Case, wanted: float) -> Iterator[tuple[Cure | None, str]]:
     plan = case.plan
     yield flatter(case, wanted), "only the gauge is another"
     for i, layer in enumerate(plan.shower.layers):
-        if spare(layer) > NOTHING:
+        if spare(layer) > ROUNDED:
             cure = thinner_layers(case, min(wanted, spare(layer)), only=i)
             yield cure, "still as thick as its kind usually is"
     form = bed_form(plan.system)

@@ -10,9 +10,7 @@ from calm_basin.core.falls.cures import Asked, ask_for, raised_by, raised_layers
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.kinds import former_of
 from calm_basin.plan.layers import Layer
-
-NOTHING = 1e-6
-"""A depth that is smaller, mm, is rounding."""
+from calm_basin.tolerances import ROUNDED
 
 
 def fit_depth(case: Case, shortfall: float) -> list[Cure | None]:
@@ -31,7 +29,7 @@ def fit_depth(case: Case, shortfall: float) -> list[Cure | None]:
 def flatter(case: Case, by: float) -> Cure | None:
     """A bed that falls less, so that the floor drops less by so much, mm."""
     plan, drop = case.plan, case.surface.drop + case.surface.edge
-    if not former_of(plan.shower).cast or not NOTHING < by < drop:
+    if not former_of(plan.shower).cast or not ROUNDED < by < drop:
         return None
     asked = plan.shower.built_fall * (drop - by) / drop
     return ask_for(case.words, asked, Asked.of(plan), steeper=False)
@@ -52,7 +50,7 @@ def thinner_bed(case: Case, by: float, least: float = 0.0) -> Cure | None:
     if former is None:
         return None
     left = max(former.least_thickness - words.up(by), least)
-    if left <= 0 or left > former.least_thickness - NOTHING:
+    if left <= 0 or left > former.least_thickness - ROUNDED:
         return None
     return Cure(
         text=f"Lay the bed {words.length(former.least_thickness - left)} thinner, if its maker "
@@ -83,12 +81,12 @@ def thinner_layers(case: Case, by: float, only: int | None = None) -> Cure | Non
     for i, layer in enumerate(case.plan.shower.layers):
         row = layer.model_dump(mode="json")
         off = min(spare(layer), max(left, 0.0)) if only in (None, i) else 0.0
-        if off > NOTHING:
+        if off > ROUNDED:
             row["thickness"] = round(layer.thickness - off, 4)
             names.append(f"{layer.name} {case.words.length(row['thickness'])}")
             left -= off
         rows.append(row)
-    if by - left < min(case.words.display.step, by) - NOTHING:
+    if by - left < min(case.words.display.step, by) - ROUNDED:
         return None
     return Cure(
         text=f"Thinner in the shower: {', '.join(names)}",

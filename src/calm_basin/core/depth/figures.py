@@ -15,9 +15,10 @@ from calm_basin.core.geometry.levels import (
     pour_cover,
     under_drain,
 )
-from calm_basin.core.kinds import NO_DEPTH, carrier_of, former_of
+from calm_basin.core.kinds import carrier_of, former_of
 from calm_basin.core.survey.lie import steps_at_entry, sunk_at_entry
 from calm_basin.plan.sources import COMMON
+from calm_basin.tolerances import UNSEEN
 
 ARITHMETIC = "Arithmetic of the build-up"
 
@@ -45,7 +46,7 @@ def _recess(asked: Question) -> dict[str, Figure]:
         "recess_needed": figure(
             "Recess needed",
             needed,
-            "none" if base is not None and base >= -NO_DEPTH else words.length(stack.recess, "up"),
+            "none" if base is not None and base >= -UNSEEN else words.length(stack.recess, "up"),
             *_sum(asked, base),
             source=ARITHMETIC,
             note="Rounded up to what can be measured on site."
@@ -67,7 +68,7 @@ def _recess(asked: Question) -> dict[str, Figure]:
         "recess_left_to_find": figure(
             "Left to find",
             None if base is None else left,
-            words.length(left, "up") if left > NO_DEPTH else "nothing",
+            words.length(left, "up") if left > UNSEEN else "nothing",
             "left to find = recess needed − recess available, at least 0",
             [
                 input_of(words, "recess needed", needed, figure="recess_needed"),
@@ -115,12 +116,12 @@ def _where_from(words: Words, needed: float | None, available: float, left: floa
     """Where the depth comes from, and what of it is still to be found."""
     if needed is None:
         return "cannot be worked out yet"
-    if needed <= NO_DEPTH:
+    if needed <= UNSEEN:
         return "the shower can be packed up"
     if not available:
         return "slab: none without a scan"
     gives = f"deck gives {words.length(available, 'down')}"
-    return f"{gives} · {words.length(left, 'up')} short" if left > NO_DEPTH else gives
+    return f"{gives} · {words.length(left, 'up')} short" if left > UNSEEN else gives
 
 
 def _step(asked: Question) -> dict[str, Figure]:

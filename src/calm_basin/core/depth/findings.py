@@ -12,10 +12,11 @@ from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.falls.step import step_of
 from calm_basin.core.falls.stock import tray_entry_cut
 from calm_basin.core.geometry.levels import depth_available, levels
-from calm_basin.core.kinds import NO_DEPTH, carrier_of, former_of
+from calm_basin.core.kinds import carrier_of, former_of
 from calm_basin.core.survey.lie import step_at_entry, sunk_at_entry
 from calm_basin.core.survey.truing import pour_over_room
 from calm_basin.plan.sources import COMMON
+from calm_basin.tolerances import UNSEEN
 
 
 def recess(case: Case) -> list[Found]:
@@ -23,7 +24,7 @@ def recess(case: Case) -> list[Found]:
     plan, words, needed = case.plan, case.words, levels(case.plan, case.surface).recess
     available = depth_available(plan)
     missing = needed - available
-    if missing <= NO_DEPTH:
+    if missing <= UNSEEN:
         return []
     carrier = carrier_of(plan)
     refitted = carrier.refitted

@@ -8,9 +8,7 @@ from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.geometry.levels import room_build_up
 from calm_basin.plan.layers import Layer
 from calm_basin.plan.sources import COMMON
-
-ROUNDING = 0.05
-"""A thickness that is less beyond a bound, mm, is rounding."""
+from calm_basin.tolerances import UNSEEN
 
 
 def layers(case: Case) -> list[Found]:
@@ -24,9 +22,9 @@ def layers(case: Case) -> list[Found]:
 
 def _unusual(case: Case, layer: Layer, what: str, path: str) -> list[Found]:
     words = case.words
-    if layer.least is not None and layer.thickness < layer.least - ROUNDING:
+    if layer.least is not None and layer.thickness < layer.least - UNSEEN:
         bound, binds, word = layer.least, "at_least", "thin"
-    elif layer.most is not None and layer.thickness > layer.most + ROUNDING:
+    elif layer.most is not None and layer.thickness > layer.most + UNSEEN:
         bound, binds, word = layer.most, "at_most", "thick"
     else:
         return []

@@ -15,9 +15,7 @@ from calm_basin.core.geometry.surface import Array, Facet
 from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.core.structure.footing import fitting_family
 from calm_basin.plan.shower import LinearDrain, SlopePanels
-
-ROUNDING = 1e-6
-"""Share of a panel that is no panel more."""
+from calm_basin.tolerances import SHARE_ROUNDED
 
 
 def panel_layout(case: Case) -> PanelLayout | None:
@@ -69,8 +67,8 @@ class _Side:
 
 def _side(case: Case, former: SlopePanels, drain: LinearDrain, facet: Facet) -> PanelCut:
     words, side = case.words, _Side.of(facet)
-    across = ceil(side.wide / former.width - ROUNDING)
-    rows = ceil(side.run / former.length - ROUNDING)
+    across = ceil(side.wide / former.width - SHARE_ROUNDED)
+    rows = ceil(side.run / former.length - SHARE_ROUNDED)
     last = side.wide - (across - 1) * former.width
     said = []
     cut = rows * former.length - side.run

@@ -27,9 +27,9 @@ from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.core.kinds.tray import tray_form
 from calm_basin.plan import Plan
 from calm_basin.plan.framing import framed
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import StockTray, Tray
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import ON_EDGE
 
 
 def tray_layouts(case: Case) -> tuple[TrayLayout, ...]:

@@ -13,14 +13,14 @@ from calm_basin.core.answer.case import Case, Check, Key, key_of
 from calm_basin.core.answer.result import Change, Cure, Finding
 from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.cheapest import cheapest
-from calm_basin.core.depth.cures import NOTHING, flatter, raised_room, thinner_layers
+from calm_basin.core.depth.cures import flatter, raised_room, thinner_layers
 from calm_basin.core.depth.result import Way, Ways
 from calm_basin.core.depth.thresholds import door_edges, ramp_fall, ramp_run
 from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
 from calm_basin.core.falls.cures import raised_by
 from calm_basin.core.falls.drains import channel_along
 from calm_basin.core.geometry.levels import depth_available, depth_left, levels
-from calm_basin.core.kinds import NO_DEPTH, carrier_of
+from calm_basin.core.kinds import carrier_of
 from calm_basin.core.survey.lie import step_at_entry
 from calm_basin.core.systems.findings import deck_limit
 from calm_basin.core.systems.fitting import fitted, written
@@ -30,6 +30,7 @@ from calm_basin.plan.blocks import without_blocks
 from calm_basin.plan.places import holds
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.rules import TRADE, build_systems, drain_families
+from calm_basin.tolerances import ROUNDED, UNSEEN
 
 
 class _Told(NamedTuple):
@@ -61,7 +62,7 @@ def _begun(case: Case, checks: Sequence[Check]) -> Iterator[_Told]:
     needed = levels(plan, case.surface).recess
     short = max(-depth_left(plan, case.surface), 0.0)
     area = float(Polygon(plan.shower.outline).area)
-    if needed <= NO_DEPTH:
+    if needed <= UNSEEN:
         yield _Told(
             "pack_up",
             "No recess: pack the shower up",
@@ -71,7 +72,7 @@ def _begun(case: Case, checks: Sequence[Check]) -> Iterator[_Told]:
         )
         return
     yield from _opened(case, needed, area)
-    yield _raised(case, short if short > NOTHING else needed)
+    yield _raised(case, short if short > ROUNDED else needed)
     yield from _on_top(case, needed, area)
     across = channel_along(plan, "entry")
     if across is not None and across.changes:
@@ -94,7 +95,7 @@ def _begun(case: Case, checks: Sequence[Check]) -> Iterator[_Told]:
             "The rules name the flattest fall; a flat floor shows every hollow as a puddle",
             less.changes,
         )
-    thinner = thinner_layers(case, short if short > NOTHING else needed)
+    thinner = thinner_layers(case, short if short > ROUNDED else needed)
     if thinner is not None:
         yield _Told(
             "thinner",
@@ -134,7 +135,7 @@ def _opened(case: Case, needed: float, area: float) -> Iterator[_Told]:
         "Lift the deck and refit it between the joists",
         f"{words.area(area)} of deck, cleats on both sides of each joist",
         "Cleats on both sides of each joist, set down by the deck's thickness"
-        + (blocked if joists.centres > limit + NOTHING else ""),
+        + (blocked if joists.centres > limit + ROUNDED else ""),
         "The joists are not cut. Look for live wires and pipes first; set the blade to the "
         "board's depth",
     )
@@ -252,7 +253,7 @@ def _solved(
         gives = -recess
     elif way.changes:
         gives = depth_left(plan, surface) - depth_left(case.plan, case.surface)
-    known = not way.engineer and (carrier_of(plan).refitted or recess <= NO_DEPTH)
+    known = not way.engineer and (carrier_of(plan).refitted or recess <= UNSEEN)
     days = TRADE.ways.ways[way.code]
     return Way(
         code=way.code,
@@ -263,7 +264,7 @@ def _solved(
         recess_text=_recess(words, way, recess),
         left=left if known else None,
         left_text=words.spare(left) if known else "an engineer decides" if way.engineer else "—",
-        enough=left >= -NO_DEPTH if known else None,
+        enough=left >= -UNSEEN if known else None,
         step_text=words.step(step_at_entry(plan, surface)),
         door_text=_doors(mended),
         material=way.material,
@@ -285,13 +286,13 @@ def _gives(words: Words, way: _Told, gives: float | None) -> str:
         return "what the slab allows"
     if way.code == "pack_up":
         return f"{words.length(gives)} to pack"
-    return words.length(gives, "down") if gives > NOTHING else "nothing"
+    return words.length(gives, "down") if gives > ROUNDED else "nothing"
 
 
 def _recess(words: Words, way: _Told, recess: float) -> str:
     if way.engineer:
         return "—"
-    return words.length(recess, "up") if recess > NO_DEPTH else "none"
+    return words.length(recess, "up") if recess > UNSEEN else "none"
 
 
 def _doors(case: Case) -> str:

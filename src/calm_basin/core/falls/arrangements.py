@@ -11,7 +11,7 @@ from shapely.geometry import LineString, Polygon
 from shapely.ops import split
 
 from calm_basin.core.falls.channel import refuse_traps
-from calm_basin.core.falls.even import HAIR, above, even_facets, opened, pieces, raised_to
+from calm_basin.core.falls.even import above, even_facets, opened, pieces, raised_to
 from calm_basin.core.falls.level_edge import (
     check_sight,
     corner_run,
@@ -22,13 +22,11 @@ from calm_basin.core.falls.level_edge import (
 from calm_basin.core.falls.ring import LEAST_CLEARANCE, NoSurfaceError, Ring
 from calm_basin.core.falls.thresholds import Sink, Threshold, steepest
 from calm_basin.core.geometry.drops import Net
-from calm_basin.core.geometry.surface import SAME_PLACE, Array, Facet, Surface
+from calm_basin.core.geometry.surface import Array, Facet, Surface
+from calm_basin.tolerances import HAIR, SAME_PLACE, UNSEEN
 
 EXTENSION = "extension"
 """What the piece before a tray is called."""
-
-SPIKE = 0.01
-"""Parts of a floor that are narrower than twice this, mm, are rounding."""
 
 
 def even_fall(ring: Ring, rim: Array, asked: float, entry_level: bool) -> Surface:
@@ -125,7 +123,7 @@ def _ridges(ring: Ring, rims: tuple[Array, Array]) -> list[LineString]:
 def _part_of(ring: Ring, part: Polygon) -> Ring | None:
     """The ring of one side of a ridge; none where the ridge leaves it in pieces."""
     # A ridge beside a wall or a corner leaves a spike of no width or an edge of no length.
-    for width in (-SPIKE, SPIKE):
+    for width in (-HAIR, HAIR):
         part = part.buffer(width, join_style="mitre", mitre_limit=100)
     if not isinstance(part, Polygon) or part.is_empty:
         return None
@@ -291,7 +289,7 @@ def _whole(facets: list[Facet], floor: shapely.Geometry) -> tuple[Facet, ...]:
     found = list(facets)
     left = floor.difference(shapely.union_all([facet.polygon for facet in found]))
     for sliver in shapely.get_parts(left):
-        if sliver.buffer(-HAIR / 2).is_empty:
+        if sliver.buffer(-UNSEEN / 2).is_empty:
             continue
         wider = sliver.buffer(SAME_PLACE, join_style="mitre")
         beside = [facet.polygon.boundary.intersection(wider).length for facet in found]

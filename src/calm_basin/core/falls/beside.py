@@ -11,12 +11,11 @@ from calm_basin.core.answer.build import broken
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.falls.ring import ring_of, turned_edge
-from calm_basin.core.falls.stock import ALONG
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import blocks
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import ON_EDGE, TRAY_SIDE
 
 
 class Left(NamedTuple):
@@ -47,7 +46,7 @@ def strips_left(plan: Plan) -> list[Left]:
         (start, end), outward = ring.edge(own), ring.outwards[own]
         along = np.array([-outward[1], outward[0]])
         low, high = sorted((float(start @ along), float(end @ along)))
-        for wall in np.flatnonzero(np.abs(ways @ outward) <= ALONG / 4).tolist():
+        for wall in np.flatnonzero(np.abs(ways @ outward) <= TRAY_SIDE / 4).tolist():
             first, last, way = corners[wall], ends_of[wall], ways[wall]
             reach = sorted((float(first @ along), float(last @ along)))
             ends = np.array([max(low, reach[0]), min(high, reach[1])])
@@ -119,7 +118,7 @@ def _to_the_walls(plan: Plan, left: list[Left]) -> Cure | None:
         if not any(side in by for side in sides):
             moved.append(list(corner))
             continue
-        if abs(np.linalg.det(normals[sides])) < ALONG:
+        if abs(np.linalg.det(normals[sides])) < TRAY_SIDE:
             return None
         moved.append([round(float(v), 4) for v in np.linalg.solve(normals[sides], offsets[sides])])
     return Cure(

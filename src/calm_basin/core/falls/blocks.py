@@ -30,10 +30,7 @@ from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.room import Fixture
 from calm_basin.rules import TRADE
-
-NEAR = 0.01
-"""A corner that was there is the same where it is no farther off, mm, and so far off its line it
-turns."""
+from calm_basin.tolerances import HAIR
 
 
 @dataclass(frozen=True)
@@ -168,7 +165,7 @@ def _off_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
             source=TRADE.practice.strip.source,
             field=f"/room/fixtures/{number}",
         )
-        up_to = floor.union(box.beyond(axis, up, gap + NEAR / 2)).buffer(0)
+        up_to = floor.union(box.beyond(axis, up, gap + HAIR / 2)).buffer(0)
         text = f"Let the shower floor run up to the {name}"
         yield Found(finding, partial(_one, plan, up_to, text))
         return
@@ -278,7 +275,7 @@ def _cleared(floor: Polygon, old: Outline) -> Outline:
     parting = {place for place, turns in zip(old, _turning(old), strict=True) if not turns}
     corners: list[tuple[float, float]] = []
     for x, y in floor.exterior.coords[:-1]:
-        known = (place for place in old if dist(place, (x, y)) <= NEAR)
+        known = (place for place in old if dist(place, (x, y)) <= HAIR)
         corner = next(known, (round(float(x), 4), round(float(y), 4)))
         if corner not in corners:
             corners.append(corner)
@@ -292,7 +289,7 @@ def _turning(outline: Outline) -> list[bool]:
     """Whether an outline turns at each of its corners."""
     around = zip(outline[-1:] + outline[:-1], outline, outline[1:] + outline[:1], strict=True)
     return [
-        LineString([before, after]).distance(shapely.Point(here)) > NEAR
+        LineString([before, after]).distance(shapely.Point(here)) > HAIR
         for before, here, after in around
     ]
 

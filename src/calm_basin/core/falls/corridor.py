@@ -12,7 +12,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import floors_by_rim, ring_of
 from calm_basin.core.falls.cures import Asked
 from calm_basin.core.falls.drains import all_places, movable
-from calm_basin.core.falls.limits import TOLERANCE, bound_by, fall_limits, fitting
+from calm_basin.core.falls.limits import bound_by, fall_limits, fitting
 from calm_basin.core.falls.planes import broken_limit, fall_text, gathering, label_point
 from calm_basin.core.falls.result import Corridor, FallSpan, PlaneRange
 from calm_basin.core.geometry.surface import Array, Facet, Surface
@@ -20,6 +20,7 @@ from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import PointDrain, Shower
 from calm_basin.rules import Limit, RuleSet
+from calm_basin.tolerances import SHARE_ROUNDED
 
 RIMS = 40
 """How many sizes of a rim are tried between its smallest and the shower's width."""
@@ -39,7 +40,7 @@ def corridor(case: Case) -> Corridor:
     for fold in [] if any(facet.stated for facet in surface.facets) else gathering(surface):
         limits = [x for x in _required(rules) if x.topic == "shower_fall" and x.binds == "at_least"]
         least = max((x.value for x in limits), default=None)
-        under = least is not None and fold.gradient < least * (1 - TOLERANCE)
+        under = least is not None and fold.gradient < least * (1 - SHARE_ROUNDED)
         planes.append(
             PlaneRange(
                 name="fold",
@@ -126,8 +127,8 @@ def _falls_and_drops(
         """From where the flattest of what falls keeps the least, to where the planes are too
         steep; ``scale`` makes a fall what is shown."""
         low = 0.0 if least is None else asked * least / flat
-        fits = high is None or low <= high * (1 + TOLERANCE)
-        under = high is None or asked <= high * (1 + TOLERANCE)
+        fits = high is None or low <= high * (1 + SHARE_ROUNDED)
+        under = high is None or asked <= high * (1 + SHARE_ROUNDED)
         ends = [show(x * scale) for x in (low, high) if x is not None]
         text = " to ".join(dict.fromkeys(ends)) if high is not None else f"{ends[0]} or more"
         return FallSpan(
@@ -136,14 +137,14 @@ def _falls_and_drops(
             high=high * scale if fits and high is not None else None,
             now=asked * scale,
             text=text if fits else "none fits",
-            inside=fits and under and low * (1 - TOLERANCE) <= asked,
+            inside=fits and under and low * (1 - SHARE_ROUNDED) <= asked,
         )
 
     panels = former_of(shower).panels is not None
     label = "Fall of the panels" if panels else "Fall to plan"
     found = [span(label, flattest, 1.0, words.fall)]
     fold = min((fold.gradient for fold in gathering(surface)), default=0.0)
-    if least is not None and 0 < fold < flattest * (1 - TOLERANCE):
+    if least is not None and 0 < fold < flattest * (1 - SHARE_ROUNDED):
         found.append(span("Fall that keeps the folds too", fold, 1.0, words.fall))
     if drop > 0:
         found.append(span("Drop at drain", flattest, drop / asked, words.length))

@@ -17,7 +17,7 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.geometry.solid import solid
 from calm_basin.core.geometry.surface import Array, Coefficients, Facet
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.tolerances import ON_EDGE, SLIVER, UNSEEN
 
 ROUND_PART = radians(9)
 """Most that two neighbouring planes of a round part are turned against each other: heights of the
@@ -26,12 +26,6 @@ planes lie at most 0.31 % below the cone's."""
 GRID = 1e-6
 """Shapes are cut on so fine a grid, mm: a spike of rounding is narrower, and nothing; planes that
 lie nearer to each other are one."""
-
-HAIR = 0.05
-"""Half the width, mm, below which a neck between two parts of a plane is nothing."""
-
-LEAST_AREA = 1.0
-"""A part of a floor that is smaller, mm², is a sliver of rounding."""
 
 
 def even_facets(shape: Array, floor: Polygon, fall: float, name: str) -> list[Facet]:
@@ -166,22 +160,20 @@ def opened(shape: Geometry) -> list[Polygon]:
     that nearly touch leave a hair of each other."""
     found: list[Polygon] = []
     for part in pieces(shape):
-        if part.convex_hull.area - part.area < LEAST_AREA / 1e3:
+        if part.convex_hull.area - part.area < SLIVER / 1e3:
             found.append(part)
             continue
-        inner = part.buffer(-HAIR, join_style="mitre", mitre_limit=100)
-        open_ = inner.buffer(HAIR, join_style="mitre", mitre_limit=100)
+        inner = part.buffer(-UNSEEN, join_style="mitre", mitre_limit=100)
+        open_ = inner.buffer(UNSEEN, join_style="mitre", mitre_limit=100)
         same = len(shapely.get_coordinates(open_)) == len(shapely.get_coordinates(part))
         # Where nothing is lost the shape stays as it was, to the last digit.
-        found += (
-            [part] if same and abs(open_.area - part.area) < LEAST_AREA / 1e3 else pieces(open_)
-        )
+        found += [part] if same and abs(open_.area - part.area) < SLIVER / 1e3 else pieces(open_)
     return found
 
 
 def _has_width(part: Polygon) -> bool:
     """Whether a shape is wider anywhere than what belongs to an edge anyway."""
-    if part.area <= LEAST_AREA:
+    if part.area <= SLIVER:
         return False
     # A shape whose area is so much larger than its length is wide: no need to look closer.
     return bool(part.area > ON_EDGE * part.length or not part.buffer(-ON_EDGE / 2).is_empty)

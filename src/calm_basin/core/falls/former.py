@@ -37,10 +37,10 @@ from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.core.kinds.tray import tray_form
 from calm_basin.plan import Plan
 from calm_basin.plan.framing import framed
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import Shower, StockTray, Tray
 from calm_basin.plan.sources import COMMON
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import ON_EDGE
 
 
 def own_fall(former: Tray, surface: Surface) -> float:

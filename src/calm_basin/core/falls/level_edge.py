@@ -16,9 +16,7 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.falls.ring import LEAST_CLEARANCE, NoSurfaceError, Ring
 from calm_basin.core.geometry.surface import Array, Coefficients, Facet, Surface
-
-ONE_PLANE = 1e-7
-"""Gradients that differ by less, rise over run, are of one plane."""
+from calm_basin.tolerances import ONE_PLANE
 
 
 def point_drain(ring: Ring, rim: Array, asked: float, measured: str) -> Surface:

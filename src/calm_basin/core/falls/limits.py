@@ -9,16 +9,14 @@ from numpy.typing import NDArray
 
 from calm_basin.core.geometry.surface import Array, Facet, Surface
 from calm_basin.rules import Limit, RuleSet, steepest_floor
-
-TOLERANCE = 1e-6
-"""Share by which a gradient may pass a limit before it counts: rounding, not workmanship."""
+from calm_basin.tolerances import SHARE_ROUNDED
 
 
 def within(limit: Limit, gradient: float) -> bool:
     """Whether a gradient keeps a limit on falls."""
     if limit.binds == "at_least":
-        return gradient >= limit.value * (1 - TOLERANCE)
-    return gradient <= limit.value * (1 + TOLERANCE)
+        return gradient >= limit.value * (1 - SHARE_ROUNDED)
+    return gradient <= limit.value * (1 + SHARE_ROUNDED)
 
 
 def fall_of(limit: Limit, facet: Facet) -> float:
@@ -72,7 +70,7 @@ def fitting(
     for other in rules.on("shower_fall"):
         if other.weight == "required" or other == limit:
             if other.binds == "at_least":
-                good &= (gradients >= other.value * (1 - TOLERANCE)).all(axis=1)
+                good &= (gradients >= other.value * (1 - SHARE_ROUNDED)).all(axis=1)
             else:
-                good &= (gradients <= other.value * (1 + TOLERANCE)).all(axis=1)
+                good &= (gradients <= other.value * (1 + SHARE_ROUNDED)).all(axis=1)
     return good

@@ -10,8 +10,9 @@ from calm_basin.core.answer.build import ORDER, severity_of
 from calm_basin.core.answer.result import Severity
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.limits import bound_by, fall_limits, fall_of, within
-from calm_basin.core.geometry.surface import SAME_PLACE, Facet, Fold, Surface
+from calm_basin.core.geometry.surface import Facet, Fold, Surface
 from calm_basin.rules import RuleSet
+from calm_basin.tolerances import SAME_PLACE
 
 
 def label_point(facet: Facet) -> tuple[float, float]:

@@ -14,12 +14,10 @@ from calm_basin.core.geometry.surface import Array
 from calm_basin.plan.base import Point
 from calm_basin.plan.places import straight
 from calm_basin.plan.shower import Shower
+from calm_basin.tolerances import LEVEL
 
 LEAST_CLEARANCE = 1.0
 """How far, in mm, a point drain's rim keeps from the shower's edge so that a plane fits between."""
-
-_STRAIGHT = 1e-9
-"""Sine of an angle that is rounding."""
 
 _SIDES = ("entry", "entry right", "right", "back right", "back", "back left", "left", "entry left")
 
@@ -85,7 +83,7 @@ class Ring:
     def turns_right(self, i: int) -> bool:
         """Whether corner i is an inner one."""
         before, after = self.outwards[i - 1], self.outwards[i]
-        return bool(before[0] * after[1] - before[1] * after[0] < -_STRAIGHT)
+        return bool(before[0] * after[1] - before[1] * after[0] < -LEVEL)
 
 
 class NoSurfaceError(ValueError):

@@ -12,9 +12,10 @@ from shapely.geometry import LineString
 from calm_basin.core.falls import (
     ring_of,
 )
-from calm_basin.core.geometry.surface import SAME_PLACE, Array, Surface
+from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import Shower
+from calm_basin.tolerances import SAME_PLACE
 
 
 def step_of(plan: Plan, surface: Surface) -> float:

@@ -17,7 +17,7 @@ from shapely.ops import nearest_points
 from calm_basin.core.falls.even import plane_from
 from calm_basin.core.falls.ring import LEAST_CLEARANCE
 from calm_basin.core.geometry.surface import Array, Coefficients
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.tolerances import ON_EDGE
 
 STEEPER = (1.0, 2.0, 4.0, 8.0)
 """How many times as steep as asked the floor before a threshold may fall, the gentlest first."""

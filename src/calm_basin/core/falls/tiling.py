@@ -13,9 +13,7 @@ from calm_basin.core.geometry.surface import Array, Fold
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import Tile
 from calm_basin.rules import TRADE
-
-NAMED_ALIKE = 2.0
-"""Tile of 100 mm and tile of 4 in are one size, mm."""
+from calm_basin.tolerances import NAMED_ALIKE
 
 
 def largest_uncut(angle: float, permitted: float) -> float:

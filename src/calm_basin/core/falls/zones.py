@@ -11,11 +11,9 @@ from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure, Place
 from calm_basin.core.falls import ring_of
 from calm_basin.core.falls.drains import drain_in_the_middle
-from calm_basin.core.geometry.surface import SAME_PLACE, Array
+from calm_basin.core.geometry.surface import Array
 from calm_basin.core.kinds import former_of
-
-LEAST_DAM = 0.1
-"""A zone's edge that stands less above the rest, mm, is flush as built."""
+from calm_basin.tolerances import LEAST_DAM, SAME_PLACE
 
 
 def _steps(case: Case, i: int) -> tuple[Array, Array]:

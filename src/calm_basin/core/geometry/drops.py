@@ -15,8 +15,9 @@ import scipy
 import shapely
 from numpy.typing import NDArray
 
-from calm_basin.core.geometry.surface import OUTSIDE, RIM, SAME_PLACE, Array, Surface
-from calm_basin.plan.places import ON_EDGE, belong
+from calm_basin.core.geometry.surface import OUTSIDE, RIM, Array, Surface
+from calm_basin.plan.places import belong
+from calm_basin.tolerances import HAIR, ON_EDGE, ONE_CORNER, SAME_PLACE, SAME_WAY, SLIPPED
 
 Indices = NDArray[np.intp]
 
@@ -24,24 +25,11 @@ LEAST_GUTTER = 0.02
 """A fold or a wall along which the floor falls less than this share of its own fall is level as
 built: what runs into it stands. For a wall that is 20 mm in the metre off square to the fall."""
 
-RISE = 0.01
-"""Floors that differ in height by more, mm, meet in a step."""
-
 DRAIN, OUT, STANDS, RUNS = 0, 1, 2, 3
 """What becomes of a drop; `RUNS` while it is under way."""
 
-NEAR = 0.1
-"""Corners of planes that lie nearer to each other, mm, are one place: no drop fits between."""
-
-SLIPPED = 2.0
-"""A drop between planes that should meet goes on from a place no farther off, mm, and one that
-comes so near to a rim is in the drain."""
-
 ACROSS = 1.2 * ON_EDGE
 """So far past an edge the plane behind it is looked for, mm."""
-
-ALONG = 1e-6
-"""Ways that differ by less, radians, are one: a drop that runs so along an edge runs on it."""
 
 MOST_LEGS = 100
 
@@ -162,13 +150,13 @@ class Net:
                 continue
             heights = [self.planes[f] @ (*at, 1.0) for f, _, _ in corners]
             low = min(heights)
-            if drains[v] and low < -self.surface.drop + RISE:
+            if drains[v] and low < -self.surface.drop + HAIR:
                 self.vertex_end[v] = DRAIN
                 continue
             plane, edge = (0.0, -1), (0.0, -1)
             for (f, before, after), z in zip(corners, heights, strict=True):
                 # Whoever stands over a step falls to its foot.
-                if z > low + RISE or self.gradients[f] == 0:
+                if z > low + HAIR or self.gradients[f] == 0:
                     continue
                 to, back = self.vertices[after] - at, self.vertices[before] - at
                 down = self.downhill[f]
@@ -191,7 +179,7 @@ class Net:
         places = shapely.points(at)
         for way in self.exits:
             near = shapely.distance(shapely.linestrings(way.edge), places) <= ON_EDGE
-            out |= near & (heights >= way.level - RISE)
+            out |= near & (heights >= way.level - HAIR)
         return out
 
     def traps(self) -> Array:
@@ -231,9 +219,9 @@ class Net:
         away = np.einsum("ij,ij->i", self.downhill[there], edges.outward[edge]) > 1e-9
         # Corners that were joined may lie so far off a steep plane that it seems to step down.
         steep = np.maximum(self.gradients[there], self.gradients[edges.facet[edge]])
-        step = RISE + NEAR * steep
+        step = HAIR + ONE_CORNER * steep
         # Where it falls back to the edge both meet in a fold, though a hair's gap be between them.
-        down = rise < -np.where(away, step, RISE + ACROSS * steep)
+        down = rise < -np.where(away, step, HAIR + ACROSS * steep)
         goes: NDArray[np.bool_] = (behind >= 0) & (down | (away & (rise <= step)))
         return goes
 
@@ -298,7 +286,7 @@ class Net:
         speed = (outward * way).sum(axis=2)
         apart = ((start - at[drops][:, None]) * outward).sum(axis=2)
         own_place = origin[drops][:, None]
-        met = known & (speed > ALONG)
+        met = known & (speed > SAME_WAY)
         met &= (edges.start[table] != own_place) & (edges.end[table] != own_place)
         # A slit in a plane parts nothing.
         met &= edges.behind[table] != own[:, None]
@@ -354,7 +342,7 @@ def between(first: Array, way: Array, last: Array) -> bool:
         return float(np.arctan2(cross, first @ other)) % (2 * np.pi)
 
     opening = turn(last)
-    return ALONG < turn(way) < opening - ALONG
+    return SAME_WAY < turn(way) < opening - SAME_WAY
 
 
 def _noded(surface: Surface) -> tuple[Array, list[list[list[int]]]]:
@@ -363,7 +351,7 @@ def _noded(surface: Surface) -> tuple[Array, list[list[list[int]]]]:
     shapes = [shapely.geometry.polygon.orient(facet.polygon) for facet in surface.facets]
     parts = [[np.array(r.coords)[:-1] for r in (s.exterior, *s.interiors)] for s in shapes]
     corners = np.concatenate([ring for shape in parts for ring in shape])
-    pairs = scipy.spatial.cKDTree(corners).query_pairs(NEAR, output_type="ndarray")
+    pairs = scipy.spatial.cKDTree(corners).query_pairs(ONE_CORNER, output_type="ndarray")
     joined = scipy.sparse.coo_array(
         (np.ones(len(pairs)), (pairs[:, 0], pairs[:, 1])), shape=(len(corners),) * 2
     )
@@ -392,7 +380,7 @@ def _through(vertices: Array, names: NDArray[np.integer]) -> list[int]:
     away = vertices[None] - start[:, None]
     share = (away * along[:, None]).sum(axis=2)
     off = np.abs(away[..., 0] * along[:, None, 1] - away[..., 1] * along[:, None, 0])
-    on = (off < NEAR) & (share > NEAR) & (share < length[:, None] - NEAR)
+    on = (off < ONE_CORNER) & (share > ONE_CORNER) & (share < length[:, None] - ONE_CORNER)
     found: list[int] = []
     for i, name in enumerate(names.tolist()):
         between = np.flatnonzero(on[i])

@@ -17,9 +17,9 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
-from calm_basin.core.geometry.drops import DRAIN, SLIPPED, STANDS, Indices, Net, between
+from calm_basin.core.geometry.drops import DRAIN, STANDS, Indices, Net, between
 from calm_basin.core.geometry.surface import OUTSIDE, Array, Facet, xy
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.tolerances import ON_EDGE, SLIPPED
 
 
 @dataclass(frozen=True)

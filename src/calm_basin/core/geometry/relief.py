@@ -18,12 +18,10 @@ from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
 from calm_basin.core.geometry.surface import Array
+from calm_basin.tolerances import SAME_PLACE
 
 FAR = 1e5
 """Farther than any room reaches, mm."""
-
-ON_CIRCLE = 1e-3
-"""Readings that lie off a circle through three others by less, mm, lie on it."""
 
 LONGEST_RADIUS = 1e7
 """Circles that are larger, mm, are lines: rounding decides on which side of them a place lies."""
@@ -102,7 +100,7 @@ class Relief:
         across = (mesh.neighbors[second] == first[:, None]).argmax(axis=1)
         opposite = mesh.simplices[second, across]
         off = np.hypot(*(mesh.points[opposite] - centres[first]).T) - radii[first]
-        alike = (np.abs(off) < ON_CIRCLE) & (radii[first] < LONGEST_RADIUS)
+        alike = (np.abs(off) < SAME_PLACE) & (radii[first] < LONGEST_RADIUS)
         count = len(mesh.simplices)
         graph = scipy.sparse.coo_array(
             (np.ones(alike.sum()), (first[alike], second[alike])), shape=(count,) * 2

@@ -19,7 +19,7 @@ from shapely.geometry import Polygon
 from shapely.geometry.polygon import orient
 
 from calm_basin.core.geometry.surface import Array, xy
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.tolerances import ON_EDGE
 
 SAMPLES = 18
 """Places that are looked at along a line in the first look."""

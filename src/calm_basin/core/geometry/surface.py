@@ -17,7 +17,8 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry import MultiPolygon, Polygon
 
-from calm_basin.plan.places import ON_EDGE, belong
+from calm_basin.plan.places import belong
+from calm_basin.tolerances import LEVEL, ON_EDGE, SAME_PLACE
 
 Array = NDArray[np.float64]
 
@@ -26,12 +27,6 @@ Zone = Literal["shower", "rest"]
 Coefficients = tuple[float, float, float]
 
 XYZ = tuple[float, float, float]
-
-SAME_PLACE = 1e-3
-"""Places on plan that lie nearer to each other, in mm, are one: rounded documents differ so."""
-
-LEVEL = 1e-9
-"""A gradient below this is none."""
 
 LEAST_TURN = radians(0.05)
 """Planes that meet at a flatter angle, radians, are one to the eye, the tile and the print."""

@@ -17,7 +17,7 @@ from shapely.geometry import Polygon
 
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan.base import Outline, Point
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.tolerances import ON_EDGE
 
 ACROSS = 0.5
 """Walls whose directions differ by more than this sine, 30°, give a place."""

@@ -14,8 +14,8 @@ import shapely
 from shapely import affinity
 from shapely.geometry.base import BaseGeometry
 
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import ON_EDGE
 
 SHORTEST = 300.0
 """A strip is not turned into a stretch that is shorter, mm."""

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from calm_basin.core.kinds.bed import CastBed
-from calm_basin.core.kinds.carrier import NO_DEPTH, Carrier
+from calm_basin.core.kinds.carrier import Carrier
 from calm_basin.core.kinds.channel import AlongLine
 from calm_basin.core.kinds.drain import DrainKind, PartName
 from calm_basin.core.kinds.former import FormerKind
@@ -18,12 +18,13 @@ from calm_basin.core.kinds.slab import OnSlab
 from calm_basin.core.kinds.tray import LaidTray
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import Drain, Shower
+from calm_basin.tolerances import UNSEEN
 
 __all__ = [
     "CARRIERS",
     "DRAINS",
     "FORMERS",
-    "NO_DEPTH",
+    "UNSEEN",
     "Carrier",
     "DrainKind",
     "FormerKind",

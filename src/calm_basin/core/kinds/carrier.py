@@ -10,9 +10,6 @@ from numpy.typing import NDArray
 
 from calm_basin.plan.floor import JoistFloor, SlabFloor
 
-NO_DEPTH = 0.05
-"""A depth that is smaller, mm, is none: it is not shown, and nobody cuts so little."""
-
 DRAWN = 120.0
 """How much of what carries is drawn below the deepest level, mm."""
 

@@ -7,8 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from calm_basin.core.kinds.carrier import DRAWN, NO_DEPTH, Carrier
+from calm_basin.core.kinds.carrier import DRAWN, Carrier
 from calm_basin.plan.floor import JoistFloor
+from calm_basin.tolerances import UNSEEN
 
 
 @dataclass(frozen=True)
@@ -44,7 +45,7 @@ class OnJoists(Carrier):
         return self.floor.deck_thickness
 
     def under(self, base: NDArray[np.float64]) -> NDArray[np.float64]:
-        return np.where(base >= -NO_DEPTH, 0.0, -self.floor.deck_thickness)
+        return np.where(base >= -UNSEEN, 0.0, -self.floor.deck_thickness)
 
     def drawn_to(self, base: float) -> float:
         deck = self.floor.deck_thickness

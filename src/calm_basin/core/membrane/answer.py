@@ -47,9 +47,7 @@ from calm_basin.plan import Plan
 from calm_basin.plan.blocks import Block, blocks
 from calm_basin.rules import TRADE
 from calm_basin.rules.trade.membrane import School
-
-SAME = 1.0
-"""A piece that was laid is still the same where its length changed by no more, mm."""
+from calm_basin.tolerances import SAME_MARK
 
 
 def school_options() -> tuple[Option, ...]:
@@ -148,7 +146,7 @@ def _pieces(plan: Plan, words: Words) -> Iterator[MembranePiece]:
     def piece(
         kind: PieceKind, name: str, length: float, *places: XY, sheet: Sheet | None = None
     ) -> MembranePiece:
-        laid = abs(marked.get(name, inf) - length) <= SAME
+        laid = abs(marked.get(name, inf) - length) <= SAME_MARK
         cut = words.length(length, "up") if length else ""
         if sheet is not None:
             cut = f"{cut} × {words.length(sheet.width, 'up')}"

@@ -13,9 +13,9 @@ from calm_basin.core.walls.blocks import block_frames, frame_name, is_sealed
 from calm_basin.core.walls.boards import boarded, wall_boards, wall_fasteners
 from calm_basin.core.walls.frame import Box, Span, WallFrame, board_height, frames
 from calm_basin.plan import Plan
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import TRADE
 from calm_basin.rules.trade.membrane import School
+from calm_basin.tolerances import ON_EDGE
 
 Joint = tuple[tuple[float, float], tuple[float, float]]
 """Between two boards, from and to."""

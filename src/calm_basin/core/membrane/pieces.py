@@ -16,11 +16,9 @@ from calm_basin.plan import Plan
 from calm_basin.plan.blocks import blocks, compartment, standing_faces, without_blocks
 from calm_basin.plan.places import AT_WALL, straight
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import ROUNDED
 
 XY = tuple[float, float]
-
-CLOSE = 1e-6
-"""What a line is longer by, mm, so that it meets what it ends at."""
 
 
 class SealBand(NamedTuple):
@@ -84,7 +82,7 @@ def bands(plan: Plan) -> list[SealBand]:
     for side in _sides(shower):
         clear = _lines(side.difference(standing))
         # It goes on to what it meets.
-        met = [side.intersection(part.buffer(AT_WALL + CLOSE)) for part in clear]
+        met = [side.intersection(part.buffer(AT_WALL + ROUNDED)) for part in clear]
         found += [_band(part, []) for line in met for part in _lines(line)]
     return found
 

@@ -15,8 +15,8 @@ from calm_basin.core.membrane.pieces import sealed
 from calm_basin.core.walls.blocks import frame_name
 from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import ON_EDGE
 
 XY = tuple[float, float]
 

@@ -30,13 +30,11 @@ from calm_basin.core.walls.boards import board_size
 from calm_basin.plan.order import Bought
 from calm_basin.rules import TRADE
 from calm_basin.rules.trade.packs import Counted, Item
+from calm_basin.tolerances import SHARE_ROUNDED
 from calm_basin.units import Display
 
 SHEETS = ("deck", "wall_board")
 """What is bought in sheets: their number is that of the cut list."""
-
-WHOLE = 1e-6
-"""A share of a pack that is rounding."""
 
 
 class UnitOf(NamedTuple):
@@ -126,12 +124,12 @@ def _line(case: Case, item: Item, need: Need, cuts: list[Cuts]) -> OrderLine:
     waste = 0.0 if need.counted else item.waste
     amount = need.amount * (1 + waste)
     nested = [one for one in cuts if one.item == item.id and item.id not in SHEETS]
-    packs = sum(one.bought for one in nested) if nested else ceil(amount / pack - WHOLE)
+    packs = sum(one.bought for one in nested) if nested else ceil(amount / pack - SHARE_ROUNDED)
     whole = _amount(words.display, item.unit, need.amount)
     inputs = [
         Input(name=share.name, text=_amount(words.display, item.unit, share.amount))
         for share in need.shares
-        if share.amount > WHOLE
+        if share.amount > SHARE_ROUNDED
     ]
     if waste:
         inputs.append(Input(name="waste", text=f"{100 * waste:.0f} %"))
@@ -222,7 +220,7 @@ def _measure(display: Display, unit: Counted) -> UnitOf:
 def _amount(display: Display, unit: Counted, amount: float) -> str:
     """An amount in the units of the display."""
     if unit == "each":
-        return f"{ceil(amount - WHOLE)}"
+        return f"{ceil(amount - SHARE_ROUNDED)}"
     measure = _measure(display, unit)
     return f"{amount / measure.one:.{measure.places}f} {measure.name}"
 

@@ -24,7 +24,7 @@ from calm_basin.core.geometry.levels import (
 )
 from calm_basin.core.geometry.lifts import lower_lift_rise
 from calm_basin.core.geometry.surface import Array, Facet, Surface, xy
-from calm_basin.core.kinds import NO_DEPTH, carrier_of, drains_of, former_of
+from calm_basin.core.kinds import carrier_of, drains_of, former_of
 from calm_basin.core.section.cut import Cut, Stretch, without
 from calm_basin.core.section.result import Band, Section, Tick
 from calm_basin.core.structure.footing import (
@@ -37,6 +37,7 @@ from calm_basin.core.structure.meeting import met
 from calm_basin.core.survey.lie import before_entry, lie_along
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import blocks
+from calm_basin.tolerances import UNSEEN
 from calm_basin.units import MM_PER_INCH
 
 RIM = 6.0
@@ -236,7 +237,7 @@ def _shower_bands(
     poured = shower_pour(plan)
     base = np.full(len(distances), cast_on(plan, levels))
     laid = laid_on(plan, levels)
-    low = lie.at(distances) if levels.base >= -NO_DEPTH else np.zeros(len(distances))
+    low = lie.at(distances) if levels.base >= -UNSEEN else np.zeros(len(distances))
     if poured:
         text = f"{words.bare(poured)} least"
         bands.append(_sheet("packing", "pour", text, distances, base, base - poured + low))
@@ -303,12 +304,12 @@ def _structure(
     carrier, base = carrier_of(plan), levels.base
     # A bed is cast down to what carries it.
     packs = not former_of(plan.shower).cast
-    carries = base >= -NO_DEPTH
+    carries = base >= -UNSEEN
     bands = []
     for span in inside if carries and packs else ():
         at = lie.within(span)
         low = lie.at(at)
-        if base > 0 or low.min() < -NO_DEPTH:
+        if base > 0 or low.min() < -UNSEEN:
             text = words.bare(base) if base > 0 else ""
             bands.append(_sheet("packing", "packing", text, at, np.full(len(at), base), low))
     bottom = carrier.drawn_to(base)

@@ -31,14 +31,9 @@ from calm_basin.core.setting_out.result import (
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.plan.blocks import standing_faces
 from calm_basin.plan.framing import studs
-from calm_basin.plan.places import AT_WALL, ON_EDGE
+from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.setting_out import Marked, MarkKind
-
-SAME_MARK = 1.0
-"""A mark holds while its places have not moved farther than this, mm: nobody marks finer."""
-
-SAME_HEIGHT = 0.3
-"""And while its height has not changed by more, mm: half of the finest that is read from a rule."""
+from calm_basin.tolerances import ON_EDGE, SAME_HEIGHT, SAME_MARK
 
 CELL = 10.0
 """Marks are looked for in cells of this size, mm: larger than what one may be off by."""

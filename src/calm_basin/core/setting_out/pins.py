@@ -23,13 +23,14 @@ from calm_basin.core.geometry.levels import (
     under_drain,
 )
 from calm_basin.core.geometry.lifts import lower_lift_rise
-from calm_basin.core.geometry.surface import SAME_PLACE, Array, Surface
-from calm_basin.core.kinds import NO_DEPTH, carrier_of, drain_kind, former_of
+from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.core.kinds import carrier_of, drain_kind, former_of
 from calm_basin.core.setting_out.result import CheckLine, Pin, PinsResult
 from calm_basin.core.setting_out.rounding import cut_to_units, neighbours
 from calm_basin.core.survey.ground import ground_of
 from calm_basin.plan import Plan
 from calm_basin.plan.layers import thick
+from calm_basin.tolerances import SAME_PLACE, UNSEEN
 from calm_basin.units import MM_PER_INCH
 
 Kind = Literal["rim", "fold", "edge", "field"]
@@ -200,7 +201,7 @@ def carrying(plan: Plan, stack: Levels, *, inside: bool) -> str:
     carrier = carrier_of(plan)
     if shower_pour(plan) if inside else pour_cover(plan):
         return "pour"
-    if not inside or stack.recess <= NO_DEPTH:
+    if not inside or stack.recess <= UNSEEN:
         return carrier.name
     return carrier.recessed_name
 

@@ -9,13 +9,11 @@ import scipy
 import shapely
 from numpy.typing import NDArray
 
-from calm_basin.core.geometry.surface import SAME_PLACE, Array, Surface
+from calm_basin.core.geometry.surface import Array, Surface
+from calm_basin.tolerances import ROUNDED, SAME_PLACE
 
 REACH = 1.5
 """Pins so many spacings apart are neighbours still: a grid's diagonals are shorter."""
-
-LEVEL_PAIR = 1e-6
-"""Neighbours whose planned levels differ by less, mm, are level."""
 
 TURNED, LOST = 1e4, 4.0
 """What it costs to turn a pair round, and to lose half of its fall, against a pin one unit off."""
@@ -122,8 +120,8 @@ def cut_to_units(
     turned = [
         (a, b) if tops[a] > tops[b] else (b, a)
         for a, b in pairs
-        if abs(tops[a] - tops[b]) > LEVEL_PAIR
-        and (real[a] - real[b]) * np.sign(tops[a] - tops[b]) < -LEVEL_PAIR
+        if abs(tops[a] - tops[b]) > ROUNDED
+        and (real[a] - real[b]) * np.sign(tops[a] - tops[b]) < -ROUNDED
     ]
     return PinCut(heights, turned)
 
@@ -145,7 +143,7 @@ def _rows(
         planned = tops[a] - tops[b]
         high, low = (a, b) if planned > 0 else (b, a)
         planned = abs(planned)
-        if planned <= LEVEL_PAIR or group[a] == group[b]:
+        if planned <= ROUNDED or group[a] == group[b]:
             continue
         apart = (bases[low] - bases[high]) / unit
         not_turned = float(np.ceil(apart - 1e-9))
@@ -182,7 +180,7 @@ def _level_groups(pairs: list[tuple[int, int]], tops: Array, bases: Array) -> ND
     level = [
         (a, b)
         for a, b in pairs
-        if abs(tops[a] - tops[b]) <= LEVEL_PAIR and abs(bases[a] - bases[b]) <= LEVEL_PAIR
+        if abs(tops[a] - tops[b]) <= ROUNDED and abs(bases[a] - bases[b]) <= ROUNDED
     ]
     links = np.array(level, dtype=int).reshape(-1, 2)
     graph = scipy.sparse.coo_array(

@@ -29,10 +29,10 @@ from calm_basin.core.structure.meeting import Met, reach
 from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.edits.carrying import moved, of_shower
 from calm_basin.plan.floor import OtherJoist
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.waste import DrainFamily
 from calm_basin.rules import drain_families
+from calm_basin.tolerances import ON_EDGE
 
 
 def cures(case: Case, drain: DrainKind, number: int, several: list[Met]) -> Iterator[Cure | None]:

@@ -15,16 +15,10 @@ from calm_basin.core.structure.joists import Bays, Timber
 from calm_basin.plan.backs import Side
 from calm_basin.plan.base import Outline
 from calm_basin.plan.floor import JoistFloor
+from calm_basin.tolerances import ALONG, AT_WALL
 
 LEAST_PIECE = 20.0
 """A piece of deck that is narrower, mm, is left out."""
-
-AT_WALL = 5.0
-"""A wall's plate is carried by a joist whose side lies no farther from it than this, mm; a side
-that lies no farther from a wall is at it."""
-
-ALONG = 0.02
-"""Sine of the angle by which a side may be off the joists to run along them."""
 
 
 class TimberPiece(NamedTuple):

@@ -14,7 +14,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.floor import points_of
 from calm_basin.core.geometry.levels import levels
 from calm_basin.core.geometry.surface import Array, xy
-from calm_basin.core.kinds import NO_DEPTH, carrier_of, drain_kind
+from calm_basin.core.kinds import carrier_of, drain_kind
 from calm_basin.core.structure.cutsheet import Opened, opened
 from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.core.structure.joists import timbers_of
@@ -25,6 +25,7 @@ from calm_basin.plan.framing import at_studs, studs
 from calm_basin.plan.sources import COMMON
 from calm_basin.plan.survey import FrameLevel
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import UNSEEN
 
 
 def _set_down(plan: Plan, words: Words, thick: float) -> Figure:
@@ -60,7 +61,7 @@ def deck_sheet(case: Case) -> CutSheet | None:
     if joists is None:
         return None
     slot = _slot(case)
-    if levels(plan, case.surface).base >= -NO_DEPTH:
+    if levels(plan, case.surface).base >= -UNSEEN:
         return None if slot is None else _slot_sheet(case, joists, slot)
     family = fitting_family(plan)
     outlet, outline = drain_kind(plan.shower.drain).outlet, at_studs(plan).outline
@@ -148,7 +149,7 @@ def _slot(case: Case) -> Polygon | None:
     if drain is None or family is None or family.body_width <= 0:
         return None
     stands = standing(plan, case.surface)
-    if stands.rim - family.body_depth >= stands.deck - NO_DEPTH:
+    if stands.rim - family.body_depth >= stands.deck - UNSEEN:
         return None
     half = family.body_width / 2 + TRADE.practice.slot_room.value
     slot: Polygon = LineString([drain.start, drain.end]).buffer(half, cap_style="flat")

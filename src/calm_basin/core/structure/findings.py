@@ -9,13 +9,14 @@ from calm_basin.core.answer.build import TO_SIGN, broken, listed, unmeasured
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Place
 from calm_basin.core.geometry.levels import levels
-from calm_basin.core.kinds import NO_DEPTH, carrier_of, former_of
+from calm_basin.core.kinds import carrier_of, former_of
 from calm_basin.core.structure.joists import timbers_of
 from calm_basin.core.structure.stiffness import bed_load, spans
 from calm_basin.plan import Plan
 from calm_basin.plan.sources import COMMON
 from calm_basin.rules import TRADE
 from calm_basin.rules.trade.timber import load_text
+from calm_basin.tolerances import UNSEEN
 
 
 def stiff(case: Case) -> list[Found]:
@@ -89,7 +90,7 @@ def slab(case: Case) -> list[Found]:
     if floor is None:
         return []
     recess, found = levels(plan, case.surface).recess, []
-    cut = recess > NO_DEPTH or plan.waste.family is not None
+    cut = recess > UNSEEN or plan.waste.family is not None
     if floor.reinforcement == "post_tensioned" and cut:
         found.append(
             unmeasured(
@@ -150,7 +151,7 @@ def _heating(case: Case, recess: float) -> list[Found]:
     for number, service in enumerate(plan.services):
         line = LineString(service.points).intersection(zone)
         deep = service.depth is None or service.depth - service.clearance < recess
-        if recess <= NO_DEPTH or line.is_empty or not deep:
+        if recess <= UNSEEN or line.is_empty or not deep:
             continue
         at = shapely.get_coordinates(line.centroid)[0]
         found.append(

@@ -18,8 +18,8 @@ from calm_basin.core.kinds.drain import box
 from calm_basin.core.structure.joists import Timber, timbers_of
 from calm_basin.plan import Plan
 from calm_basin.plan.floor import Service
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.waste import DrainFamily
+from calm_basin.tolerances import ON_EDGE
 
 FLANGE: PartName = "flange"
 

@@ -15,13 +15,7 @@ from calm_basin.core.answer.words import Words
 from calm_basin.core.geometry.taping import walls_of
 from calm_basin.core.survey.findings import out_of_true, permitted, tray_falls, true_enough
 from calm_basin.core.survey.floor import SubFloor
-from calm_basin.core.survey.ground import (
-    ROUNDING,
-    base_of,
-    ground_of,
-    longest_edge,
-    range_under,
-)
+from calm_basin.core.survey.ground import base_of, ground_of, longest_edge, range_under
 from calm_basin.core.survey.result import (
     EdgeResult,
     FloorGrid,
@@ -37,6 +31,7 @@ from calm_basin.plan.base import Outline
 from calm_basin.plan.survey import Reading
 from calm_basin.rules import TRADE
 from calm_basin.rules.trade.bases import Base
+from calm_basin.tolerances import ROUNDED
 
 READ = "Geometry of the readings"
 
@@ -163,7 +158,7 @@ def _verdict(plan: Plan, words: Words, ground: SubFloor, base: Base) -> str:
     """Whether the floor is true enough for its base, as it was read or as it is made."""
     if not true_enough(plan, words, ground):
         return f"Not true enough for it: at most {words.limit(permitted(plan, words, ground)[0])}."
-    if out_of_true(plan, words, ground)[0] <= base.value + ROUNDING:
+    if out_of_true(plan, words, ground)[0] <= base.value + ROUNDED:
         return f"True enough for it: at most {words.limit(base.value)}."
     return "Not true enough as it is; the correction chosen below makes it true."
 

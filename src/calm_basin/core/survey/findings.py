@@ -13,13 +13,7 @@ from calm_basin.core.falls import NoSurfaceError, ring_of, shower_surface
 from calm_basin.core.geometry.straightedge import Straightedge
 from calm_basin.core.kinds import carrier_of, former_of
 from calm_basin.core.survey.floor import NONE_INSIDE, SubFloor
-from calm_basin.core.survey.ground import (
-    ROUNDING,
-    base_of,
-    ground_of,
-    longest_edge,
-    range_under,
-)
+from calm_basin.core.survey.ground import base_of, ground_of, longest_edge, range_under
 from calm_basin.core.survey.pour import fall_left
 from calm_basin.core.survey.result import (
     TrayFall,
@@ -29,6 +23,7 @@ from calm_basin.core.survey.truing import cleats_fit, cleats_of, truing_cures
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.survey import FrameLevel, PackLevel, Pour, StaffReading
+from calm_basin.tolerances import ROUNDED
 
 
 def check(case: Case) -> list[Found]:
@@ -115,7 +110,7 @@ def permitted(plan: Plan, words: Words, ground: SubFloor) -> tuple[float, str]:
 def true_enough(plan: Plan, words: Words, ground: SubFloor) -> bool:
     """Whether the floor, as it is or with the correction that was chosen, is true enough."""
     most, _ = permitted(plan, words, ground)
-    return out_of_true(plan, words, ground)[0] <= most + ROUNDING
+    return out_of_true(plan, words, ground)[0] <= most + ROUNDED
 
 
 def _out_of_true(plan: Plan, words: Words, ground: SubFloor) -> list[Found]:

@@ -21,9 +21,7 @@ from calm_basin.core.geometry.relief import Relief
 from calm_basin.core.geometry.straightedge import Search, Straightedge
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan.survey import Reading, ShimReading
-
-ONE_PLACE = 25.0
-"""Readings nearer than this, in mm, are of one place: a staff's foot is not smaller."""
+from calm_basin.tolerances import ONE_PLACE
 
 AT_ONCE = 250
 """So many readings are held against all at a time."""

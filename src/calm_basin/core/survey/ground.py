@@ -17,11 +17,9 @@ from calm_basin.plan.base import Point
 from calm_basin.plan.survey import Pour, Reading, Tape
 from calm_basin.rules import TRADE
 from calm_basin.rules.trade.bases import Base
+from calm_basin.tolerances import ROUNDED
 
 READINGS = "Geometry of the survey"
-
-ROUNDING = 1e-6
-"""Heights that differ by less, mm, are one."""
 
 FEET_10, METRES_2 = 3048.0, 2000.0
 """Straightedges that flatness is told under, mm."""
@@ -115,5 +113,5 @@ def pour_zone(plan: Plan, settings: Pour) -> tuple[Polygon, bool]:
         return room, True
     base = levels(plan.model_copy(update={"survey": survey_with}), surface).base
     rest = room.difference(Polygon(plan.shower.outline))
-    under = base >= settings.cover - ROUNDING or rest.area < 1
+    under = base >= settings.cover - ROUNDED or rest.area < 1
     return (room, True) if under else (rest, False)

@@ -11,8 +11,9 @@ from calm_basin.core.geometry.levels import pour_of
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.core.kinds import former_of
 from calm_basin.core.survey.floor import SubFloor
-from calm_basin.core.survey.ground import ROUNDING, base_of, ground_of, range_under
+from calm_basin.core.survey.ground import base_of, ground_of, range_under
 from calm_basin.plan import Plan
+from calm_basin.tolerances import ROUNDED
 
 
 def as_read(plan: Plan) -> SubFloor | None:
@@ -89,5 +90,5 @@ def _follows(plan: Plan) -> bool:
     ground = ground_of(plan)
     return (
         ground is not None
-        and range_under(ground, plan.shower.outline) <= base_of(plan).value + ROUNDING
+        and range_under(ground, plan.shower.outline) <= base_of(plan).value + ROUNDED
     )

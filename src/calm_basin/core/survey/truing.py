@@ -10,7 +10,7 @@ from calm_basin.core.geometry.levels import pour_of
 from calm_basin.core.kinds import carrier_of
 from calm_basin.core.structure.joists import numbered_joists
 from calm_basin.core.survey.floor import SubFloor
-from calm_basin.core.survey.ground import ROUNDING, base_of, pour_zone, poured, range_under
+from calm_basin.core.survey.ground import base_of, pour_zone, poured, range_under
 from calm_basin.core.survey.pour import cleat_marks
 from calm_basin.core.survey.result import (
     CleatMark,
@@ -19,6 +19,7 @@ from calm_basin.core.survey.result import (
 )
 from calm_basin.plan import Plan
 from calm_basin.plan.survey import FrameLevel, PackLevel, Pour, PourArea
+from calm_basin.tolerances import ROUNDED
 
 MOST_UNREAD = 0.6
 """Where a larger share of a pour lies beyond all readings it is not worked out."""
@@ -103,7 +104,7 @@ def truings(
                 )
             )
     base = base_of(plan)
-    if base.packs > 0 and under <= base.packs + ROUNDING:
+    if base.packs > 0 and under <= base.packs + ROUNDED:
         shims = base.packed_with == "shims"
         ways.append(
             Truing(

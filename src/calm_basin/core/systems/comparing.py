@@ -11,7 +11,7 @@ from calm_basin.core.answer.result import Finding
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.core.geometry.levels import depth_left, levels
-from calm_basin.core.kinds import NO_DEPTH, carrier_of
+from calm_basin.core.kinds import carrier_of
 from calm_basin.core.survey.lie import step_at_entry
 from calm_basin.core.systems.fitting import fitted
 from calm_basin.core.systems.result import Candidate
@@ -20,6 +20,7 @@ from calm_basin.plan import Plan, PlanError
 from calm_basin.plan.system import BuildSystem
 from calm_basin.plan.waste import DrainFamily
 from calm_basin.rules import RuleSet
+from calm_basin.tolerances import UNSEEN
 
 
 def compared_systems(
@@ -61,7 +62,7 @@ def _candidate(
             says=system.says,
             verdict=_verdict(found),
             recess=recess,
-            recess_text=words.length(recess, "up") if recess > NO_DEPTH else "none",
+            recess_text=words.length(recess, "up") if recess > UNSEEN else "none",
             left=left,
             left_text=words.spare(left) if carrier_of(built).refitted or recess <= 0 else "to cut",
             step_text=words.step(step_at_entry(built, surface)),

@@ -26,7 +26,6 @@ from calm_basin.plan import Plan, PlanError, Problem, plan_from
 from calm_basin.plan.assumed import with_assumed
 from calm_basin.plan.framing import framed
 from calm_basin.plan.layers import Layer
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.room import Room
 from calm_basin.plan.shower import (
     LinearDrain,
@@ -41,6 +40,7 @@ from calm_basin.plan.shower import (
 from calm_basin.plan.survey import Pour
 from calm_basin.plan.system import BuildSystem, TrayForm
 from calm_basin.plan.waste import DrainFamily
+from calm_basin.tolerances import ON_EDGE
 
 
 def fitted(plan: Plan, system: BuildSystem, family: DrainFamily) -> Plan:

@@ -6,9 +6,9 @@ from collections.abc import Collection
 
 from calm_basin.core.falls import ring_of, turned_edge
 from calm_basin.core.falls.stock import cut_widths
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.system import TraySide
+from calm_basin.tolerances import ON_EDGE
 
 
 def side_of(shower: Shower, edge: int) -> TraySide:

@@ -35,8 +35,8 @@ from calm_basin.core.tile.result import (
 )
 from calm_basin.core.tile.walls import Begun, WallsLaid, faces, lay_walls, tile_height
 from calm_basin.plan import Plan
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import ON_EDGE
 
 LISTED = 12
 """So many sizes of pieces are listed."""

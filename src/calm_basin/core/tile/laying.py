@@ -19,10 +19,10 @@ from shapely.geometry import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from calm_basin.core.geometry.solid import solid
-from calm_basin.core.geometry.surface import SAME_PLACE, Array, Facet, Fold
-from calm_basin.plan.places import ON_EDGE
+from calm_basin.core.geometry.surface import Array, Facet, Fold
 from calm_basin.plan.tiling import Pattern
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import ON_EDGE, SAME_PLACE
 
 Shapes = NDArray[np.object_]
 

@@ -6,12 +6,13 @@ from collections.abc import Iterator
 
 from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Input
-from calm_basin.core.answer.words import FLUSH, Words
+from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.chains import chains
 from calm_basin.core.depth.thresholds import Edge, door_edges, entry_edge
 from calm_basin.plan.layers import Layer, thick
 from calm_basin.plan.shower import Tile
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import UNSEEN
 
 
 def meets(case: Case) -> tuple[Input, ...]:
@@ -41,7 +42,7 @@ def _beds(case: Case) -> Iterator[Input]:
 
 def _entry(case: Case) -> Input:
     edge, words = entry_edge(case.plan, case.surface), case.words
-    if abs(edge.rise) <= FLUSH:
+    if abs(edge.rise) <= UNSEEN:
         return Input(name="at the shower's entry", text="flush")
     way = "lower" if edge.rise > 0 else "raise"
     return Input(
@@ -70,7 +71,7 @@ def _doors(case: Case) -> Iterator[Input]:
 
 
 def _at_door(words: Words, edge: Edge) -> str:
-    if abs(edge.rise) <= FLUSH:
+    if abs(edge.rise) <= UNSEEN:
         return "flush"
     above = "above" if edge.rise > 0 else "below"
     how = "a ramp outside" if edge.rise > 0 else "a ramp inside"

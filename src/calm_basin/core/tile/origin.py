@@ -15,6 +15,7 @@ from shapely.geometry.base import BaseGeometry
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.tile.laying import ROWS, Laid, TileGrid, lay
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import ALONG
 
 STEP = 1.0
 """Origins are tried so far apart along each axis, mm."""
@@ -27,9 +28,6 @@ MOST_LAID = 30_000
 
 MOST_ASKEW = 12_000
 """So many more where edges lie askew to it."""
-
-ASKEW = 0.02
-"""Sine of the angle up to which an edge counts as lying along the tile."""
 
 FINALISTS = 5
 """So many of the best for the floors are weighed with the walls."""
@@ -210,7 +208,7 @@ def _of_ring(corners: NDArray[np.float64], axis: int) -> list[tuple[float, float
     lengths = np.hypot(sides[:, 0], sides[:, 1])
     found = []
     for start, side, length in zip(corners, sides, lengths, strict=False):
-        if length > STEP and abs(side[axis]) <= ASKEW * length:
+        if length > STEP and abs(side[axis]) <= ALONG * length:
             # The floor lies to the left of whoever walks round it.
             inwards = -side[1] if axis == 0 else side[0]
             found.append(

@@ -30,12 +30,10 @@ from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side
 from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.framing import Stretch, shower_stretches
-from calm_basin.plan.places import AT_WALL, ON_EDGE
+from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.shower import Tile
 from calm_basin.rules import TRADE
-
-ALONG = 1e-3
-"""Sine of the angle by which the floor's rows may be off a wall to run along it."""
+from calm_basin.tolerances import ON_EDGE, PARALLEL
 
 Begun = Literal["carried", "edge", "joint", "tile"]
 """Upright joints of the floor are carried up; a whole tile begins at an edge that is no corner; a
@@ -256,8 +254,8 @@ def _candidates(
     if floor is not None and floor.pattern == "straight" and straight:
         row = np.array([np.cos(floor.turn), np.sin(floor.turn)])
         across = abs(float(row[0] * side.along[1] - row[1] * side.along[0]))
-        module = floor.module[0] if across <= ALONG else floor.module[1]
-        square = across <= ALONG or across >= 1 - ALONG
+        module = floor.module[0] if across <= PARALLEL else floor.module[1]
+        square = across <= PARALLEL or across >= 1 - PARALLEL
         if square and abs(module - own.module[0]) <= ON_EDGE / 10:
             at = float((np.array(floor.origin) - side.start) @ side.along)
             yield "carried", side.length - at if face.runs_left else at

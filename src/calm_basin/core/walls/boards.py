@@ -13,9 +13,9 @@ from calm_basin.core.walls.frame import Box, Span, WallFrame, board_height
 from calm_basin.plan import Plan
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.layers import has
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.walls import Fixing
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import ON_EDGE
 
 USUAL_BOARD = ((2400.0, 96.0), (1200.0, 48.0))
 """A board's length and width, in mm and in inches (common practice, no source)."""

@@ -28,9 +28,9 @@ from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.edits import measured_at_studs
 from calm_basin.plan.framing import offset, studs_cross, wall_depths
 from calm_basin.plan.layers import thick
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.walls import Valve
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import ON_EDGE
 
 MOVED = (
     "/room/outline",

@@ -16,9 +16,7 @@ from calm_basin.core.waste.ground import UnderFloor
 from calm_basin.core.waste.run import Run
 from calm_basin.rules import TRADE
 from calm_basin.rules.trade.timber import Guide
-
-TOUCH = 1.0
-"""Area, mm², that a pipe may share with a timber on plan: it only touches it."""
+from calm_basin.tolerances import SLIVER
 
 
 @dataclass(frozen=True)
@@ -48,7 +46,7 @@ def taken_out(ground: UnderFloor, pipe: float, way: Run, guides: tuple[Guide, ..
         strip = LineString([first, last]).buffer(pipe / 2, cap_style="flat")
         for timber, passing in ground.timbers:
             shared = strip.intersection(timber.outline)
-            if shared.area <= TOUCH or not np.isfinite(passing.high):
+            if shared.area <= SLIVER or not np.isfinite(passing.high):
                 continue
             middle = LineString([first, last])
             inside = [middle.project(Point(at)) for at in shapely.get_coordinates(shared)]

@@ -13,9 +13,7 @@ from shapely.geometry import LineString, Polygon
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.structure.joists import Bays, Timber
 from calm_basin.core.structure.passing import Passing
-
-TOUCH = 1e-3
-"""A stretch that shares so little with a timber, mm, only touches it."""
+from calm_basin.tolerances import SAME_PLACE
 
 
 @dataclass(frozen=True)
@@ -68,14 +66,14 @@ class UnderFloor:
         for (timber, passing), (u0, u1, v0, v1, fills) in zip(
             self.timbers, self._boxes, strict=True
         ):
-            if min(high[0] - u0, u1 - low[0], high[1] - v0, v1 - low[1]) <= TOUCH:
+            if min(high[0] - u0, u1 - low[0], high[1] - v0, v1 - low[1]) <= SAME_PLACE:
                 continue
             inside = (
                 _clipped(start, end, (u0, u1), (v0, v1))
                 if fills
                 else self._inside(timber, start, end)
             )
-            if inside is None or (inside[1] - inside[0]) * length < TOUCH:
+            if inside is None or (inside[1] - inside[0]) * length < SAME_PLACE:
                 continue
             middle = (inside[0] + inside[1]) / 2
             along = start[0] + (end[0] - start[0]) * middle

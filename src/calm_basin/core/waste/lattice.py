@@ -18,7 +18,8 @@ from numpy.typing import NDArray
 
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.structure.passing import Passing
-from calm_basin.core.waste.ground import TOUCH, Crossing, UnderFloor
+from calm_basin.core.waste.ground import Crossing, UnderFloor
+from calm_basin.tolerances import SAME_PLACE
 
 Node = tuple[int, int]
 
@@ -110,7 +111,7 @@ class Lattice:
                 # Nor does its body come into the end of one that is not drilled.
                 over += self.ground.beside
                 lengthwise[:] = True
-            met |= lengthwise & (over > TOUCH) & near
+            met |= lengthwise & (over > SAME_PLACE) & near
         return met
 
     def crossings(self, start: Node, end: Node) -> list[Crossing]:

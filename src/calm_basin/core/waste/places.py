@@ -14,7 +14,7 @@ from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Change
 from calm_basin.core.falls import NoSurfaceError, ring_of, surface_of
 from calm_basin.core.falls.drains import floors_at, lattice, movable
-from calm_basin.core.falls.limits import TOLERANCE, breaking, fall_limits, fitting
+from calm_basin.core.falls.limits import breaking, fall_limits, fitting
 from calm_basin.core.geometry.levels import depth_available, drain_stands_on, levels
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.core.kinds import DrainKind, carrier_of, drain_kind
@@ -26,8 +26,9 @@ from calm_basin.core.structure.footing import (
 from calm_basin.core.waste.result import ChannelLine, DrainMap, Offered, Verdict
 from calm_basin.core.waste.site import ways_of
 from calm_basin.plan import Plan
-from calm_basin.plan.places import ON_EDGE, holds
+from calm_basin.plan.places import holds
 from calm_basin.plan.shower import LinearDrain
+from calm_basin.tolerances import ON_EDGE, SHARE_ROUNDED
 
 MOST = 6000
 """More places are not judged for one map where their floors are known at once."""
@@ -123,9 +124,9 @@ def _judge_points(case: Case, judged: PlacesJudged) -> None:
         with np.errstate(invalid="ignore"):
             worst = gradients.min(axis=1) if limit.binds == "at_least" else gradients.max(axis=1)
             off = (
-                worst < limit.value * (1 - TOLERANCE)
+                worst < limit.value * (1 - SHARE_ROUNDED)
                 if limit.binds == "at_least"
-                else worst > limit.value * (1 + TOLERANCE)
+                else worst > limit.value * (1 + SHARE_ROUNDED)
             )
         way = "only" if limit.binds == "at_least" else "as much as"
         for i in np.flatnonzero(off & (told == "")):

@@ -11,9 +11,7 @@ from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.core.waste.result import RiserCard
 from calm_basin.plan import Plan
 from calm_basin.plan.waste import DrainFamily
-
-LEVEL = 0.05
-"""Heights that differ by less, mm, are one."""
+from calm_basin.tolerances import UNSEEN
 
 
 def riser_card(case: Case) -> RiserCard | None:
@@ -67,7 +65,7 @@ def riser_top(plan: Plan, surface: Surface, riser: float) -> tuple[float, float]
 
 
 def _from(words: Words, height: float, what: str) -> str:
-    if abs(height) < LEVEL:
+    if abs(height) < UNSEEN:
         return f"flush with {what}"
     return f"{words.length(abs(height))} {'above' if height > 0 else 'below'} {what}"
 
@@ -95,7 +93,7 @@ def _height(case: Case, family: DrainFamily, on: str) -> list[str]:
     else:
         where = _from(words, riser, f"the {on}")
         lines.append(f"Riser's top: {where} that the drain stands on, after that was lowered.")
-    if abs(old - riser) >= LEVEL:
+    if abs(old - riser) >= UNSEEN:
         beside = _from(words, old, f"the old {on}")
         lines.append(f"Measured from where the {on} was: {beside}.")
     if riser < 0:

@@ -20,6 +20,7 @@ from calm_basin.core.water.result import Gathering, Puddle, Runoff, WaterResult
 from calm_basin.plan import Plan
 from calm_basin.plan.places import belong
 from calm_basin.rules import TRADE
+from calm_basin.tolerances import UNSEEN
 
 FLOOR = "Geometry of the floor"
 
@@ -31,9 +32,6 @@ LEAST_GATHERING = 0.08
 
 LEAST_SHARE = 2e-3
 """A smaller share of the water is rounding."""
-
-LEAST_PUDDLE = 0.05
-"""Standing water that is shallower, mm, is rounding and no puddle."""
 
 DROPS_APART = 130.0
 """Distance between the drops whose ways are drawn, mm."""
@@ -71,7 +69,7 @@ def water(plan: Plan, words: Words, surface: Surface, *, table: bool = True) -> 
     """Let it rain on the planned floor; ``table``: the US code's table of pipes is held to."""
     exits = exits_of(plan)
     net = Net(surface, exits)
-    found = [_puddle(words, pond) for pond in ponds(net, LEAST_PUDDLE)]
+    found = [_puddle(words, pond) for pond in ponds(net, UNSEEN)]
     rain = _scattered(plan, surface)
     drops = net.run(rain)
     rims = float(surface.rim.area)

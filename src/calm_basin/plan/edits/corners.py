@@ -14,15 +14,12 @@ from calm_basin.plan.base import Point
 from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.lists import remove_item
 from calm_basin.plan.framing import studs
-from calm_basin.plan.places import ON_EDGE
 from calm_basin.plan.reading import PlanError, Problem, plan_from
 from calm_basin.plan.room import Door
 from calm_basin.plan.shower import SideCut, Tray
+from calm_basin.tolerances import ON_EDGE, SIDE_AT_WALL
 
 Which = Literal["room", "shower"]
-
-AT_WALL = 1.0
-"""A shower's side that lies nearer to the room's, mm, stands at that wall."""
 
 
 def box_of(outline: tuple[Point, ...]) -> tuple[Point, Point] | None:
@@ -121,7 +118,7 @@ def stretch_at_studs(plan: Plan, axis: Literal[0, 1], size: float) -> Plan:
 def _at_far_wall(outline: tuple[Point, ...], low: float, high: float, axis: int) -> bool:
     """Whether a shower stands at the far one of two walls, and not at both."""
     along = [corner[axis] for corner in outline]
-    return abs(max(along) - high) < AT_WALL and abs(min(along) - low) >= AT_WALL
+    return abs(max(along) - high) < SIDE_AT_WALL and abs(min(along) - low) >= SIDE_AT_WALL
 
 
 def _shift_shower(shower: dict[str, Any], axis: int, by: float) -> None:

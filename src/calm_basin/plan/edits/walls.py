@@ -15,12 +15,13 @@ from calm_basin.plan.base import Outline
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.putting import appended, need, put
-from calm_basin.plan.framing import ONE_LINE, offset, shower_stretches, wall_depths
+from calm_basin.plan.framing import offset, shower_stretches, wall_depths
 from calm_basin.plan.layers import Layer, LayerRole
 from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.reading import plan_from
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.walls import Niche, StudFace, Valve
+from calm_basin.tolerances import ALONG
 
 Array = NDArray[np.float64]
 
@@ -176,7 +177,7 @@ def _moved_shower(outline: Outline, walls: list[_Wall]) -> list[Array]:
     corners = []
     for number, (place, across) in enumerate(lines):
         other, others = lines[number - 1]
-        if abs(across[0] * others[1] - across[1] * others[0]) <= ONE_LINE:
+        if abs(across[0] * others[1] - across[1] * others[0]) <= ALONG:
             corners.append(place)
         else:
             reach = np.array([others @ other, across @ place])
@@ -192,7 +193,7 @@ def _moved_channel(
     along = (end - start) / drain.size
     body = LineString([start, end]).buffer(drain.width / 2, cap_style="flat")
     for wall in walls:
-        beside = abs(float(along @ wall.before.inward)) <= ONE_LINE
+        beside = abs(float(along @ wall.before.inward)) <= ALONG
         if beside and wall.face.distance(body) <= AT_WALL:
             by = wall.shift((start + end) / 2)
             start, end = start + by, end + by
