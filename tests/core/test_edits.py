@@ -2,14 +2,14 @@
 
 import unittest
 from itertools import pairwise
-from typing import get_args
+from typing import Any, get_args
 
 import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import LinearRing, LineString, Point, Polygon
 
-from calm_basin.core.answer.changes import changed
+from calm_basin.core.answer.changes import EditError, changed, edited
 from calm_basin.core.answer.result import Change
 from calm_basin.core.falls import door_edges
 from calm_basin.plan import Plan, PlanError, plan_from, quantities
@@ -128,8 +128,31 @@ class PointerTest(unittest.TestCase):
 
     def test_a_pointer_that_leads_nowhere_is_named(self) -> None:
         for path in ("/room/layers/9/thickness", "/room/roof", "/room/layers/x"):
-            with self.subTest(path=path), self.assertRaises(LookupError):
+            with self.subTest(path=path), self.assertRaises(EditError):
                 changed(made(False), (Change(path=path, value=1),))
+
+    def test_what_makes_no_plan_is_one_error(self) -> None:
+        """A value that does not fit, parts that do not agree: of room, floor, drain, waste, walls
+        and readings."""
+        plan = plan_from(document())
+        heights = [
+            {"kind": "height", "x": x, "y": 100.0, "height": height}
+            for x, height in ((100.0, 0.0), (600.0, 1.0), (1100.0, 900.0))
+        ]
+        wrong: list[tuple[str, Any]] = [
+            ("/room/layers/0/thickness", -1),
+            ("/room/outline", [[0, 0], [100, 0], [100, 100]]),
+            ("/room/doors/0/wall", 9),
+            ("/floor/others", [{"kind": "beam"}]),
+            ("/shower/outline", [[0, 0], [9000, 0], [9000, 900]]),
+            ("/shower/drain", {"kind": "linear", "start": [5, 5], "end": [5, 5], "width": 70}),
+            ("/waste/stack", [40_000.0, 0.0]),
+            ("/walls/shower", [{"role": "board", "name": "b", "thickness": 400}]),
+            ("/survey/levels", heights),
+        ]
+        for path, value in wrong:
+            with self.subTest(path=path), self.assertRaises(EditError):
+                edited(plan, (Change(path=path, value=value),))
 
     def test_the_cuts_lie_on_the_sides_that_were_cut(self) -> None:
         plan = split_side(made(False), "shower", 0)

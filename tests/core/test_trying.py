@@ -122,6 +122,8 @@ class OpensNothingTest(unittest.TestCase):
             for cure in finding.cures:
                 mended = changed(plan, cure.changes)
                 self.assertNotEqual(mended, plan, cure.text)
+                # As a file it is read back: all its parts agree.
+                self.assertEqual(plan_from(mended.model_dump(mode="json")), mended, cure.text)
                 after = answered(mended)
                 self.assertTrue(after.complete)
                 # A change for an engineer says that one has to sign, and stays a stop until then.

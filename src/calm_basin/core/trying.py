@@ -9,18 +9,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-from pydantic import ValidationError
-
 from calm_basin.core.answer.build import ORDER, TO_SIGN
 from calm_basin.core.answer.case import Case, Check, Found, Key, key_of
-from calm_basin.core.answer.changes import changed
+from calm_basin.core.answer.changes import EditError, edited
 from calm_basin.core.answer.result import Cure, Finding
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.plan import Plan
-from calm_basin.plan.agreement import check_drains, check_parts
-from calm_basin.plan.agreement_walls import check_walls
-from calm_basin.plan.base import ContradictionError
 from calm_basin.rules import RuleSet
 from calm_basin.tolerances import SHARE_ROUNDED
 
@@ -134,18 +129,9 @@ def made_without_floor(
 def made_on(plan: Plan, rules: RuleSet, cure: Cure) -> Case | None:
     """The plan with a cure made on it; None where there is no such plan or it has no floor."""
     try:
-        mended = changed(plan, cure.changes)
-        if any(
-            change.path.startswith(("/room", "/floor", "/shower/outline"))
-            for change in cure.changes
-        ):
-            check_parts(mended.room, mended.floor, mended.shower, mended.survey)
-        else:
-            check_drains(mended.shower)
-        if any(change.path.startswith(("/room", "/walls")) for change in cure.changes):
-            check_walls(mended.room, mended.walls)
+        mended = edited(plan, cure.changes)
         surface = surface_of(mended)
-    except (ValidationError, ContradictionError, NoSurfaceError):
+    except (EditError, NoSurfaceError):
         return None
     return Case(mended, rules, Words.of(mended), surface)
 

@@ -18,6 +18,7 @@ from calm_basin.core.access.ways import Narrows, narrows, neck, passes, widest
 from calm_basin.core.answer.build import broken
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Cure, Place
+from calm_basin.plan.pointers import steps
 from calm_basin.plan.users import User
 from calm_basin.rules import TRADE
 from calm_basin.tolerances import NEXT_TO, ON_EDGE
@@ -222,7 +223,7 @@ def _wider(case: Case, tight: Narrows | None, need: float, wide: float) -> Itera
 def _opens_way(case: Case, cure: Cure, need: float) -> bool:
     """Whether the way is wide enough once a fixture stands elsewhere."""
     change = cure.changes[0]
-    number = int(change.path.split("/")[3])
+    number = int(steps(change.path)[2])
     there = case.plan.room.fixtures[number].model_copy(update={"centre": tuple(change.value)})
     floor = ground_for(case).without(number).difference(fixture_shape(there))
     goal = goal_of(case)

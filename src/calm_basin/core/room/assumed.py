@@ -11,6 +11,7 @@ from calm_basin.plan import Plan, quantities
 from calm_basin.plan.assumed import CHOICES, assumable
 from calm_basin.plan.base import QuantityKind
 from calm_basin.plan.edits.corners import box_of
+from calm_basin.plan.pointers import steps
 
 DECIDES = re.compile(r"/floor/first_offset|/waste/(stack/\d|branch)")
 """What decides between a hit and a miss is measured and confirmed by itself, not with all else."""
@@ -95,7 +96,7 @@ def _named(document: dict[str, Any], path: str) -> str:
     """What a pointer of the plan is called: where it belongs, and what is measured."""
     words: list[str] = []
     value: Any = document
-    for step in path.split("/")[1:]:
+    for step in steps(path):
         value = value[int(step)] if isinstance(value, list) else value[step]
         if isinstance(value, dict) and "name" in value:
             words[-1] = value["name"]

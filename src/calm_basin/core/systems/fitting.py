@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from math import ceil, inf
-from typing import Any
 
 import numpy as np
 from pydantic import ValidationError
@@ -26,6 +25,7 @@ from calm_basin.plan import Plan, PlanError, Problem, plan_from
 from calm_basin.plan.assumed import with_assumed
 from calm_basin.plan.framing import framed
 from calm_basin.plan.layers import Layer
+from calm_basin.plan.pointers import at
 from calm_basin.plan.room import Room
 from calm_basin.plan.shower import (
     LinearDrain,
@@ -147,11 +147,6 @@ WRITTEN = (
 def written(plan: Plan, built: Plan) -> tuple[Change, ...]:
     """The changes that make a plan the one that a system built."""
     old, new = plan.model_dump(mode="json"), built.model_dump(mode="json")
-
-    def at(document: Any, path: str) -> Any:
-        for name in path.split("/")[1:]:
-            document = document[name]
-        return document
 
     return tuple(
         Change(path=path, value=at(new, path)) for path in WRITTEN if at(new, path) != at(old, path)

@@ -28,6 +28,7 @@ from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.edits import measured_at_studs
 from calm_basin.plan.framing import offset, studs_cross, wall_depths
 from calm_basin.plan.layers import thick
+from calm_basin.plan.pointers import at
 from calm_basin.plan.walls import Valve
 from calm_basin.rules import TRADE
 from calm_basin.tolerances import ON_EDGE
@@ -78,12 +79,12 @@ def _moved(plan: Plan) -> Cure | None:
     except PlanError:
         return None
     before = plan.model_dump(mode="json")
-    changes = []
-    for path in MOVED:
-        part, name = path.split("/")[1:]
-        if before[part][name] != after[part][name]:
-            changes.append(Change(path=path, value=after[part][name]))
-    return Cure(text="Move the finished walls in front of the studs", changes=tuple(changes))
+    changes = tuple(
+        Change(path=path, value=at(after, path))
+        for path in MOVED
+        if at(before, path) != at(after, path)
+    )
+    return Cure(text="Move the finished walls in front of the studs", changes=changes)
 
 
 def crossing_studs(case: Case) -> list[Found]:

@@ -19,10 +19,7 @@ from calm_basin.core.geometry.levels import depth_available, drain_stands_on, le
 from calm_basin.core.geometry.surface import Array, Surface
 from calm_basin.core.kinds import DrainKind, carrier_of, drain_kind
 from calm_basin.core.structure.clearing import exits, levels_by_drop
-from calm_basin.core.structure.footing import (
-    fitting_family,
-    in_the_way,
-)
+from calm_basin.core.structure.footing import fitting_family, in_the_way
 from calm_basin.core.waste.result import ChannelLine, DrainMap, Offered, Verdict
 from calm_basin.core.waste.site import ways_of
 from calm_basin.plan import Plan

@@ -8,6 +8,7 @@ from typing import Any
 
 from calm_basin.plan.assumed import renumbered
 from calm_basin.plan.document import Plan
+from calm_basin.plan.pointers import at
 from calm_basin.plan.reading import PlanError, Problem, plan_from
 
 LISTS = (
@@ -60,9 +61,7 @@ def _found(
     match = re.fullmatch(r"(.*)/(\d{1,4})", path)
     items = match[1] if match else ""
     document = plan.model_dump(mode="json")
-    there: Any = document
-    for name in items.split("/")[1:]:
-        there = there.get(name) if isinstance(there, dict) else None
+    there = at(document, items)
     number = int(match[2]) if match else 0
     if items not in lists or not isinstance(there, list) or number >= len(there):
         raise PlanError([Problem(path, f"There is nothing at {path} that could be {done}.")])

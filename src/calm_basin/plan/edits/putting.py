@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from calm_basin.plan.assumed import with_assumed
 from calm_basin.plan.base import Part, Point
 from calm_basin.plan.document import Plan
+from calm_basin.plan.pointers import at
 from calm_basin.plan.reading import PlanError, Problem, plan_from
 
 
@@ -23,10 +22,8 @@ def put(
 ) -> Plan:
     """The plan with a part at a pointer, what it measures assumed but for what was ``chosen``."""
     document = plan.model_dump(mode="json")
-    *way, last = path.split("/")[1:]
-    there: Any = document
-    for name in way:
-        there = there[int(name) if isinstance(there, list) else name]
+    way, _, last = path.rpartition("/")
+    there = at(document, way) if way else document
     parts = [one.model_dump(mode="json") if isinstance(one, Part) else one for one in _each(part)]
     there[last] = parts if isinstance(part, tuple) else parts[0]
     document["assumed"] = [p for p in plan.assumed if p != path and not p.startswith(f"{path}/")]
@@ -40,9 +37,7 @@ def _each(part: object) -> tuple[object, ...]:
 
 def appended(plan: Plan, path: str, part: Part) -> Plan:
     document = plan.model_dump(mode="json")
-    there: Any = document
-    for name in path.split("/")[1:]:
-        there = there.get(name) if isinstance(there, dict) else None
+    there = at(document, path)
     need(isinstance(there, list), path, "There is nothing yet to add this to.")
     there.append(part.model_dump(mode="json"))
     return with_assumed(plan_from(document), f"{path}/{len(there) - 1}")
