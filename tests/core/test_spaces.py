@@ -2,7 +2,9 @@
 
 import math
 import random
+import re
 import unittest
+from typing import Any
 
 import numpy as np
 import shapely
@@ -29,9 +31,9 @@ from calm_basin.plan import plan_from
 from calm_basin.plan.room import Door, Fixture, Room
 from calm_basin.tolerances import ON_EDGE
 from tests.core.test_access import clearance, coded, rooms
-from tests.plans import Document, answered, cured, moved, offering, solved
+from tests.plans import Document, answered, cured, document, moved, offering, solved, wet_room
 from tests.reference.test_access_limits import fixture, roomy
-from tests.sweeps import examples, some, sweep
+from tests.sweeps import each, examples, some, sweep
 
 CELL = 15.0
 """The brute force looks at places so far apart, mm."""
@@ -417,3 +419,65 @@ class PlacedTest(unittest.TestCase):
         assert access is not None
         self.assertEqual(len(access.ways), 1)
         self.assertTrue(access.ways[0].enough)
+
+
+class InShowerTest(unittest.TestCase):
+    """What does not belong there stands on the shower's floor: held against a fine grid."""
+
+    def doc(self, kind: str, x: float, y: float, turn: float, **shower: Any) -> Document:
+        doc = document(**shower)
+        doc["room"]["fixtures"] = [fixture(kind, x, y, 500, 400, turn=turn)]
+        return doc
+
+    def test_found_just_where_a_grid_says_so_and_as_deep(self) -> None:
+        chance, inside, outside = random.Random(11), 0, 0
+        while inside < some(40) or outside < some(10):
+            kind = chance.choice(["WC", "basin", "cabinet", "washing machine", "radiator"])
+            x, y = chance.uniform(100, 2300), chance.uniform(100, 1700)
+            turn = chance.uniform(-180, 180)
+            plan = plan_from(self.doc(kind, x, y, turn))
+            # A grid over the fixture, turned by hand; the shower lies along the plan.
+            u, v = np.meshgrid(np.linspace(-250, 250, 101), np.linspace(-200, 200, 81))
+            cos, sin = np.cos(np.radians(turn)), np.sin(np.radians(turn))
+            places = np.array([x + u * cos - v * sin, y + u * sin + v * cos]).reshape(2, -1)
+            (low, left), (high, right) = (
+                np.min(plan.shower.outline, axis=0),
+                np.max(plan.shower.outline, axis=0),
+            )
+
+            xs, ys = places
+            share = float(((xs > low) & (xs < high) & (ys > left) & (ys < right)).mean())
+            found = coded(answered(plan), "fixture_in_shower")
+            if share == 0:
+                self.assertIsNone(found)
+                outside += 1
+            elif share > 0.01:
+                assert found is not None, (x, y, turn)
+                self.assertEqual(found.severity == "stop", kind == "washing machine")
+                told = re.search(r"on ([\d.]+) (c?m²) of", found.title)
+                assert told is not None, found.title
+                area = float(told[1]) / (1e4 if told[2] == "cm²" else 1)
+                self.assertAlmostEqual(area, share * 0.5 * 0.4, delta=0.01)
+                inside += 1
+
+    def test_moved_out_it_is_gone_and_what_belongs_there_is_not_told(self) -> None:
+        plan = plan_from(self.doc("basin", 950, 1300, 0))
+        found = coded(offering(plan), "fixture_in_shower")
+        assert found is not None
+        for cure in each(found.cures):
+            after = answered(changed(plan, cure.changes))
+            self.assertIsNone(coded(after, "fixture_in_shower"))
+        for kind in ("seat", "folding seat", "bench", "half wall", "bar", "control", "head"):
+            belongs = answered(plan_from(self.doc(kind, 750, 1350, 0)))
+            self.assertIsNone(coded(belongs, "fixture_in_shower"), kind)
+
+    def test_a_column_has_no_move_and_a_wet_room_minds_only_what_is_never_there(self) -> None:
+        column = coded(offering(plan_from(self.doc("column", 750, 1350, 30))), "fixture_in_shower")
+        assert column is not None
+        self.assertEqual(column.cures, ())
+        for kind, told in (("basin", False), ("WC", False), ("washing machine", True)):
+            doc = wet_room()
+            middle = np.mean(doc["shower"]["outline"], axis=0)
+            doc["room"]["fixtures"] = [fixture(kind, *map(float, middle), 300, 300)]
+            found = coded(answered(plan_from(doc)), "fixture_in_shower")
+            self.assertEqual(found is not None, told, kind)

@@ -29,6 +29,7 @@ Code = Literal[
     "fall_over_most",
     "fall_under_least",
     "family_other_drain",
+    "fixture_in_shower",
     "fixture_over_wall",
     "fixtures_overlap",
     "floor_not_free",

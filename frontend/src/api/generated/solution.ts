@@ -433,6 +433,7 @@ export interface Finding {
     | "fall_over_most"
     | "fall_under_least"
     | "family_other_drain"
+    | "fixture_in_shower"
     | "fixture_over_wall"
     | "fixtures_overlap"
     | "floor_not_free"

@@ -27,6 +27,7 @@ from calm_basin.core.answer.build import (
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.plan.room import Fixture, FixtureKind
+from calm_basin.plan.sources import COMMON
 from calm_basin.plan.users import SITTING
 from calm_basin.rules import TRADE, Limit, LimitTopic
 from calm_basin.tolerances import ON_EDGE, TOUCHES
@@ -39,6 +40,24 @@ HEIGHTS: dict[FixtureKind, LimitTopic] = {
     "bench": "seat_height",
 }
 """Which limit is on the height of what."""
+
+DRY: dict[FixtureKind, str] = {
+    "WC": "It stands where people wash and takes of their floor. Move it out, or make the shower "
+    "smaller.",
+    "basin": "It takes of the floor to wash on. Move it out, or make the shower smaller.",
+    "cabinet": "It gets wet and takes of the floor to wash on. Move it out, or make the shower "
+    "smaller.",
+    "radiator": "It gets wet. Move it out, or make the shower smaller; an electric one is for the "
+    "electrician to place.",
+    "washing machine": "Electric equipment may not stand where water is sprayed. Move it out; the "
+    "electrician and local code say how far.",
+    "column": "Falls, membrane and tile are worked out as if it were not there. Lead the shower's "
+    "outline round it, corner by corner.",
+}
+"""What does not stand in a shower, and why; a column stays where it is."""
+
+NOWHERE_WET: tuple[FixtureKind, ...] = ("washing machine", "column")
+"""What does not stand in the shower zone of a wet room either."""
 
 SEATS: tuple[FixtureKind, ...] = ("seat", "folding seat", "bench")
 
@@ -67,6 +86,37 @@ def placed(case: Case) -> list[Found]:
         a, b = (standing[k] for k in pairs[i])
         found.append(_on_another(case, a, b, len(worst) - MOST_PAIRS))
     return found
+
+
+def in_shower(case: Case) -> list[Found]:
+    """Fixtures that stand on the shower's floor and do not belong there. In a wet room they may
+    stand over the zone's edge, but for what is electric and for what no floor can be laid under."""
+    shower, found = Polygon(case.plan.shower.outline), []
+    for number, fixture in enumerate(case.plan.room.fixtures):
+        if fixture.kind not in (DRY if case.plan.shower.rest is None else NOWHERE_WET):
+            continue
+        # What reaches no farther in than is still on the edge only touches it.
+        if fixture_shape(fixture).intersects(shower.buffer(-ON_EDGE, join_style="mitre")):
+            found.append(_in_shower(case, number, fixture, shower))
+    return found
+
+
+def _in_shower(case: Case, number: int, fixture: Fixture, shower: Polygon) -> Found:
+    words, name = case.words, case.plan.room.called(number)
+    electric = fixture.kind == "washing machine"
+    area = fixture_shape(fixture).intersection(shower).area
+    finding = unmeasured(
+        "fixture_in_shower",
+        "stop" if electric else "caution",
+        f"{begun(name)} stands in the shower, on {words.patch(area)} of its floor",
+        DRY[fixture.kind],
+        applies_to=f"{fixture.name} {number + 1}",
+        source="IEC 60364-7-701 (from memory)" if electric else COMMON,
+        field=f"/room/fixtures/{number}/centre",
+    )
+    if fixture.kind == "column":
+        return Found(finding)
+    return Found(finding, lambda: islice(aside(case, number, shower), MOST_ASIDE), each=True)
 
 
 def _over_wall(case: Case, number: int, fixture: Fixture, over: float) -> Found:
