@@ -260,6 +260,22 @@ class ChosenTest(unittest.TestCase):
             self.assertEqual(CliRunner().invoke(main, asked).exit_code, 2)
 
 
+class CopyTest(unittest.TestCase):
+    def test_a_copy_with_another_size_is_as_large_as_it_says(self) -> None:
+        """What was read of the size before it was copied is not the copy's."""
+        looked = 0
+        for rules in rule_sets().values():
+            for space in rules.spaces:
+                before = (space.across, space.deep, space.arms, space.opening, space.beside)
+                sizes = {"width": "111mm", "depth": "222mm", "arm": "", "entry": "", "latch": "7mm"}
+                copy = space.model_copy(update=sizes)
+                after = (copy.across, copy.deep, copy.arms, copy.opening, copy.beside)
+                self.assertEqual(after, (111, 222, 0, 0, 7))
+                self.assertNotEqual(before, after)
+                looked += 1
+        self.assertGreater(looked, 20)
+
+
 class ComparedTest(unittest.TestCase):
     def test_one_room_under_several_rule_sets(self) -> None:
         doc = roomy("us-accessible")

@@ -222,7 +222,7 @@ class Limit(Asked):
         """The largest inside diameter of a pipe that it is for, mm; infinite for every pipe."""
         return millimetres(self.pipe) if self.pipe else inf
 
-    @cached_property
+    @property
     def narrowed(self) -> tuple[float, float]:
         """How narrow it may be and over what length, mm; 0 and 0: it may not."""
         return _in_mm(self.narrow), _in_mm(self.over)
@@ -253,27 +253,27 @@ class Space(Asked):
     latch: Length | NoLength = ""
     exact: bool = False
 
-    @cached_property
+    @property
     def across(self) -> float:
         """Width, mm."""
         return millimetres(self.width)
 
-    @cached_property
+    @property
     def deep(self) -> float:
         """Depth, mm."""
         return millimetres(self.depth)
 
-    @cached_property
+    @property
     def arms(self) -> float:
         """How long the arms of a T are, mm; 0 where it has none."""
         return _in_mm(self.arm)
 
-    @cached_property
+    @property
     def opening(self) -> float:
         """How wide a shower's entry has to be, mm; 0 where that is free."""
         return _in_mm(self.entry)
 
-    @cached_property
+    @property
     def beside(self) -> float:
         """What lies beside a door's latch, mm; 0 where that is free."""
         return _in_mm(self.latch)
