@@ -355,6 +355,19 @@ class BuildUpTest(unittest.TestCase):
         after = changed(plan, found.cures[0].changes)
         self.assertEqual(after.room.layers[-1].thickness, 6)
         self.assertFalse([f for f in answered(after).findings if f.code == "cable_on_timber"])
+        # Plywood burns too: the board lies over it.
+        doc["room"]["layers"] = layers(("tile", 10), ("adhesive", 4), ("plywood", 12))
+        plan = heated(doc, where="room", length=8_000)
+        (found,) = [f for f in offering(plan).findings if f.code == "cable_on_timber"]
+        after = changed(plan, found.cures[0].changes)
+        roles = [layer.role for layer in after.room.layers]
+        self.assertEqual(roles, ["tile", "adhesive", "board", "plywood"])
+        self.assertFalse([f for f in answered(after).findings if f.code == "cable_on_timber"])
+        beneath = layers(("tile", 10), ("plywood", 12), ("cement board", 10))
+        turned = heated(
+            doc | {"room": doc["room"] | {"layers": beneath}}, where="room", length=8_000
+        )
+        self.assertIn("cable_on_timber", {f.code for f in answered(turned).findings})
         slab = doc | {"floor": {"kind": "slab", "thickness": 100}}
         for other in (
             heated(slab, where="room", length=8_000),

@@ -131,6 +131,7 @@ class OlderTest(unittest.TestCase):
     KNOWN: tuple[tuple[str, LayerRole], ...] = (
         ("Porcelain tile", "tile"),
         ("tile backer board", "board"),
+        ("Plywood over the deck", "plywood"),
         ("adhesive over the cable", "adhesive"),
         ("heating cable in adhesive", "cable"),
         ("Membrane, two coats", "membrane"),

@@ -74,6 +74,7 @@ const ROLES: Record<Layer["role"], string> = {
   adhesive: "adhesive",
   membrane: "membrane",
   board: "board",
+  plywood: "plywood",
   cable: "heating cable",
   cast: "screed or compound",
 };

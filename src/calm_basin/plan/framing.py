@@ -18,7 +18,7 @@ from calm_basin.plan.backs import Side
 from calm_basin.plan.base import Outline, Point
 from calm_basin.plan.blocks import blocks, compartment
 from calm_basin.plan.document import Plan
-from calm_basin.plan.layers import Layer, first, thick
+from calm_basin.plan.layers import BOARDS, Layer, first, thick
 from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.walls import WallBuild
@@ -204,7 +204,7 @@ def _moved_back(outline: Outline, faces: Sequence[LineString], depths: Sequence[
 
 def _boards(layers: Sequence[Layer]) -> float:
     """From the studs to the face of what tile and membrane go on, mm: boards and all behind."""
-    board = first(layers, "board")
+    board = first(layers, *BOARDS)
     return 0.0 if board is None else thick(layers[board:])
 
 

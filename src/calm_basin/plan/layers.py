@@ -9,9 +9,13 @@ from pydantic import Field
 
 from calm_basin.plan.base import Name, Part, Thickness
 
-LayerRole = Literal["tile", "adhesive", "membrane", "board", "cable", "cast", "other"]
-"""What a layer is in its build-up: tile or mosaic, what it is laid in, the membrane, a board, one
-with a heating cable in it, one that is cast such as screed, or one that only has its thickness."""
+LayerRole = Literal["tile", "adhesive", "membrane", "board", "plywood", "cable", "cast", "other"]
+"""What a layer is in its build-up: tile or mosaic, what it is laid in, the membrane, a board that
+does not burn or one of wood, one with a heating cable in it, one that is cast such as screed, or
+one that only has its thickness."""
+
+BOARDS: tuple[LayerRole, ...] = ("board", "plywood")
+"""What tile and membrane go on, whether it burns or not."""
 
 
 class Layer(Part):
@@ -30,18 +34,19 @@ def thick(layers: Sequence[Layer]) -> float:
     return sum(layer.thickness for layer in layers)
 
 
-def has(layers: Sequence[Layer], role: LayerRole) -> bool:
+def has(layers: Sequence[Layer], *roles: LayerRole) -> bool:
     """Whether one of the layers is that."""
-    return any(layer.role == role for layer in layers)
+    return first(layers, *roles) is not None
 
 
-def first(layers: Sequence[Layer], role: LayerRole) -> int | None:
+def first(layers: Sequence[Layer], *roles: LayerRole) -> int | None:
     """Where the first layer lies that is that, from the finished face down; None: none is."""
-    return next((i for i, layer in enumerate(layers) if layer.role == role), None)
+    return next((i for i, layer in enumerate(layers) if layer.role in roles), None)
 
 
 WORDS: tuple[tuple[LayerRole, tuple[str, ...]], ...] = (
-    ("board", ("board", "plywood")),
+    ("plywood", ("plywood",)),
+    ("board", ("board",)),
     ("cable", ("heating",)),
     ("adhesive", ("adhesive",)),
     ("tile", ("tile", "mosaic", "stone", "slate", "porcelain")),

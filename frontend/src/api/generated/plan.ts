@@ -142,7 +142,7 @@ export interface Fixture {
  * how thick its kind usually is.
  */
 export interface Layer {
-  role: "tile" | "adhesive" | "membrane" | "board" | "cable" | "cast" | "other";
+  role: "tile" | "adhesive" | "membrane" | "board" | "plywood" | "cable" | "cast" | "other";
   name: string;
   thickness: number;
   /**

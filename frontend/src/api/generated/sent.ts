@@ -289,7 +289,7 @@ export interface LayerKind {
   document: string;
   from_memory: boolean;
   id: string;
-  role: "tile" | "adhesive" | "membrane" | "board" | "cable" | "cast" | "other";
+  role: "tile" | "adhesive" | "membrane" | "board" | "plywood" | "cable" | "cast" | "other";
   name: string;
   least: number;
   usual: number;

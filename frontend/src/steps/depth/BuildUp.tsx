@@ -48,7 +48,7 @@ export function BuildUp() {
         of="layers"
         called="kind of layer"
         from={{ id: "tile", own: false }}
-        help="Say what it is (role: tile, adhesive, membrane, board, cable, cast or other) and how thick it usually is: it then stands among the layers that can be added."
+        help="Say what it is (role: tile, adhesive, membrane, board, plywood, cable, cast or other) and how thick it usually is: it then stands among the layers that can be added."
       />
       <Levels />
     </>

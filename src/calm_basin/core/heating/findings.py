@@ -41,12 +41,14 @@ def not_in_build_up(case: Case) -> list[Found]:
 
 
 def on_timber(case: Case) -> list[Found]:
-    """A cable over a deck of timber with no board beneath it."""
+    """A cable over a deck or a layer of timber with no board between them that does not burn."""
     plan, words, board = case.plan, case.words, TRADE.heating.board
     heated = plan.heating is not None and plan.heating.where != "shower"
     if not heated or not carrier_of(plan).timber:
         return []
-    if has(plan.room.layers, "board"):
+    layers = plan.room.layers
+    over = layers[: first(layers, "plywood")]
+    if has(over, "board"):
         return []
     finding = unmeasured(
         "cable_on_timber",
@@ -58,10 +60,8 @@ def on_timber(case: Case) -> list[Found]:
         source=board.source,
         field="/heating/where",
     )
-    layers = [
-        *plan.room.layers,
-        Layer(role="board", name="incombustible board", thickness=board.value),
-    ]
+    new = Layer(role="board", name="incombustible board", thickness=board.value)
+    layers = (*over, new, *layers[len(over) :])
     cure = Cure(
         text=f"Add a board of {words.length(board.value)} under the cable",
         changes=(

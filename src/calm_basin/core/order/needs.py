@@ -31,7 +31,7 @@ from calm_basin.core.tile.result import TiledFloor
 from calm_basin.core.waste.answer import waste
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import without_blocks
-from calm_basin.plan.layers import has
+from calm_basin.plan.layers import BOARDS, has
 from calm_basin.rules import TRADE
 
 
@@ -254,7 +254,7 @@ def _finish(case: Case) -> Iterator[Need]:
     shares = tuple(Share(where, area) for _, where, area in tiled)
     for item in ("tile_adhesive", "grout"):
         yield Need(item, "area of the floor", shares)
-    boards = [layer.name for layer in of_room if layer.role == "board"]
+    boards = [layer.name for layer in of_room if layer.role in BOARDS]
     yield Need(
         "board", "area of the floor outside the shower", tuple(Share(b, rest) for b in boards)
     )

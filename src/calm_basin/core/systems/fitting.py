@@ -24,7 +24,7 @@ from calm_basin.core.systems.trims import beyond_trims
 from calm_basin.plan import Plan, PlanError, Problem, plan_from
 from calm_basin.plan.assumed import with_assumed
 from calm_basin.plan.framing import framed
-from calm_basin.plan.layers import Layer
+from calm_basin.plan.layers import BOARDS, Layer
 from calm_basin.plan.pointers import at
 from calm_basin.plan.room import Room
 from calm_basin.plan.shower import (
@@ -291,7 +291,7 @@ def _room_layers(plan: Plan, system: BuildSystem) -> tuple[Layer, ...]:
     if system.zones is not None and plan.shower.rest is not None and stays:
         return tuple(own)
     if system.zones is not None and plan.room.laid is None:
-        own = [layer for layer in own if layer.role != "board"]
+        own = [layer for layer in own if layer.role not in BOARDS]
     new = [layer for layer in system.layers.room if layer.name not in {one.name for one in own}]
     return (*own, *new)
 

@@ -12,7 +12,7 @@ from typing import NamedTuple
 from calm_basin.core.walls.frame import Box, Span, WallFrame, board_height
 from calm_basin.plan import Plan
 from calm_basin.plan.common import CommonSizes
-from calm_basin.plan.layers import has
+from calm_basin.plan.layers import BOARDS, has
 from calm_basin.plan.walls import Fixing
 from calm_basin.rules import TRADE
 from calm_basin.tolerances import ON_EDGE
@@ -33,7 +33,7 @@ class Fastener(NamedTuple):
 
 def boarded(plan: Plan) -> bool:
     """Whether there is a board among what is on the studs of the shower's walls."""
-    return has(plan.walls.shower, "board")
+    return has(plan.walls.shower, *BOARDS)
 
 
 def wall_boards(plan: Plan, frame: WallFrame) -> list[Box]:
