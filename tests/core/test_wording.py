@@ -3,9 +3,7 @@
 import re
 import unittest
 
-from pydantic import ValidationError
-
-from calm_basin.core.answer.changes import changed
+from calm_basin.core.answer.changes import EditError, changed
 from calm_basin.core.answer.result import Change
 from calm_basin.core.answer.words import Words
 from calm_basin.core.solution import Solution
@@ -66,7 +64,7 @@ class ChangedTest(unittest.TestCase):
 
     def test_refuses_what_does_not_fit(self) -> None:
         for path, value in [("/shower/set_down", -501), ("/shower/drain", {"kind": "bucket"})]:
-            with self.assertRaises(ValidationError):
+            with self.assertRaises(EditError):
                 changed(plan_from(document()), (Change(path=path, value=value),))
 
 
