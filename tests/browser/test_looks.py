@@ -15,6 +15,7 @@ from calm_basin.demo import demo_plans
 from calm_basin.plan import plan_from
 from calm_basin.rules import rule_sets
 from tests.browser.case import BrowserCase
+from tests.plans import document, moved
 
 AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
@@ -690,6 +691,44 @@ class ChartTest(DemoCase):
             self.size(1280, 800)
         self.assertGreater(lettered, 40)
         self.assertGreater(labels, 200)
+
+    NAMED = """
+        const box = (one) => {
+          const {left, top, right, bottom} = one.getBoundingClientRect();
+          return [one.textContent, left + 2, top + 3, right - 2, bottom - 3];
+        };
+        const named = [...document.querySelectorAll("main [data-part=dimensions] text")].map(box);
+        const lengths = [...document.querySelectorAll("main svg[data-zoom] text[transform]")]
+          .filter((one) => one.textContent.startsWith("wall")).map(box);
+        const meet = (a, b) => a[1] < b[3] && b[1] < a[3] && a[2] < b[4] && b[2] < a[4];
+        return [named.length, lengths.length, named.flatMap((one, i) =>
+          [...named.slice(i + 1), ...lengths].filter((other) => meet(one, other))
+            .map((other) => `${one[0]} | ${other[0]}`))];
+    """
+    """Names of a place's walls that lie on one another or on a wall's length."""
+
+    def test_names_of_a_places_walls_stand_clear_of_lengths_at_any_angle(self) -> None:
+        seen = 0
+        basin = {"name": "basin", "kind": "basin", "width": 500, "length": 400, "turn": 0}
+        for turn in (0, 23.7, 45, 113, -66):
+            for x, y in ((400, 300), (1200, 500), (2100, 1500)):
+                doc = document()
+                doc["room"]["fixtures"] = [basin | {"centre": [x, y]}]
+                turned = moved(doc, turn=turn) | {"display": {"length": "in", "fraction": 16}}
+                self.job(turned, "room")
+                field = self.until(
+                    lambda: self.one(
+                        '[aria-label^="basin, from wall"], fieldset[aria-label="basin"] input'
+                    ),
+                    "its place",
+                )
+                self.driver.execute_script("arguments[0].focus()", field)
+                self.seen("main [data-part=dimensions] path", "its measures")
+                names, lengths, met = self.driver.execute_script(self.NAMED)
+                self.assertEqual(met, [], (turn, x, y))
+                self.assertGreater(lengths, 1)
+                seen += names
+        self.assertGreater(seen, 15)
 
     def boxes(self, css: str) -> list[list[Any]]:
         found: list[list[Any]] = self.driver.execute_script(self.BOXES, css)

@@ -19,20 +19,21 @@ export function Dimensions({
   picked,
   view,
   size,
-  caption,
+  taken,
 }: {
   plan: Plan;
   solution: Solution;
   picked: XY | null | undefined;
   view: View;
   size: { width: number; height: number };
-  /** What the chart's caption takes. */
-  caption: Box | null;
+  /** What the chart's caption and the names along its walls take. */
+  taken: readonly Box[];
 }) {
   const typed = useShown(({ measuring }) => measuring);
   const place = typed === null ? picked : (valueAt(plan, typed) as XY | undefined);
   const measures = typed === null ? solution.drawing.frame : solution.plan_places[typed];
   if (!place || !measures) return null;
+  const kept = [...taken];
   return (
     <g aria-hidden data-part="dimensions">
       {measures.map((measure) => (
@@ -42,7 +43,7 @@ export function Dimensions({
           place={place}
           view={view}
           size={size}
-          caption={caption}
+          taken={kept}
         />
       ))}
     </g>
@@ -54,7 +55,8 @@ interface DimensionProps {
   place: XY;
   view: View;
   size: { width: number; height: number };
-  caption: Box | null;
+  /** What stands already; the name takes its place among it. */
+  taken: Box[];
 }
 
 function Dimension({
@@ -62,7 +64,7 @@ function Dimension({
   place: [x, y],
   view,
   size: { width, height },
-  caption,
+  taken,
 }: DimensionProps) {
   const [u, v] = measure.way;
   const far = measureAt(measure, [x, y]);
@@ -77,7 +79,7 @@ function Dimension({
     within(foot[0] + du * behind, width),
     within(foot[1] + dv * behind, height),
   ];
-  // Where the caption stands behind the wall, the name stands beside its line.
+  // Where something stands behind the wall, the name stands beside its line.
   const beside = UNDER + (BESIDE - UNDER) * Math.abs(dv);
   const along = [-1, 1].map(
     (side): XY => [
@@ -85,7 +87,7 @@ function Dimension({
       (at[1] + foot[1]) / 2 + du * side * beside,
     ],
   );
-  const named = put(caption ? [caption] : [], [behindIt, ...along], BESIDE - 8, 9);
+  const named = put(taken, [behindIt, ...along], BESIDE - 8, 9);
   return (
     <>
       <path

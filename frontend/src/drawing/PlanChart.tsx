@@ -226,7 +226,10 @@ export function PlanChart({
               picked={picked}
               view={view}
               size={{ width, height }}
-              caption={captioned && captionBox(captioned)}
+              taken={[
+                ...walls.map(({ box }) => box),
+                ...(captioned ? [captionBox(captioned)] : []),
+              ]}
             />
             {ends && !ground && <SectionLine ends={ends} />}
             <FindingMarks view={view} findings={findings} />

@@ -18,6 +18,8 @@ export interface SideLabel {
   turn: number;
   text: string;
   ink: string;
+  /** What it takes of the drawing. */
+  box: Box;
 }
 
 /** How wide a letter is and half of how tall, pixels; a side shorter than the least has no text. */
@@ -59,8 +61,9 @@ export function sideLabels(sides: Side[], outline: XY[], view: View, taken: Box[
     );
     const half = (one: number, other: number) =>
       Math.abs(one) * (wide / 2) * 0.9 + Math.abs(other) * HALF;
-    const at = put(taken, places, half(u, v), half(v, u));
-    return at ? [{ side, at, turn, text: said, ink }] : [];
+    const [across, tall] = [half(u, v), half(v, u)];
+    const at = put(taken, places, across, tall);
+    return at ? [{ side, at, turn, text: said, ink, box: [...at, across, tall] }] : [];
   });
 }
 
