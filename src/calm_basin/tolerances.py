@@ -35,8 +35,7 @@ NAMED_ALIKE = 2.0
 # What stands or lies at something.
 
 AT_WALL = 5.0
-"""A wall's plate is carried by a joist whose side lies no farther from it; a side that lies no
-farther from a wall is at it."""
+"""What lies no farther from a wall's face, or from a block's, is at it."""
 
 SIDE_AT_WALL = 1.0
 """A shower's side that lies nearer to the room's stands at that wall."""
@@ -57,8 +56,8 @@ ALONG = 0.02
 """A side that is off a line by less runs along it, and two sides are one straight wall: 20 mm in
 the metre."""
 
-TRAY_SIDE = 0.35
-"""A side of the shower may be off a side of the tray by so much, 20°, and still be the same side;
+SAME_SIDE = 0.35
+"""Sides of shower, tray and room may be off each other by so much, 20°, and still be the same side;
 what is farther off cuts across a corner."""
 
 PARALLEL = 1e-3

@@ -10,12 +10,13 @@ from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
 from calm_basin.core.access.fitting import largest_circle
-from calm_basin.core.access.floor import fixture_shape, free_floor, stands
+from calm_basin.core.access.floor import free_floor, stands
 from calm_basin.core.access.ground import steepest_to_turn_on
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.answer.result import Finding
 from calm_basin.core.solution import Solution
 from calm_basin.plan import plan_from
+from calm_basin.plan.backs import footprint
 from calm_basin.plan.room import Fixture, Layer, Room
 from calm_basin.rules import rule_sets
 from tests.plans import Document, answered, channel, cured, document, moved, offering, point, solved
@@ -70,7 +71,7 @@ def clearance(room: Room, places: np.ndarray) -> np.ndarray:
     """How far places, (n, 2), lie from every wall and fixture, mm; below 0 where they stand in one
     or outside: by the distances to all segments, one by one."""
     shapes = [np.array(room.outline)]
-    shapes += [shapely.get_coordinates(fixture_shape(f))[:-1] for f in room.fixtures]
+    shapes += [shapely.get_coordinates(footprint(f))[:-1] for f in room.fixtures]
     nearest = np.full(len(places), np.inf)
     inside = np.ones(len(places), dtype=bool)
     for number, corners in enumerate(shapes):

@@ -19,7 +19,6 @@ from calm_basin.core.access.floor import (
     Facing,
     back_of,
     doorway,
-    fixture_shape,
     free_floor,
     front_of,
     sweep_of,
@@ -28,6 +27,7 @@ from calm_basin.core.access.ways import narrows, neck, passes, shortest, widest
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.falls import door_edges, ring_of
 from calm_basin.plan import plan_from
+from calm_basin.plan.backs import footprint
 from calm_basin.plan.room import Door, Fixture, Room
 from calm_basin.tolerances import ON_EDGE
 from tests.core.test_access import clearance, coded, rooms
@@ -252,7 +252,7 @@ class ShapeTest(unittest.TestCase):
             np.testing.assert_allclose(frame.along, right, atol=1e-9)
             np.testing.assert_allclose(frame.origin, np.array(front) * 350, atol=1e-9)
             np.testing.assert_allclose(back_of(one).origin, np.array(front) * -350, atol=1e-9)
-            self.assertAlmostEqual(fixture_shape(one).area, 400 * 700)
+            self.assertAlmostEqual(footprint(one).area, 400 * 700)
 
     def test_where_a_door_swings(self) -> None:
         for outline in (((0, 0), (3000, 0), (3000, 2000), (0, 2000)),):
@@ -454,6 +454,7 @@ class InShowerTest(unittest.TestCase):
             elif share > 0.01:
                 assert found is not None, (x, y, turn)
                 self.assertEqual(found.severity == "stop", kind == "washing machine")
+                self.assertEqual("60364" in found.source, kind == "washing machine")
                 told = re.search(r"on ([\d.]+) (c?m²) of", found.title)
                 assert told is not None, found.title
                 area = float(told[1]) / (1e4 if told[2] == "cm²" else 1)
@@ -471,10 +472,18 @@ class InShowerTest(unittest.TestCase):
             belongs = answered(plan_from(self.doc(kind, 750, 1350, 0)))
             self.assertIsNone(coded(belongs, "fixture_in_shower"), kind)
 
-    def test_a_column_has_no_move_and_a_wet_room_minds_only_what_is_never_there(self) -> None:
+    def test_a_column_is_cut_round_and_a_wet_room_minds_only_what_is_never_there(self) -> None:
         column = coded(offering(plan_from(self.doc("column", 750, 1350, 30))), "fixture_in_shower")
         assert column is not None
-        self.assertEqual(column.cures, ())
+        self.assertEqual((column.severity, column.cures), ("stop", ()))
+        # At a wall the floor is cut round it, as round a bench.
+        plan = plan_from(self.doc("column", 750, 1600, 0))
+        found = coded(offering(plan), "fixture_in_shower")
+        assert found is not None
+        after = changed(plan, each(found.cures)[0].changes)
+        self.assertIsNone(coded(answered(after), "fixture_in_shower"))
+        less = Polygon(plan.shower.outline).area - Polygon(after.shower.outline).area
+        self.assertAlmostEqual(less, 500 * 400, delta=500 * 5 + 400 * 5)
         for kind, told in (("basin", False), ("WC", False), ("washing machine", True)):
             doc = wet_room()
             middle = np.mean(doc["shower"]["outline"], axis=0)

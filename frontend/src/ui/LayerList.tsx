@@ -68,7 +68,8 @@ export function LayerList({ title, of, total }: Props) {
   );
 }
 
-const ROLES: Record<Layer["role"], string> = {
+/** What a layer may count as. */
+export const ROLES: Record<Layer["role"], string> = {
   other: "its thickness alone",
   tile: "tile",
   adhesive: "adhesive",

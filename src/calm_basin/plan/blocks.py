@@ -18,8 +18,8 @@ from shapely.geometry.base import BaseGeometry
 from calm_basin.plan.backs import footprint
 from calm_basin.plan.base import Outline, Point
 from calm_basin.plan.document import Plan
-from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.room import Fixture, FixtureKind, Room
+from calm_basin.tolerances import AT_WALL
 
 BUILT_UP: tuple[FixtureKind, ...] = ("bench", "half wall")
 

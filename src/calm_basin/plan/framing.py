@@ -19,10 +19,9 @@ from calm_basin.plan.base import Outline, Point
 from calm_basin.plan.blocks import blocks, compartment
 from calm_basin.plan.document import Plan
 from calm_basin.plan.layers import BOARDS, Layer, first, thick
-from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.shower import Shower
 from calm_basin.plan.walls import WallBuild
-from calm_basin.tolerances import ALONG
+from calm_basin.tolerances import ALONG, AT_WALL
 
 
 class Stretch(NamedTuple):

@@ -17,9 +17,6 @@ from shapely.geometry import LineString, Polygon
 from calm_basin.plan.base import Point
 from calm_basin.tolerances import ON_EDGE, SAME_PLACE
 
-AT_WALL = 10 * ON_EDGE
-"""What lies no farther from a wall's face, mm, is at it."""
-
 
 def beyond(outline: shapely.Geometry, points: NDArray[np.float64]) -> NDArray[np.float64]:
     """How far points, (n, 2), lie outside an outline, mm, shape (n,); 0 for those that belong."""

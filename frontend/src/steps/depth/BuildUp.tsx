@@ -1,7 +1,7 @@
 import { useScreen } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { FigureRows } from "../../ui/FigureRows";
-import { LayerList } from "../../ui/LayerList";
+import { LayerList, ROLES } from "../../ui/LayerList";
 import { AddButton } from "../../ui/ListButtons";
 import { MeasureField } from "../../ui/MeasureField";
 import { OwnText } from "../../ui/OwnText";
@@ -48,7 +48,7 @@ export function BuildUp() {
         of="layers"
         called="kind of layer"
         from={{ id: "tile", own: false }}
-        help="Say what it is (role: tile, adhesive, membrane, board, plywood, cable, cast or other) and how thick it usually is: it then stands among the layers that can be added."
+        help={`Say what it is (role: ${Object.keys(ROLES).join(", ")}) and how thick it usually is: it then stands among the layers that can be added.`}
       />
       <Levels />
     </>

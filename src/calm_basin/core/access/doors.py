@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import ceil
 
 from calm_basin.core.access.day import whose
-from calm_basin.core.access.floor import fixture_shape, on_the_floor, sweep_of
+from calm_basin.core.access.floor import on_the_floor, sweep_of
 from calm_basin.core.access.ground import clear_opening
 from calm_basin.core.access.moves import aside, other_doors, wider_door
 from calm_basin.core.answer.build import asked_of, off_limit, unmeasured
@@ -14,6 +14,7 @@ from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.depth.thresholds import Edge, bevel_fall, door_edges, ramp_run
 from calm_basin.core.survey.lie import as_read
 from calm_basin.core.survey.truing import pour_over_room
+from calm_basin.plan.backs import footprint
 from calm_basin.plan.room import Door
 from calm_basin.rules import Limit, highest_step, steepest_ramp
 from calm_basin.tolerances import TOUCHES
@@ -60,7 +61,7 @@ def doors_that_hit(case: Case) -> list[Found]:
         for number, fixture in enumerate(case.plan.room.fixtures):
             if not on_the_floor(fixture) or sweep.is_empty:
                 continue
-            if fixture_shape(fixture).intersection(sweep).area <= TOUCHES:
+            if footprint(fixture).intersection(sweep).area <= TOUCHES:
                 continue
             finding = unmeasured(
                 "door_hits_fixture",

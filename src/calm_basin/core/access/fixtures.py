@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 from itertools import islice
 from math import ceil, inf, isfinite
 
@@ -11,7 +12,7 @@ import shapely
 from shapely.geometry import LineString, Polygon
 
 from calm_basin.core.access.day import whose
-from calm_basin.core.access.floor import back_of, fixture_shape, on_the_floor, over_walls
+from calm_basin.core.access.floor import back_of, on_the_floor, over_walls
 from calm_basin.core.access.ground import asked_spaces
 from calm_basin.core.access.moves import aside, moved
 from calm_basin.core.access.once import ground_for
@@ -26,6 +27,8 @@ from calm_basin.core.answer.build import (
 )
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Change, Cure
+from calm_basin.core.falls.blocks import cut_round, stands_on
+from calm_basin.plan.backs import footprint
 from calm_basin.plan.room import Fixture, FixtureKind
 from calm_basin.plan.sources import COMMON
 from calm_basin.plan.users import SITTING
@@ -51,10 +54,10 @@ DRY: dict[FixtureKind, str] = {
     "electrician to place.",
     "washing machine": "Electric equipment may not stand where water is sprayed. Move it out; the "
     "electrician and local code say how far.",
-    "column": "Falls, membrane and tile are worked out as if it were not there. Lead the shower's "
-    "outline round it, corner by corner.",
+    "column": "It takes its place out of floor, falls and tray. Cut the floor round it, or lead "
+    "the shower's outline past it.",
 }
-"""What does not stand in a shower, and why; a column stays where it is."""
+"""What does not stand on a shower's floor, and why; a column stays where it is."""
 
 NOWHERE_WET: tuple[FixtureKind, ...] = ("washing machine", "column")
 """What does not stand in the shower zone of a wet room either."""
@@ -75,7 +78,7 @@ def placed(case: Case) -> list[Found]:
         if (over := over_walls(room.outline, fixture)) > 0
     ]
     standing = [i for i, fixture in enumerate(fixtures) if on_the_floor(fixture)]
-    shapes = np.array([fixture_shape(fixtures[i]) for i in standing], dtype=object)
+    shapes = np.array([footprint(fixtures[i]) for i in standing], dtype=object)
     if len(shapes) < 2:
         return found
     pairs = shapely.STRtree(shapes).query(shapes, predicate="intersects").T
@@ -91,31 +94,29 @@ def placed(case: Case) -> list[Found]:
 def in_shower(case: Case) -> list[Found]:
     """Fixtures that stand on the shower's floor and do not belong there. In a wet room they may
     stand over the zone's edge, but for what is electric and for what no floor can be laid under."""
-    shower, found = Polygon(case.plan.shower.outline), []
-    for number, fixture in enumerate(case.plan.room.fixtures):
-        if fixture.kind not in (DRY if case.plan.shower.rest is None else NOWHERE_WET):
-            continue
-        # What reaches no farther in than is still on the edge only touches it.
-        if fixture_shape(fixture).intersects(shower.buffer(-ON_EDGE, join_style="mitre")):
-            found.append(_in_shower(case, number, fixture, shower))
-    return found
+    kinds = DRY if case.plan.shower.rest is None else NOWHERE_WET
+    return [
+        _in_shower(case, number, fixture)
+        for number, fixture in enumerate(case.plan.room.fixtures)
+        if fixture.kind in kinds and stands_on(case.plan, fixture)
+    ]
 
 
-def _in_shower(case: Case, number: int, fixture: Fixture, shower: Polygon) -> Found:
+def _in_shower(case: Case, number: int, fixture: Fixture) -> Found:
     words, name = case.words, case.plan.room.called(number)
-    electric = fixture.kind == "washing machine"
-    area = fixture_shape(fixture).intersection(shower).area
+    shower, electric = Polygon(case.plan.shower.outline), fixture.kind == "washing machine"
+    area = footprint(fixture).intersection(shower).area
     finding = unmeasured(
         "fixture_in_shower",
-        "stop" if electric else "caution",
+        "stop" if electric or fixture.kind == "column" else "caution",
         f"{begun(name)} stands in the shower, on {words.patch(area)} of its floor",
         DRY[fixture.kind],
         applies_to=f"{fixture.name} {number + 1}",
-        source="IEC 60364-7-701 (from memory)" if electric else COMMON,
+        source=TRADE.practice.nothing_electric.source if electric else COMMON,
         field=f"/room/fixtures/{number}/centre",
     )
     if fixture.kind == "column":
-        return Found(finding)
+        return Found(finding, partial(cut_round, case, number), unbuilt=True)
     return Found(finding, lambda: islice(aside(case, number, shower), MOST_ASIDE), each=True)
 
 
@@ -157,8 +158,8 @@ def _on_another(case: Case, number: int, other: int, more: int) -> Found:
     )
 
     def cures() -> Iterator[Cure | None]:
-        yield from islice(aside(case, number, fixture_shape(fixtures[other])), MOST_ASIDE)
-        yield from islice(aside(case, other, fixture_shape(fixtures[number])), MOST_ASIDE)
+        yield from islice(aside(case, number, footprint(fixtures[other])), MOST_ASIDE)
+        yield from islice(aside(case, other, footprint(fixtures[number])), MOST_ASIDE)
 
     return Found(finding, cures, each=True)
 
@@ -251,7 +252,7 @@ def from_wall(seat: Fixture, control: Fixture) -> float:
 
 def passes_over(case: Case, way: LineString) -> bool:
     """Whether something stands on the floor between a chair and what is reached from it."""
-    shapes = [fixture_shape(one) for one in case.plan.room.fixtures if on_the_floor(one)]
+    shapes = [footprint(one) for one in case.plan.room.fixtures if on_the_floor(one)]
     return any(shape.intersection(way).length > 2 * ON_EDGE for shape in shapes)
 
 

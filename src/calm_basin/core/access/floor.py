@@ -71,11 +71,6 @@ def doorway(room: Room, door: Door) -> Facing:
 
 
 @lru_cache(maxsize=256)
-def fixture_shape(fixture: Fixture) -> Polygon:
-    """The rectangle on which a fixture stands."""
-    return footprint(fixture)
-
-
 def on_the_floor(fixture: Fixture) -> bool:
     """Whether nobody can stand where it stands."""
     return fixture.kind not in OFF_THE_FLOOR
@@ -103,11 +98,9 @@ def stands(plan: Plan, number: int, centre: Point) -> bool:
     """Whether a fixture can stand with its middle at a place: inside the room, off the shower and
     off everything else."""
     fixture = plan.room.fixtures[number].model_copy(update={"centre": centre})
-    shape = fixture_shape(fixture).buffer(-ON_EDGE)
+    shape = footprint(fixture).buffer(-ON_EDGE)
     others = [
-        fixture_shape(f)
-        for i, f in enumerate(plan.room.fixtures)
-        if i != number and on_the_floor(f)
+        footprint(f) for i, f in enumerate(plan.room.fixtures) if i != number and on_the_floor(f)
     ]
     taken = np.array([Polygon(plan.shower.outline), *others])
     inside = Polygon(plan.room.outline).covers(shape)
@@ -123,7 +116,7 @@ def free_floor(
     free = Polygon(room.outline).difference(
         shapely.union_all(
             [
-                fixture_shape(fixture)
+                footprint(fixture)
                 for i, fixture in enumerate(room.fixtures)
                 if on_the_floor(fixture) and i != without
             ]
@@ -150,7 +143,7 @@ def steepest_under(surface: Surface, shape: Polygon) -> float:
 @lru_cache(maxsize=512)
 def over_walls(outline: tuple[Point, ...], fixture: Fixture) -> float:
     """How far a fixture reaches through a wall, mm; 0 where it is inside."""
-    inside, shape = Polygon(outline), fixture_shape(fixture)
+    inside, shape = Polygon(outline), footprint(fixture)
     if inside.buffer(ON_EDGE).covers(shape):
         return 0.0
     corners = shapely.points(shapely.get_coordinates(shape))

@@ -13,7 +13,6 @@ from shapely.geometry import Polygon
 from calm_basin.core.access.fitting import may_hold
 from calm_basin.core.access.floor import (
     back_of,
-    fixture_shape,
     free_floor,
     front_of,
     on_the_floor,
@@ -24,6 +23,7 @@ from calm_basin.core.answer.case import Case
 from calm_basin.core.answer.result import Change, Cure
 from calm_basin.core.falls.drains import ChannelSide
 from calm_basin.core.geometry.surface import Array
+from calm_basin.plan.backs import footprint
 from calm_basin.plan.room import Fixture, FixtureKind
 from calm_basin.tolerances import ON_EDGE
 
@@ -76,7 +76,7 @@ def for_spot(case: Case, spot: Spot) -> Iterator[Cure | None]:
         for i, fixture in enumerate(fixtures)
         if i != spot.fixture
         and on_the_floor(fixture)
-        and fixture_shape(fixture).intersection(spot.outline).area > 1.0
+        and footprint(fixture).intersection(spot.outline).area > 1.0
     ]
     for i in inside[:MOST_NEAR]:
         yield from islice((aside(case, i, spot.outline)), MOST_MOVES)
@@ -91,7 +91,7 @@ def swaps(case: Case, number: int) -> Iterator[Cure]:
             continue
         there = {number: _in_place_of(one, two), other: _in_place_of(two, one)}
         shapes = [
-            fixture_shape(there.get(i, fixture)).buffer(-ON_EDGE)
+            footprint(there.get(i, fixture)).buffer(-ON_EDGE)
             for i, fixture in enumerate(fixtures)
             if on_the_floor(fixture)
         ]
@@ -119,7 +119,7 @@ def _in_place_of(fixture: Fixture, other: Fixture) -> Fixture:
 def aside(case: Case, number: int, space: Polygon) -> Iterator[Cure]:
     """A fixture moved out of a space, the shortest way first: along its own sides."""
     fixture = case.plan.room.fixtures[number]
-    shape, frame = fixture_shape(fixture), back_of(fixture)
+    shape, frame = footprint(fixture), back_of(fixture)
     moves = []
     for axis in (frame.along, -frame.along, frame.out, -frame.out):
         over = (shapely.get_coordinates(space) @ axis).max()
@@ -175,13 +175,13 @@ def for_circle(case: Case, ground: Ground, least: float, missing: float) -> Iter
 
     def fits(without: int, there: Fixture | None = None) -> bool:
         parts = free_floor(room, case.plan.shower.outline, ground.stepped, without)
-        taken = Polygon() if there is None else fixture_shape(there)
+        taken = Polygon() if there is None else footprint(there)
         return may_hold(tuple(part.difference(taken) for part in parts), least)
 
     # Only what would be enough if it were not there at all is worth moving, the nearest first.
     middle = shapely.union_all(ground.parts).centroid
     fixtures = room.fixtures
-    apart = [fixture_shape(fixture).distance(middle) for fixture in fixtures]
+    apart = [footprint(fixture).distance(middle) for fixture in fixtures]
     standing = [i for i in range(len(fixtures)) if on_the_floor(fixtures[i])]
     near = sorted(standing, key=apart.__getitem__)[:MOST_NEAR]
     blocking = [i for i in near if fits(i)]

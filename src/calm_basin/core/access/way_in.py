@@ -10,7 +10,7 @@ import numpy as np
 from shapely.geometry import LineString, MultiLineString
 
 from calm_basin.core.access.day import who
-from calm_basin.core.access.floor import back_of, doorway, fixture_shape, on_the_floor
+from calm_basin.core.access.floor import back_of, doorway, on_the_floor
 from calm_basin.core.access.ground import clear_opening
 from calm_basin.core.access.moves import MOST_MOVES, MOST_TRIED, moved, wider_door
 from calm_basin.core.access.once import ground_for
@@ -18,6 +18,7 @@ from calm_basin.core.access.ways import Narrows, narrows, neck, passes, widest
 from calm_basin.core.answer.build import broken
 from calm_basin.core.answer.case import Case, Found
 from calm_basin.core.answer.result import Cure, Place
+from calm_basin.plan.backs import footprint
 from calm_basin.plan.pointers import steps
 from calm_basin.plan.users import User
 from calm_basin.rules import TRADE
@@ -185,7 +186,7 @@ def names_at(case: Case, place: np.ndarray) -> str:
     """What stands at a place on the free floor's edge."""
     at = LineString([place, place])
     for number, fixture in enumerate(case.plan.room.fixtures):
-        if on_the_floor(fixture) and fixture_shape(fixture).dwithin(at, NEXT_TO):
+        if on_the_floor(fixture) and footprint(fixture).dwithin(at, NEXT_TO):
             return f"the {case.plan.room.called(number)}"
     corners = case.plan.room.outline
     walls = [LineString([a, b]) for a, b in zip(corners, (*corners[1:], corners[0]), strict=True)]
@@ -204,7 +205,7 @@ def _wider(case: Case, tight: Narrows | None, need: float, wide: float) -> Itera
         at = LineString([end, end])
         away = (end - tight.middle) / max(float(np.hypot(*(end - tight.middle))), 1e-9)
         for number, fixture in enumerate(fixtures):
-            if not on_the_floor(fixture) or not fixture_shape(fixture).dwithin(at, NEXT_TO):
+            if not on_the_floor(fixture) or not footprint(fixture).dwithin(at, NEXT_TO):
                 continue
             frame = back_of(fixture)
             tries.append((missing, number, away * missing))
@@ -225,6 +226,6 @@ def _opens_way(case: Case, cure: Cure, need: float) -> bool:
     change = cure.changes[0]
     number = int(steps(change.path)[2])
     there = case.plan.room.fixtures[number].model_copy(update={"centre": tuple(change.value)})
-    floor = ground_for(case).without(number).difference(fixture_shape(there))
+    floor = ground_for(case).without(number).difference(footprint(there))
     goal = goal_of(case)
     return any(passes(floor, door, goal, need) for door in openings(case))

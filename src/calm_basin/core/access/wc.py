@@ -7,10 +7,11 @@ import shapely
 from shapely.geometry import Polygon
 
 from calm_basin.core.access.day import who
-from calm_basin.core.access.floor import back_of, fixture_shape, on_the_floor
+from calm_basin.core.access.floor import back_of, on_the_floor
 from calm_basin.core.access.moves import moved
 from calm_basin.core.answer.build import asked_of, broken, off_limit, severity_of
 from calm_basin.core.answer.case import Case, Found
+from calm_basin.plan.backs import footprint
 from calm_basin.plan.users import SITTING
 from calm_basin.rules import TRADE, Limit
 from calm_basin.tolerances import ON_EDGE
@@ -46,9 +47,7 @@ def beside(case: Case, number: int) -> tuple[list[float], list[float]]:
     fixture = room.fixtures[number]
     frame, inside = back_of(fixture), Polygon(room.outline)
     others = [
-        fixture_shape(one)
-        for i, one in enumerate(room.fixtures)
-        if i != number and on_the_floor(one)
+        footprint(one) for i, one in enumerate(room.fixtures) if i != number and on_the_floor(one)
     ]
     band = shapely.box(-50_000, ON_EDGE, 50_000, fixture.length)
     found: list[list[float]] = [[], []]

@@ -16,11 +16,10 @@ from calm_basin.core.structure.footing import fitting_family, standing
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import standing_faces
 from calm_basin.plan.layers import Layer, first, thick
-from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.waste import Adjustment, DrainFamily
 from calm_basin.rules import TRADE
-from calm_basin.tolerances import UNSEEN
+from calm_basin.tolerances import AT_WALL, UNSEEN
 
 
 def chains(case: Case) -> tuple[Chain, ...]:

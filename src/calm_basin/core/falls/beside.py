@@ -15,7 +15,7 @@ from calm_basin.core.geometry.surface import Array
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import blocks
 from calm_basin.rules import TRADE
-from calm_basin.tolerances import ON_EDGE, TRAY_SIDE
+from calm_basin.tolerances import ON_EDGE, SAME_SIDE
 
 
 class Left(NamedTuple):
@@ -46,7 +46,7 @@ def strips_left(plan: Plan) -> list[Left]:
         (start, end), outward = ring.edge(own), ring.outwards[own]
         along = np.array([-outward[1], outward[0]])
         low, high = sorted((float(start @ along), float(end @ along)))
-        for wall in np.flatnonzero(np.abs(ways @ outward) <= TRAY_SIDE / 4).tolist():
+        for wall in np.flatnonzero(np.abs(ways @ outward) <= SAME_SIDE / 4).tolist():
             first, last, way = corners[wall], ends_of[wall], ways[wall]
             reach = sorted((float(first @ along), float(last @ along)))
             ends = np.array([max(low, reach[0]), min(high, reach[1])])
@@ -118,7 +118,7 @@ def _to_the_walls(plan: Plan, left: list[Left]) -> Cure | None:
         if not any(side in by for side in sides):
             moved.append(list(corner))
             continue
-        if abs(np.linalg.det(normals[sides])) < TRAY_SIDE:
+        if abs(np.linalg.det(normals[sides])) < SAME_SIDE:
             return None
         moved.append([round(float(v), 4) for v in np.linalg.solve(normals[sides], offsets[sides])])
     return Cure(

@@ -27,10 +27,9 @@ from calm_basin.plan.backs import footprint
 from calm_basin.plan.base import Outline
 from calm_basin.plan.blocks import BUILT_UP, blocks
 from calm_basin.plan.common import CommonSizes
-from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.room import Fixture
 from calm_basin.rules import TRADE
-from calm_basin.tolerances import HAIR
+from calm_basin.tolerances import AT_WALL, HAIR
 
 
 @dataclass(frozen=True)
@@ -104,11 +103,31 @@ def _named(fixture: Fixture, number: int) -> str:
     return f"{fixture.name} {number + 1}"
 
 
-def _on_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
-    floor, shape = Polygon(case.plan.shower.outline), footprint(fixture)
+def stands_on(plan: Plan, fixture: Fixture) -> bool:
+    """Whether a fixture takes of the shower's floor: what stands at its edge does not."""
+    floor = Polygon(plan.shower.outline).buffer(-AT_WALL, join_style="mitre")
+    return bool(footprint(fixture).intersects(floor))
+
+
+def cut_round(case: Case, number: int) -> Iterator[Cure | None]:
+    """The shower's floor cut round what stands on it, alone and with other falls."""
+    fixture, floor = case.plan.room.fixtures[number], Polygon(case.plan.shower.outline)
+    left = floor.difference(_Box.of(fixture).reaching(floor))
     name = case.plan.room.called(number)
-    if floor.buffer(-AT_WALL, join_style="mitre").intersection(shape).is_empty:
+    cut = _remade(case.plan, left, f"Cut the shower floor round the {name}")
+    yield cut
+    if cut is not None:
+        now = changed(case.plan, cut.changes)
+        for more in (even_fall(now), channel_along(now, "back")):
+            yield more and Cure(
+                text=f"{cut.text}. {more.text}", changes=(*cut.changes, *more.changes)
+            )
+
+
+def _on_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
+    if not stands_on(case.plan, fixture):
         return
+    shape, name = footprint(fixture), case.plan.room.called(number)
     on_drain = any(shape.intersects(Polygon(rim)) for rim in rims_of(case.plan.shower))
     finding = unmeasured(
         "block_on_falls",
@@ -122,18 +141,7 @@ def _on_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:
         field=f"/room/fixtures/{number}",
     )
 
-    def cures() -> Iterator[Cure | None]:
-        left = floor.difference(_Box.of(fixture).reaching(floor))
-        cut = _remade(case.plan, left, f"Cut the shower floor round the {name}")
-        yield cut
-        if cut is not None:
-            now = changed(case.plan, cut.changes)
-            for more in (even_fall(now), channel_along(now, "back")):
-                yield more and Cure(
-                    text=f"{cut.text}. {more.text}", changes=(*cut.changes, *more.changes)
-                )
-
-    yield Found(finding, cures, unbuilt=True)
+    yield Found(finding, partial(cut_round, case, number), unbuilt=True)
 
 
 def _off_falls(case: Case, number: int, fixture: Fixture) -> Iterator[Found]:

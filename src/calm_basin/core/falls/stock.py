@@ -14,7 +14,7 @@ from calm_basin.core.falls.ring import NoSurfaceError, Ring, ring_of, turned_edg
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.kinds import drain_kind, former_of
 from calm_basin.plan.shower import PointDrain, Shower, StockTray
-from calm_basin.tolerances import ON_EDGE, TRAY_SIDE
+from calm_basin.tolerances import ON_EDGE, SAME_SIDE
 
 
 class TraySide(NamedTuple):
@@ -100,7 +100,7 @@ def _part(ring: Ring, shower: Shower, drain: PointDrain, way: Array, joint: floa
         if any(all(line.distance(Point(p)) < 0.01 for p in pair) for line in lines)
     }
     # One behind the other, the farther tray is entered over the nearer.
-    entries = entries or (on_joint if abs(way @ ring.inward) > TRAY_SIDE else set())
+    entries = entries or (on_joint if abs(way @ ring.inward) > SAME_SIDE else set())
     if not entries or not on_joint:
         raise apart
     part = shower.model_copy(
@@ -148,7 +148,7 @@ def tray_sides(shower: Shower, stock: StockTray) -> tuple[TraySide, ...]:
         ends = ring.edge(edge)
         side = int((tray.outwards @ outward).argmax())
         facing = tray.outwards[side]
-        if abs(outward[0] * facing[1] - outward[1] * facing[0]) <= TRAY_SIDE:
+        if abs(outward[0] * facing[1] - outward[1] * facing[0]) <= SAME_SIDE:
             over = tray.offsets[side] - ends @ facing
             # Where a line through the riser, square to the tray's side, meets the shower's side.
             wanted = float((ring.offsets[edge] - riser @ outward) / (facing @ outward))
@@ -158,7 +158,7 @@ def tray_sides(shower: Shower, stock: StockTray) -> tuple[TraySide, ...]:
             over = np.array([most, most])
             wanted = float(ring.offsets[edge] - riser @ outward)
             reach = wanted + most
-        across = abs(outward[0] * facing[1] - outward[1] * facing[0]) > TRAY_SIDE
+        across = abs(outward[0] * facing[1] - outward[1] * facing[0]) > SAME_SIDE
         ends_over = (float(over[0]), float(over[1]))
         spared = before if side == 0 and not across else 0.0
         found.append(TraySide(edge, side, ends_over, wanted, reach, across, spared))

@@ -18,13 +18,11 @@ from calm_basin.core.kinds.slab import OnSlab
 from calm_basin.core.kinds.tray import LaidTray
 from calm_basin.plan import Plan
 from calm_basin.plan.shower import Drain, Shower
-from calm_basin.tolerances import UNSEEN
 
 __all__ = [
     "CARRIERS",
     "DRAINS",
     "FORMERS",
-    "UNSEEN",
     "Carrier",
     "DrainKind",
     "FormerKind",

@@ -14,9 +14,9 @@ from shapely.geometry.base import BaseGeometry
 from calm_basin.core.falls.ring import ring_of
 from calm_basin.plan import Plan
 from calm_basin.plan.blocks import blocks, compartment, standing_faces, without_blocks
-from calm_basin.plan.places import AT_WALL, straight
+from calm_basin.plan.places import straight
 from calm_basin.rules import TRADE
-from calm_basin.tolerances import ROUNDED
+from calm_basin.tolerances import AT_WALL, ROUNDED
 
 XY = tuple[float, float]
 

@@ -31,9 +31,8 @@ from calm_basin.core.setting_out.result import (
 from calm_basin.core.structure.deck_sheet import deck_sheet
 from calm_basin.plan.blocks import standing_faces
 from calm_basin.plan.framing import studs
-from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.setting_out import Marked, MarkKind
-from calm_basin.tolerances import ON_EDGE, SAME_HEIGHT, SAME_MARK
+from calm_basin.tolerances import AT_WALL, ON_EDGE, SAME_HEIGHT, SAME_MARK
 
 CELL = 10.0
 """Marks are looked for in cells of this size, mm: larger than what one may be off by."""

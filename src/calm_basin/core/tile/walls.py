@@ -30,10 +30,9 @@ from calm_basin.plan import Plan
 from calm_basin.plan.backs import Side
 from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.framing import Stretch, shower_stretches
-from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.shower import Tile
 from calm_basin.rules import TRADE
-from calm_basin.tolerances import ON_EDGE, PARALLEL
+from calm_basin.tolerances import AT_WALL, ON_EDGE, PARALLEL
 
 Begun = Literal["carried", "edge", "joint", "tile"]
 """Upright joints of the floor are carried up; a whole tile begins at an edge that is no corner; a

@@ -32,10 +32,9 @@ from calm_basin.plan.blocks import Block, blocks
 from calm_basin.plan.edits.corners import box_of
 from calm_basin.plan.framing import framed, studs
 from calm_basin.plan.layers import thick
-from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.shower import Shower
 from calm_basin.rules import TRADE
-from calm_basin.tolerances import ON_EDGE
+from calm_basin.tolerances import AT_WALL, ON_EDGE
 
 BUILT: dict[str, str] = {
     "bench": "Board and seal the walls behind it first. Its top falls to the shower: drive no "

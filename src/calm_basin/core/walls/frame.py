@@ -24,10 +24,9 @@ from calm_basin.plan.base import Outline
 from calm_basin.plan.blocks import Block
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.framing import shower_stretches, studs, wall_depths
-from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.room import Fixture
 from calm_basin.rules import TRADE
-from calm_basin.tolerances import ON_EDGE
+from calm_basin.tolerances import AT_WALL, ON_EDGE
 
 FACES = 0.9
 """Cosine of the angle by which a thing's front may be off the wall that it hangs on."""

@@ -14,10 +14,10 @@ from calm_basin.plan.backs import Side, footprint
 from calm_basin.plan.base import Point
 from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.fixtures import IN_THE_SHOWER
-from calm_basin.plan.places import AT_WALL, belong
+from calm_basin.plan.places import belong
 from calm_basin.plan.reading import PlanError, Problem, plan_from
 from calm_basin.plan.shower import Tray
-from calm_basin.tolerances import ON_EDGE
+from calm_basin.tolerances import AT_WALL, ON_EDGE
 
 Array = NDArray[np.float64]
 

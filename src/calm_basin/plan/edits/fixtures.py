@@ -14,10 +14,9 @@ from calm_basin.plan.base import Outline
 from calm_basin.plan.common import CommonSizes
 from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.putting import appended
-from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.room import OFF_THE_FLOOR, Door, Fixture, FixtureName, Room
 from calm_basin.plan.shower import Drain, PointDrain
-from calm_basin.tolerances import ON_EDGE
+from calm_basin.tolerances import AT_WALL, ON_EDGE
 
 IN_THE_SHOWER: tuple[FixtureName, ...] = (
     "seat",

@@ -17,11 +17,10 @@ from calm_basin.plan.document import Plan
 from calm_basin.plan.edits.putting import appended, need, put
 from calm_basin.plan.framing import offset, shower_stretches, wall_depths
 from calm_basin.plan.layers import Layer, LayerRole
-from calm_basin.plan.places import AT_WALL
 from calm_basin.plan.reading import plan_from
 from calm_basin.plan.shower import LinearDrain
 from calm_basin.plan.walls import Niche, StudFace, Valve
-from calm_basin.tolerances import ALONG
+from calm_basin.tolerances import ALONG, AT_WALL
 
 Array = NDArray[np.float64]
 

@@ -31,12 +31,13 @@ class Practice(Record):
     spaced alike differ. ``door_leaf`` and ``sliding_stop`` are what leaf and stop take of a hinged
     and a sliding door's width; ``chair_floor`` and ``chair_width`` the floor on which a chair
     stands, ``transfer_floor`` how wide it is beside a WC. ``bevel`` and ``ramp`` are the steepest
-    for wheels, ``no_edge`` the lowest step that is one to a wheel. What is narrower than ``strip``
-    between a shower and a wall is no floor; ``strip_closed`` the wall's finish closes. A tray's
-    ``rebate`` is cut anew, a side of it may be cut short by ``undercut``. A channel loses
-    ``end_stops`` and ``outlet_section`` of its length, tile finishes ``proud_of_channel`` above it;
-    ``slot_room`` and ``trench_room`` are on each side of a trough and a pipe, ``trench_bedding``
-    under it. ``as_built`` is by how much what is to be just so large may be larger.
+    for wheels, ``no_edge`` the lowest step that is one to a wheel; ``nothing_electric`` may stand
+    where water is sprayed. What is narrower than ``strip`` between a shower and a wall is no floor;
+    ``strip_closed`` the wall's finish closes. A tray's ``rebate`` is cut anew, a side of it may be
+    cut short by ``undercut``. A channel loses ``end_stops`` and ``outlet_section`` of its length,
+    tile finishes ``proud_of_channel`` above it; ``slot_room`` and ``trench_room`` are on each side
+    of a trough and a pipe, ``trench_bedding`` under it. ``as_built`` is by how much what is to be
+    just so large may be larger.
     """
 
     joist_centres: Measure
@@ -50,6 +51,7 @@ class Practice(Record):
     bevel: Steepest
     ramp: Steepest
     no_edge: Measure
+    nothing_electric: Sourced
     boards: Boards
     strip: Measure
     strip_closed: Measure
