@@ -378,7 +378,16 @@ class DepthStepTest(StepCase):
         self.choose("What new layer counts as", "its thickness alone")
         self.saved()
         self.assertEqual(self.plan()["shower"]["layers"][before]["role"], "other")
-        self.assertEqual(len(self.all('select[aria-label$="counts as"]')), 1)
+        asked = 'select[aria-label$="counts as"]'
+        self.assertEqual(len(self.all(asked)), 1)
+        # Once it is left as tile nothing is asked of it, wherever it is put; nor of another.
+        self.choose("What new layer counts as", "tile")
+        self.saved()
+        for _ in range(before):
+            self.click("Move new layer up")
+            self.saved()
+            self.assertEqual(len(self.all(asked)), 0)
+        self.assertEqual(self.plan()["shower"]["layers"][0]["role"], "tile")
 
     def test_tray_instead_of_bed(self) -> None:
         self.begin("depth")

@@ -83,9 +83,9 @@ export const ROLES: Record<Layer["role"], string> = {
 /** What a layer counts as that came from no list, whatever it is called. */
 function RoleField({ layer, path }: { layer: Layer; path: string }) {
   const { set } = useScreen();
-  // Once asked it stays, so that it can be taken back.
-  const [asked, ask] = useState(false);
-  if (layer.role !== "other" && !asked) return null;
+  // It stays while it has the focus, so that a choice can be taken back at once.
+  const [held, hold] = useState(false);
+  if (layer.role !== "other" && !held) return null;
   return (
     <label className="col-start-2 col-span-3 flex items-center gap-2 text-sm">
       <span className="shrink-0">Counts as</span>
@@ -93,10 +93,9 @@ function RoleField({ layer, path }: { layer: Layer; path: string }) {
         aria-label={`What ${layer.name} counts as`}
         className="select h-11 text-base flex-1 min-w-0"
         value={layer.role}
-        onChange={(event) => {
-          ask(true);
-          set(path, event.currentTarget.value);
-        }}
+        onFocus={() => hold(true)}
+        onBlur={() => hold(false)}
+        onChange={(event) => set(path, event.currentTarget.value)}
       >
         {Object.entries(ROLES).map(([role, said]) => (
           <option key={role} value={role}>
