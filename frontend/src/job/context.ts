@@ -1,7 +1,10 @@
 import { createContext, useContext } from "react";
+import type { Figure } from "../api/generated/solution";
 import type { Step } from "../steps/step";
-import type { Worked } from "../ui/Why";
 import type { Job } from "./useJob";
+
+/** What has a working: a figure, or a line or a task with it. */
+export type Worked = Pick<Figure, "label" | "text" | "working">;
 
 /** The job on screen and what its parts ask of the screen. */
 export interface Screen extends Job {

@@ -1,11 +1,8 @@
 import { ChevronDown } from "lucide-react";
 import type { Figure, Input, Solution } from "../api/generated/solution";
-import { useScreen } from "../job/context";
+import { useScreen, type Worked } from "../job/context";
 import { stepOf } from "../steps";
 import { Modal } from "./Modal";
-
-/** What has a working: a figure, or a line or a task with it. */
-export type Worked = Pick<Figure, "label" | "text" | "working">;
 
 /** The working of one figure: formula in words, what goes into it, source. What the plan says leads
  * to its field; what is a figure itself opens in place. */
