@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import partial
+from functools import lru_cache, partial
 from itertools import pairwise
 from math import cos, dist, radians, sin
 
@@ -105,8 +105,13 @@ def _named(fixture: Fixture, number: int) -> str:
 
 def stands_on(plan: Plan, fixture: Fixture) -> bool:
     """Whether a fixture takes of the shower's floor: what stands at its edge does not."""
-    floor = Polygon(plan.shower.outline).buffer(-AT_WALL, join_style="mitre")
-    return bool(footprint(fixture).intersects(floor))
+    return bool(footprint(fixture).intersects(_off_edges(plan.shower.outline)))
+
+
+@lru_cache(maxsize=64)
+def _off_edges(outline: Outline) -> BaseGeometry:
+    """The shower's floor but for what lies at its edges."""
+    return Polygon(outline).buffer(-AT_WALL, join_style="mitre")
 
 
 def cut_round(case: Case, number: int) -> Iterator[Cure | None]:
