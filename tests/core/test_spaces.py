@@ -4,7 +4,7 @@ import math
 import random
 import re
 import unittest
-from typing import Any
+from typing import Any, ClassVar
 
 import numpy as np
 import shapely
@@ -424,6 +424,12 @@ class PlacedTest(unittest.TestCase):
 class InShowerTest(unittest.TestCase):
     """What does not belong there stands on the shower's floor: held against a fine grid."""
 
+    SQUARE: ClassVar[dict[str, dict[str, float]]] = {
+        "mm": {"cm²": 100.0, "m²": 1e6},
+        "in": {"sq in": 25.4**2, "sq ft": 304.8**2},
+    }
+    """In which units an area is told, mm²."""
+
     def doc(self, kind: str, x: float, y: float, turn: float, **shower: Any) -> Document:
         doc = document(**shower)
         doc["room"]["fixtures"] = [fixture(kind, x, y, 500, 400, turn=turn)]
@@ -435,7 +441,8 @@ class InShowerTest(unittest.TestCase):
             kind = chance.choice(["WC", "basin", "cabinet", "washing machine", "radiator"])
             x, y = chance.uniform(100, 2300), chance.uniform(100, 1700)
             turn = chance.uniform(-180, 180)
-            plan = plan_from(self.doc(kind, x, y, turn))
+            unit = chance.choice(["mm", "in"])
+            plan = plan_from(self.doc(kind, x, y, turn) | {"display": {"length": unit}})
             # A grid over the fixture, turned by hand; the shower lies along the plan.
             u, v = np.meshgrid(np.linspace(-250, 250, 101), np.linspace(-200, 200, 81))
             cos, sin = np.cos(np.radians(turn)), np.sin(np.radians(turn))
@@ -455,10 +462,11 @@ class InShowerTest(unittest.TestCase):
                 assert found is not None, (x, y, turn)
                 self.assertEqual(found.severity == "stop", kind == "washing machine")
                 self.assertEqual("60364" in found.source, kind == "washing machine")
-                told = re.search(r"on ([\d.]+) (c?m²) of", found.title)
+                units = self.SQUARE[plan.display.length]
+                told = re.search(rf"on ([\d.]+) ({'|'.join(units)}) of", found.title)
                 assert told is not None, found.title
-                area = float(told[1]) / (1e4 if told[2] == "cm²" else 1)
-                self.assertAlmostEqual(area, share * 0.5 * 0.4, delta=0.01)
+                area = float(told[1]) * units[told[2]]
+                self.assertAlmostEqual(area, share * 500 * 400, delta=0.01 * 1e6)
                 inside += 1
 
     def test_moved_out_it_is_gone_and_what_belongs_there_is_not_told(self) -> None:
