@@ -85,7 +85,7 @@ def all_paths(lattice: Lattice, start: Node, most: int) -> list[list[Node]]:
         if path[-1] == lattice.stack:
             found.append(path)
             continue
-        for other in lattice.neighbours(path[-1]):
+        for other, _ in lattice.neighbours[path[-1]]:
             if other not in path:
                 stack.append([*path, other])
         if len(found) > most:
@@ -126,7 +126,9 @@ class RunTest(unittest.TestCase):
         ground = UnderFloor(Bays.of(joists), passed, 1 / 80)
         for off in (0.0, 3e-14, -3e-14, 1e-9, 1e-6, -1e-6, 5e-4, 1.0):
             outlet, stack = np.array([60.0, 200.0 + off]), np.array([250.0, 201.0 + off])
-            found = cheapest(ground, ROOM, outlet, -70.0, stack, -120.0, PIPE / 2)
+            found = cheapest(
+                lattice_of(ground, ROOM, stack, -120.0, PIPE / 2, outlet[None]), outlet, -70.0
+            )
             assert found is not None
             if off == 1.0:
                 self.assertGreater(found.cost, 700)
@@ -164,7 +166,9 @@ class RunTest(unittest.TestCase):
             if len(path) > 1
         ]
         good = [run.cost for run in runs if run.keeps(level)]
-        found = cheapest(ground, ROOM, outlet, start, stack, level, PIPE / 2)
+        found = cheapest(
+            lattice_of(ground, ROOM, stack, level, PIPE / 2, outlet[None]), outlet, start
+        )
         if good:
             assert found is not None
             self.assertTrue(found.keeps(level))
@@ -204,7 +208,9 @@ class RunTest(unittest.TestCase):
         lattice = lattice_of(ground, ROOM, stack, level, PIPE / 2, np.empty((0, 2)))
         (needed,), _ = lattice.from_places(outlet[None])
         assume(abs(needed - start) > 0.01)
-        found = cheapest(ground, ROOM, outlet, start, stack, level, PIPE / 2)
+        found = cheapest(
+            lattice_of(ground, ROOM, stack, level, PIPE / 2, outlet[None]), outlet, start
+        )
         self.assertEqual(found is not None, needed < start)
         if found is not None:
             self.assertTrue(found.keeps(level))
@@ -225,7 +231,7 @@ class RunTest(unittest.TestCase):
         """Each stretch as a strip as wide as the pipe, held against the timbers' outlines."""
         assume(clear(ground, outlet) and clear(ground, stack))
         own = replace(ground, beside=PIPE / 2)
-        found = cheapest(own, ROOM, outlet, start, stack, level, PIPE / 2)
+        found = cheapest(lattice_of(own, ROOM, stack, level, PIPE / 2, outlet[None]), outlet, start)
         if found is None or not found.keeps(level):
             return 0
         for stretch in pairwise(found.line):

@@ -40,52 +40,54 @@ class UnderFloor:
     beside: float = 0.0
 
     @cached_property
-    def _boxes(self) -> list[tuple[float, float, float, float, bool]]:
-        """Each timber's reach along the joists and across them, and whether it fills that."""
-        found = []
-        for timber, _ in self.timbers:
-            reach = self.bays.to(shapely.get_coordinates(timber.outline))
-            (u0, v0), (u1, v1) = reach.min(axis=0), reach.max(axis=0)
-            fills = abs((u1 - u0) * (v1 - v0) - timber.outline.area) < 1.0
-            found.append((float(u0), float(u1), float(v0), float(v1), fills))
-        return found
+    def _boxes(self) -> tuple[Array, Array]:
+        """Where each timber begins and ends along the joists and across them, (n, 2) each."""
+        reach = [self.bays.to(shapely.get_coordinates(t.outline)) for t, _ in self.timbers]
+        low = np.array([one.min(axis=0) for one in reach]).reshape(-1, 2)
+        return low, np.array([one.max(axis=0) for one in reach]).reshape(-1, 2)
+
+    @cached_property
+    def _fills(self) -> list[bool]:
+        """Whether each timber fills what it reaches over."""
+        low, high = self._boxes
+        sizes = (high - low).prod(axis=1).tolist()
+        return [
+            abs(size - timber.outline.area) < 1.0
+            for size, (timber, _) in zip(sizes, self.timbers, strict=True)
+        ]
 
     def crossings(self, start: Array, end: Array) -> list[Crossing]:
         """The timbers that a stretch of pipe between two places on plan passes, in order."""
-        (u0, v0), (u1, v1) = self.bays.to(np.array([start, end]))
-        return self.between((float(u0), float(v0)), (float(u1), float(v1)))
+        return self.passed(*self.bays.to(np.array([start, end]))[:, None]).get(0, [])
 
-    def between(self, start: tuple[float, float], end: tuple[float, float]) -> list[Crossing]:
-        """The same for places in the floor's own directions."""
-        length = hypot(end[0] - start[0], end[1] - start[1])
-        if length == 0:
-            return []
-        low = [min(pair) for pair in zip(start, end, strict=True)]
-        high = [max(pair) for pair in zip(start, end, strict=True)]
-        found = []
-        for (timber, passing), (u0, u1, v0, v1, fills) in zip(
-            self.timbers, self._boxes, strict=True
-        ):
-            if min(high[0] - u0, u1 - low[0], high[1] - v0, v1 - low[1]) <= SAME_PLACE:
-                continue
-            inside = (
-                _clipped(start, end, (u0, u1), (v0, v1))
-                if fills
-                else self._inside(timber, start, end)
-            )
+    def passed(self, starts: Array, ends: Array) -> dict[int, list[Crossing]]:
+        """The same for many stretches between places in the floor's own directions, (n, 2) each, by
+        their number; those that pass nothing are left out."""
+        first, last = self._boxes
+        low, high = np.minimum(starts, ends)[:, None], np.maximum(starts, ends)[:, None]
+        near = np.minimum(high - first, last - low).min(axis=2) > SAME_PLACE
+        found: dict[int, list[Crossing]] = {}
+        for k, which in np.argwhere(near).tolist():
+            start, end = starts[k].tolist(), ends[k].tolist()
+            length = hypot(end[0] - start[0], end[1] - start[1])
+            inside = self._inside(which, start, end) if length else None
             if inside is None or (inside[1] - inside[0]) * length < SAME_PLACE:
                 continue
             middle = (inside[0] + inside[1]) / 2
             along = start[0] + (end[0] - start[0]) * middle
-            found.append(Crossing(timber, passing, middle * length, along))
-        return sorted(found, key=lambda crossing: crossing.distance)
+            crossing = Crossing(*self.timbers[which], middle * length, along)
+            found.setdefault(k, []).append(crossing)
+        return {k: sorted(those, key=lambda one: one.distance) for k, those in found.items()}
 
     def _inside(
-        self, timber: Timber, start: tuple[float, float], end: tuple[float, float]
+        self, which: int, start: list[float], end: list[float]
     ) -> tuple[float, float] | None:
-        """From which to which share of a stretch lies in a timber that stands at an angle."""
+        """From which to which share of a stretch lies in a timber."""
+        if self._fills[which]:
+            low, high = (bounds[which].tolist() for bounds in self._boxes)
+            return _clipped(start, end, list(zip(low, high, strict=True)))
         ends = self.bays.back(np.array([start, end]))
-        cut = shapely.get_coordinates(timber.outline.intersection(LineString(ends)))
+        cut = shapely.get_coordinates(self.timbers[which][0].outline.intersection(LineString(ends)))
         if len(cut) < 2:
             return None
         way = ends[1] - ends[0]
@@ -107,14 +109,12 @@ class UnderFloor:
 
 
 def _clipped(
-    start: tuple[float, float],
-    end: tuple[float, float],
-    along: tuple[float, float],
-    across: tuple[float, float],
+    start: list[float], end: list[float], sides: list[tuple[float, float]]
 ) -> tuple[float, float] | None:
-    """From which to which share of a stretch lies in a rectangle; None: it does not."""
+    """From which to which share of a stretch lies in a rectangle between such bounds along the
+    joists and across them; None: it does not."""
     first, last = 0.0, 1.0
-    for p, q, (low, high) in zip(start, end, (along, across), strict=True):
+    for p, q, (low, high) in zip(start, end, sides, strict=True):
         if abs(q - p) < 1e-12:
             if not low < p < high:
                 return None

@@ -45,56 +45,72 @@ class Lattice:
         ]
         return at
 
-    def neighbours(self, node: Node) -> list[Node]:
-        """The nodes next to one, on its own lines, that a pipe may lie on the way to."""
-        i, j = node
-        around = ((i - 1, j), (i + 1, j), (i, j - 1), (i, j + 1))
-        return [
-            (a, b)
-            for a, b in around
-            if 0 <= a < len(self.along)
-            and 0 <= b < len(self.across)
-            and (node, (a, b)) not in self._closed
-        ]
+    def nearest(self, place: Array) -> Node:
+        """The node nearest to a place on plan."""
+        u, v = self.ground.bays.to(place[None])[0]
+        return int(np.abs(self.along - u).argmin()), int(np.abs(self.across - v).argmin())
 
     @cached_property
-    def _closed(self) -> set[tuple[Node, Node]]:
-        """The stretches between neighbours on which no run lies."""
-        if not self.ground.kept_clear and not self.ground.beside:
-            return set()
-        columns, rows = range(len(self.along)), range(len(self.across))
-        ends = [((i, j), (i + 1, j)) for i in columns[:-1] for j in rows]
-        ends += [((i, j), (i, j + 1)) for i in columns for j in rows[:-1]]
-        lines = shapely.linestrings([[self.place(first), self.place(last)] for first, last in ends])
-        met = shapely.intersects(lines, shapely.union_all(self.ground.kept_clear))
-        met |= self._lengthwise(lines)
-        shut = [pair for pair, meets in zip(ends, met.tolist(), strict=True) if meets]
-        return {*shut, *((last, first) for first, last in shut)}
-
-    @cached_property
-    def _stretches(self) -> dict[tuple[Node, Node], list[Crossing]]:
-        """Stretches between neighbours with what they pass; those that pass nothing are left
-        out."""
-        found = {}
-        for i, u in enumerate(self.along.tolist()):
-            for j, v in enumerate(self.across.tolist()):
-                for other in ((i + 1, j), (i, j + 1)):
-                    if other[0] == len(self.along) or other[1] == len(self.across):
-                        continue
-                    end = (float(self.along[other[0]]), float(self.across[other[1]]))
-                    crossings = self.ground.between((u, v), end)
-                    if crossings:
-                        long = abs(end[0] - u) + abs(end[1] - v)
-                        found[((i, j), other)] = crossings
-                        found[(other, (i, j))] = [
-                            replace(one, distance=long - one.distance) for one in crossings[::-1]
-                        ]
+    def neighbours(self) -> dict[Node, list[tuple[Node, float]]]:
+        """For each node those next to it, on its own lines, that a pipe may lie on the way to, and
+        how far off they are, mm."""
+        along, across = np.diff(self.along).tolist(), np.diff(self.across).tolist()
+        found: dict[Node, list[tuple[Node, float]]] = {}
+        for i, j in product(range(len(along) + 1), range(len(across) + 1)):
+            around = found[(i, j)] = []
+            if i:
+                around.append(((i - 1, j), along[i - 1]))
+            if i < len(along):
+                around.append(((i + 1, j), along[i]))
+            if j:
+                around.append(((i, j - 1), across[j - 1]))
+            if j < len(across):
+                around.append(((i, j + 1), across[j]))
+        for first, last in self._closed:
+            found[first] = [one for one in found[first] if one[0] != last]
+            found[last] = [one for one in found[last] if one[0] != first]
         return found
 
-    def _lengthwise(self, lines: NDArray[np.object_]) -> NDArray[np.bool_]:
-        """Which stretches lie in a timber along its length, or nearer beside it than they may."""
-        bays, met = self.ground.bays, np.zeros(len(lines), dtype=bool)
-        ends = bays.to(shapely.get_coordinates(lines)).reshape(-1, 2, 2)
+    @cached_property
+    def _every(self) -> tuple[list[tuple[Node, Node]], Array]:
+        """The stretches between neighbours, each once, and their ends, (n, 2, 2), in the floor's
+        own directions."""
+        columns, rows = range(len(self.along)), range(len(self.across))
+        pairs = [((i, j), (i + 1, j)) for i in columns[:-1] for j in rows]
+        pairs += [((i, j), (i, j + 1)) for i in columns for j in rows[:-1]]
+        at = np.array(pairs, dtype=np.intp).reshape(-1, 2, 2)
+        return pairs, np.stack([self.along[at[..., 0]], self.across[at[..., 1]]], axis=-1)
+
+    @cached_property
+    def _closed(self) -> list[tuple[Node, Node]]:
+        """The stretches between neighbours on which no run lies."""
+        if not self.ground.kept_clear and not self.ground.beside:
+            return []
+        pairs, ends = self._every
+        lines = shapely.linestrings(self.ground.bays.back(ends.reshape(-1, 2)).reshape(-1, 2, 2))
+        met = shapely.intersects(lines, shapely.union_all(self.ground.kept_clear))
+        met |= self._lengthwise(ends)
+        return [pairs[k] for k in np.flatnonzero(met).tolist()]
+
+    @cached_property
+    def _passed(self) -> dict[tuple[Node, Node], list[Crossing]]:
+        """Stretches between neighbours with what they pass; those that pass nothing are left
+        out."""
+        pairs, ends = self._every
+        found = {}
+        for k, crossings in self.ground.passed(ends[:, 0], ends[:, 1]).items():
+            first, last = pairs[k]
+            long = float(np.abs(ends[k, 1] - ends[k, 0]).sum())
+            found[(first, last)] = crossings
+            found[(last, first)] = [
+                replace(one, distance=long - one.distance) for one in crossings[::-1]
+            ]
+        return found
+
+    def _lengthwise(self, ends: Array) -> NDArray[np.bool_]:
+        """Which stretches, (n, 2, 2) in the floor's own directions, lie in a timber along its
+        length, or nearer beside it than they may."""
+        bays, met = self.ground.bays, np.zeros(len(ends), dtype=bool)
         low, high = ends.min(axis=1), ends.max(axis=1)
         for timber, passing in self.ground.timbers:
             if not np.isfinite(passing.high):
@@ -116,14 +132,7 @@ class Lattice:
 
     def crossings(self, start: Node, end: Node) -> list[Crossing]:
         """What the stretch from one node to its neighbour passes."""
-        return self._stretches.get((start, end), [])
-
-    def length(self, start: Node, end: Node) -> float:
-        """Between neighbours, mm."""
-        return float(
-            abs(self.along[start[0]] - self.along[end[0]])
-            + abs(self.across[start[1]] - self.across[end[1]])
-        )
+        return self._passed.get((start, end), [])
 
     @cached_property
     def needs(self) -> tuple[Array, Array, dict[Node, Node]]:
@@ -144,10 +153,9 @@ class Lattice:
             levels[node], lengths[node] = level, length
             if after is not None:
                 onward[node] = after
-            for other in self.neighbours(node):
+            for other, long in self.neighbours[node]:
                 if np.isfinite(levels[other]):
                     continue
-                long = self.length(other, node)
                 start = self.ground.start_for(self.crossings(other, node), long, level)
                 if start is not None:
                     heapq.heappush(queue, (start, length + long, other, node))
@@ -213,17 +221,18 @@ class Lattice:
         rows = len(self.across)
         levels, lengths, _ = self.needs
         onto = np.full((rows, 2, len(u)), np.inf)
+        free = [j for j in range(rows) if not self.crossings((column, j), (column + 1, j))]
         for side in (column, column + 1):
             apart = np.abs(u - self.along[side])
-            for j in range(rows):
-                ends: tuple[Node, Node] = ((column, j), (column + 1, j))
-                if not np.isfinite(levels[side, j]) or self.crossings(*ends):
-                    continue
-                found = np.stack(
-                    [levels[side, j] + self.ground.fall * apart, lengths[side, j] + apart]
-                )
-                better = _lower(found, onto[j])
-                onto[j][:, better] = found[:, better]
+            found = np.stack(
+                [
+                    levels[side, free, None] + self.ground.fall * apart,
+                    lengths[side, free, None] + apart,
+                ],
+                axis=1,
+            )
+            better = _lower(found, onto[free])
+            onto[free] = np.where(better[:, None], found, onto[free])
         # Where a timber stands that is in a pipe's way, no outlet is.
         shut = np.array(
             [any(np.isfinite(p.high) for _, p in cell) for cell in self._inside[column]]
@@ -289,17 +298,18 @@ def lattice_of(
     sides = sorted([*sides, high[1]])
     across |= {(a + b) / 2 for a, b in pairwise(sides) if b - a > 2 * away}
     lines = (_between(along, low[0], high[0]), _between(across, low[1], high[1]))
-    at = ground.bays.to(stack[None])[0]
-    node = tuple(int(np.abs(line - place).argmin()) for line, place in zip(lines, at, strict=True))
-    return Lattice(ground, lines[0], lines[1], (node[0], node[1]), level)
+    lattice = Lattice(ground, *lines, (0, 0), level)
+    return replace(lattice, stack=lattice.nearest(stack))
 
 
 def _lower(found: Array, best: Array) -> NDArray[np.bool_]:
-    """Which columns of (levels, lengths) need less than others, or as little and are shorter."""
+    """Which columns of (levels, lengths), (..., 2, n), need less than others, or as little and are
+    shorter."""
+    level, least = found[..., 0, :], best[..., 0, :]
     with np.errstate(invalid="ignore"):
-        alike = np.abs(found[0] - best[0]) <= 1e-9
-    lower = (found[0] < best[0] - 1e-9) | (alike & (found[1] < best[1] - 1e-9))
-    return np.asarray(lower & np.isfinite(found[0]))
+        alike = np.abs(level - least) <= 1e-9
+        shorter = found[..., 1, :] < best[..., 1, :] - 1e-9
+    return np.asarray(((level < least - 1e-9) | (alike & shorter)) & np.isfinite(level))
 
 
 def _cell(line: Array, at: Array) -> NDArray[np.intp]:

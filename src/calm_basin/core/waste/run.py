@@ -11,7 +11,7 @@ import numpy as np
 
 from calm_basin.core.geometry.surface import Array
 from calm_basin.core.waste.ground import Crossing, UnderFloor
-from calm_basin.core.waste.lattice import Lattice, Node, lattice_of
+from calm_basin.core.waste.lattice import Lattice, Node
 from calm_basin.rules import TRADE
 
 if TYPE_CHECKING:
@@ -125,17 +125,10 @@ def straight(outlet: Array, stack: Array) -> Array:
     return np.array([outlet, stack])
 
 
-def cheapest(
-    ground: UnderFloor,
-    room: Array,
-    outlet: Array,
-    start: float,
-    stack: Array,
-    level: float,
-    radius: float,
-) -> Run | None:
-    """The run that costs least by length, bends and holes and keeps all limits; None: there is
-    none.
+def cheapest(lattice: Lattice, outlet: Array, start: float) -> Run | None:
+    """The run from an outlet, (2,), that leaves its trap at level ``start``, costs least by length,
+    bends and holes and keeps all limits; None: there is none. The lattice's lines go through the
+    outlet.
 
     Runs are taken in the order of what they cost at least (networkx's shortest simple paths over
     nodes and the way in which each is left; a timber that may be passed beneath counts no hole)
@@ -145,14 +138,10 @@ def cheapest(
     # Loaded where there is a run to look for: not every plan has one, and it takes its time.
     import networkx as nx
 
+    ground, stack, level = lattice.ground, lattice.place(lattice.stack), lattice.level
     if np.hypot(*(outlet - stack)) < 1e-6:
         return laid(ground, np.array([outlet, stack]), start) if start >= level else None
-    lattice = lattice_of(ground, room, stack, level, radius, outlet[None])
-    at = ground.bays.to(outlet[None])[0]
-    source = (
-        int(np.abs(lattice.along - at[0]).argmin()),
-        int(np.abs(lattice.across - at[1]).argmin()),
-    )
+    source = lattice.nearest(outlet)
     levels, _, onward = lattice.needs
     if levels[source] > start + 1e-6:
         return None
@@ -163,11 +152,12 @@ def cheapest(
         graph.add_edge((lattice.stack, way), end, weight=0.0)
     best: Run | None = None
     for path in islice(nx.shortest_simple_paths(graph, begin, end, "weight"), MOST_TRIED):
-        if best is not None and nx.path_weight(graph, path, "weight") >= best.cost - 1e-6:
-            return best
         run = laid(ground, _line(lattice, [node for node, _ in path[1:-1]]), start)
         if run.keeps(level) and (best is None or run.cost < best.cost):
             best = run
+        # Asked before the next is looked for: to find the one that follows takes the longest.
+        if best is not None and nx.path_weight(graph, path, "weight") >= best.cost - 1e-6:
+            return best
     if best is not None:
         return best
     node, nodes = source, [source]
@@ -184,15 +174,17 @@ def _graph(lattice: Lattice, source: Node) -> nx.DiGraph:
     import networkx as nx
 
     graph, bend, hole = nx.DiGraph(), TRADE.pipes.bend.value, TRADE.pipes.hole.value
+    edges: list[tuple[tuple[Node, int], tuple[Node, int], float]] = []
     reached = np.isfinite(lattice.needs[0])
-    for i in range(len(lattice.along)):
-        for j in range(len(lattice.across)):
+    along, across = lattice.along.tolist(), lattice.across.tolist()
+    for i in range(len(along)):
+        for j in range(len(across)):
             node: Node = (i, j)
             if not reached[node]:
                 continue
-            graph.add_edge((node, 0), (node, 1), weight=bend)
-            graph.add_edge((node, 1), (node, 0), weight=bend)
-            for other in lattice.neighbours(node):
+            away = abs(along[i] - along[source[0]]) + abs(across[j] - across[source[1]])
+            edges += [((node, 0), (node, 1), bend), ((node, 1), (node, 0), bend)]
+            for other, long in lattice.neighbours[node]:
                 if not reached[other]:
                     continue
                 crossings = lattice.crossings(node, other)
@@ -201,10 +193,11 @@ def _graph(lattice: Lattice, source: Node) -> nx.DiGraph:
                     continue
                 holes = sum(p.hole > 0 and p.under is None for p, _ in passings)
                 way = 0 if other[1] == j else 1
-                weight = lattice.length(node, other) + hole * holes
+                weight = long + hole * holes
                 if crossings:
-                    weight += AT_ONCE * lattice.length(node, source)
-                graph.add_edge((node, way), (other, way), weight=weight)
+                    weight += AT_ONCE * away
+                edges.append(((node, way), (other, way), weight))
+    graph.add_weighted_edges_from(edges)
     return graph
 
 

@@ -46,9 +46,14 @@ class WasteWays:
     @cached_property
     def lattice(self) -> Lattice:
         """The free strips under the room."""
-        return lattice_of(
-            self.ground, self.room, self.stack, self.level, self.pipe / 2, np.empty((0, 2))
-        )
+        return self._lattice(self.ground, np.empty((0, 2)))
+
+    def through(self, outlet: Place, ground: UnderFloor) -> Lattice:
+        """The free strips in some ground, with lines through an outlet."""
+        return self._lattice(ground, np.array([outlet]))
+
+    def _lattice(self, ground: UnderFloor, places: Array) -> Lattice:
+        return lattice_of(ground, self.room, self.stack, self.level, self.pipe / 2, places)
 
     def needs(self, outlets: Array) -> tuple[Array, Array]:
         """The lowest level at which the pipe may leave a trap at each of many outlets, (n, 2), and
@@ -185,9 +190,7 @@ def _straight(site: Site, bends: tuple[Place, ...]) -> Run:
 
 @lru_cache(maxsize=64)
 def _proposed(ways: WasteWays, outlet: Place, start: float) -> Run | None:
-    return cheapest(
-        ways.ground, ways.room, np.array(outlet), start, ways.stack, ways.level, ways.pipe / 2
-    )
+    return cheapest(ways.through(outlet, ways.ground), np.array(outlet), start)
 
 
 @lru_cache(maxsize=64)
@@ -201,7 +204,5 @@ def _round(
         along = away / np.hypot(*away)
         bays = Bays(along, np.array([-along[1], along[0]]))
     ground = replace(ways.ground, bays=bays, kept_clear=kept_clear, beside=ways.pipe / 2)
-    way = cheapest(
-        ground, ways.room, np.array(outlet), start, ways.stack, ways.level, ways.pipe / 2
-    )
+    way = cheapest(ways.through(outlet, ground), np.array(outlet), start)
     return way if way is not None and way.keeps(ways.level) else None
