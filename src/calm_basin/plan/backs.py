@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import lru_cache
 from math import cos, radians, sin
 from typing import NamedTuple
 
@@ -12,6 +13,7 @@ from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry import LinearRing, Point, Polygon
 
+from calm_basin.plan.base import Point as Place
 from calm_basin.plan.room import Fixture
 
 
@@ -35,9 +37,13 @@ class Side(NamedTuple):
 
 def footprint(fixture: Fixture) -> Polygon:
     """The rectangle that a fixture takes on plan."""
-    (x, y), half, deep = fixture.centre, fixture.width / 2, fixture.length / 2
-    shape = shapely.box(x - half, y - deep, x + half, y + deep)
-    return affinity.rotate(shape, fixture.turn, origin=(x, y))
+    return _rectangle(fixture.centre, fixture.width, fixture.length, fixture.turn)
+
+
+@lru_cache(maxsize=1024)
+def _rectangle(centre: Place, width: float, length: float, turn: float) -> Polygon:
+    (x, y), half, deep = centre, width / 2, length / 2
+    return affinity.rotate(shapely.box(x - half, y - deep, x + half, y + deep), turn, origin=(x, y))
 
 
 def turned_to_wall(
