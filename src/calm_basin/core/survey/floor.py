@@ -21,7 +21,7 @@ from calm_basin.core.geometry.relief import Relief
 from calm_basin.core.geometry.straightedge import Search, Straightedge
 from calm_basin.core.geometry.surface import Array
 from calm_basin.plan.survey import Reading, ShimReading
-from calm_basin.tolerances import ONE_PLACE
+from calm_basin.tolerances import ONE_PLACE, ROUNDED
 
 AT_ONCE = 250
 """So many readings are held against all at a time."""
@@ -100,7 +100,19 @@ def _merged(found: list[tuple[float, float, float]]) -> tuple[Array, list[str]]:
 
 
 def _groups(places: Array) -> NDArray[np.intp]:
-    """Of which place each reading is, from 0 in their order: a chain of near ones makes them one.
+    """Of which place each reading is, from 0 in their order: a chain of near ones makes one."""
+    nearest = scipy.spatial.cKDTree(places).query(places, k=2)[0][:, 1]
+    crowded = nearest <= ONE_PLACE + ROUNDED
+    names = np.arange(len(places))
+    if crowded.any():
+        names[crowded] = np.flatnonzero(crowded)[_linked(places[crowded])]
+    _, first, found = np.unique(names, return_index=True, return_inverse=True)
+    ranks: NDArray[np.intp] = np.argsort(np.argsort(first))
+    return ranks[found]
+
+
+def _linked(places: Array) -> NDArray[np.intp]:
+    """For each place one that stands for all of its chain.
 
     Readings of one cell of a grid are near by themselves, so that each is only looked for in the
     other cells: pairs on one spot would grow with the square of the readings.
@@ -121,9 +133,7 @@ def _groups(places: Array) -> NDArray[np.intp]:
     joined = scipy.sparse.csgraph.connected_components(graph, directed=False)[1]
     found = np.empty(len(places), dtype=np.intp)
     found[order] = joined[cells]
-    _, first, found = np.unique(found, return_index=True, return_inverse=True)
-    ranks: NDArray[np.intp] = np.argsort(np.argsort(first))
-    return ranks[found]
+    return found
 
 
 class SubFloor:
