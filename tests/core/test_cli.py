@@ -1,6 +1,7 @@
 """The command line: exit codes and errors that a script can use."""
 
 import json
+import os
 import subprocess
 import sys
 import unittest
@@ -99,6 +100,22 @@ def loaded(*modules: str) -> set[str]:
 
 class StartTest(unittest.TestCase):
     """What starts loads what it needs: the list of commands little, the server no solver."""
+
+    def test_linear_algebra_takes_one_thread(self) -> None:
+        """On several it waits for itself where the cores are busy."""
+        lines = "import calm_basin, numpy, os", "numpy.ones((400, 400)) @ numpy.ones((400, 400))"
+        said = ["-c", "\n".join([*lines, "print(len(os.listdir('/proc/self/task')))"])]
+        for threads, expected in (("", 1), ("2", min(2, len(os.sched_getaffinity(0))))):
+            given = {"OPENBLAS_NUM_THREADS": threads} if threads else {}
+            plain = {k: v for k, v in os.environ.items() if not k.endswith("_NUM_THREADS")}
+            run = subprocess.run(
+                [sys.executable, *said],
+                env=plain | given,
+                capture_output=True,
+                text=True,
+                check=True,
+            )
+            self.assertEqual(int(run.stdout), expected)
 
     def test_every_command_says_in_the_list_what_it_says_itself(self) -> None:
         context = click.Context(main)

@@ -126,9 +126,6 @@ class Apart:
             "forkserver" if "forkserver" in methods else "spawn"
         )
         if "forkserver" in methods:
-            # There are as many workers as cores: each takes one, or they wait for one another.
-            for name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
-                os.environ.setdefault(name, "1")
             # What is loaded there once is there at once in each worker.
             self._context.set_forkserver_preload(["calm_basin.web.warm"])
         self._seconds, self._nice = seconds, nice
