@@ -142,24 +142,25 @@ class Lattice:
         Labels are set from the stack outwards, the lowest level first: a longer way never needs a
         lower start.
         """
-        levels = np.full((len(self.along), len(self.across)), np.inf)
-        lengths = np.full_like(levels, np.inf)
+        found: dict[Node, tuple[float, float]] = {}
         onward: dict[Node, Node] = {}
         queue: list[tuple[float, float, Node, Node | None]] = [(self.level, 0.0, self.stack, None)]
         while queue:
             level, length, node, after = heapq.heappop(queue)
-            if np.isfinite(levels[node]):
+            if node in found:
                 continue
-            levels[node], lengths[node] = level, length
+            found[node] = level, length
             if after is not None:
                 onward[node] = after
             for other, long in self.neighbours[node]:
-                if np.isfinite(levels[other]):
+                if other in found:
                     continue
                 start = self.ground.start_for(self.crossings(other, node), long, level)
                 if start is not None:
                     heapq.heappush(queue, (start, length + long, other, node))
-        return levels, lengths, onward
+        needed = np.full((2, len(self.along), len(self.across)), np.inf)
+        needed[:, *np.array(list(found)).T] = np.array(list(found.values())).T
+        return needed[0], needed[1], onward
 
     @cached_property
     def _inside(self) -> list[list[list[tuple[float, Passing]]]]:

@@ -175,28 +175,25 @@ def _graph(lattice: Lattice, source: Node) -> nx.DiGraph:
 
     graph, bend, hole = nx.DiGraph(), TRADE.pipes.bend.value, TRADE.pipes.hole.value
     edges: list[tuple[tuple[Node, int], tuple[Node, int], float]] = []
-    reached = np.isfinite(lattice.needs[0])
+    reached = np.isfinite(lattice.needs[0]).tolist()
     along, across = lattice.along.tolist(), lattice.across.tolist()
-    for i in range(len(along)):
-        for j in range(len(across)):
-            node: Node = (i, j)
-            if not reached[node]:
+    for node, around in lattice.neighbours.items():
+        i, j = node
+        if not reached[i][j]:
+            continue
+        away = abs(along[i] - along[source[0]]) + abs(across[j] - across[source[1]])
+        edges += [((node, 0), (node, 1), bend), ((node, 1), (node, 0), bend)]
+        for other, weight in around:
+            if not reached[other[0]][other[1]]:
                 continue
-            away = abs(along[i] - along[source[0]]) + abs(across[j] - across[source[1]])
-            edges += [((node, 0), (node, 1), bend), ((node, 1), (node, 0), bend)]
-            for other, long in lattice.neighbours[node]:
-                if not reached[other]:
-                    continue
-                crossings = lattice.crossings(node, other)
-                passings = [(c.passing, c.along) for c in crossings]
-                if any(p.taken(np.inf, along) is None for p, along in passings):
-                    continue
-                holes = sum(p.hole > 0 and p.under is None for p, _ in passings)
-                way = 0 if other[1] == j else 1
-                weight = long + hole * holes
-                if crossings:
-                    weight += AT_ONCE * away
-                edges.append(((node, way), (other, way), weight))
+            crossings = lattice.crossings(node, other)
+            if any(one.passing.taken(np.inf, one.along) is None for one in crossings):
+                continue
+            if crossings:
+                holes = sum(one.passing.hole > 0 and one.passing.under is None for one in crossings)
+                weight += hole * holes + AT_ONCE * away
+            way = 0 if other[1] == j else 1
+            edges.append(((node, way), (other, way), weight))
     graph.add_weighted_edges_from(edges)
     return graph
 
