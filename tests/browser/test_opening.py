@@ -90,6 +90,36 @@ class OpeningTest(BrowserCase):
         self.assertIn("17.3 mm", self.one('[data-figure="Recess needed"]').text)
 
 
+class PagesTest(BrowserCase):
+    """What only a job needs is loaded after the list of jobs stands."""
+
+    def loaded(self) -> list[str]:
+        said = "return performance.getEntriesByType('resource').map((one) => one.name)"
+        return [name.split("/")[-1] for name in self.driver.execute_script(said)]
+
+    def block(self, *urls: str) -> None:
+        self.emulate("Network.enable", {})
+        self.emulate("Network.setBypassServiceWorker", {"bypass": True})
+        self.emulate("Network.setCacheDisabled", {"cacheDisabled": True})
+        self.emulate("Network.setBlockedURLs", {"urls": list(urls)})
+
+    def test_the_others_come_by_themselves(self) -> None:
+        self.open("/")
+        for page in ("JobScreen-", "RulesPage-", "KeepingPage-"):
+            self.until(lambda page=page: any(page in one for one in self.loaded()), page)
+
+    def test_one_that_does_not_come_says_so_and_comes_again(self) -> None:
+        made = self.server.call("POST", "/jobs", {"plan": document()})
+        self.block("*/assets/JobScreen-*")
+        self.open("/")
+        self.until(lambda: self.one(f'[data-job="{made["job_id"]}"] a'), "its card").click()
+        self.seen("[data-not-loaded]", "told that it did not load")
+        self.assertIn("Nothing is lost", self.one("[role=alert]").text)
+        self.block()
+        self.click("Try again")
+        self.ready()
+
+
 class PointingTest(BrowserCase):
     def strong(self) -> Any:
         """What stands out on the chart, and how strongly the rest is drawn."""
