@@ -1,4 +1,5 @@
 import { type ComponentType, lazy } from "react";
+import { Masthead } from "./Masthead";
 
 /** After so long what was not opened yet is loaded too, ms: it then opens without a network. */
 const MOMENT = 1500;
@@ -13,17 +14,22 @@ const asPage = (page: ComponentType) => ({ default: page });
 
 function NotLoaded() {
   return (
-    <main className="p-8 space-y-4 max-w-2xl" data-not-loaded>
-      <h1 className="text-2xl font-bold">This page did not load</h1>
-      <p role="alert">The server did not answer. Nothing is lost: check the network, try again.</p>
-      <div className="flex flex-wrap gap-2">
-        <button type="button" className="btn btn-info h-11" onClick={() => location.reload()}>
-          Try again
-        </button>
-        <a className="btn h-11" href="/">
-          To the jobs
-        </a>
-      </div>
-    </main>
+    <div data-not-loaded>
+      <Masthead />
+      <main className="max-w-3xl mx-auto px-5 py-8 space-y-4">
+        <h1 className="text-2xl font-bold">This page did not load</h1>
+        <p role="alert" className="text-lg">
+          The network is gone, or the program was renewed meanwhile. Nothing is lost.
+        </p>
+        <div className="flex flex-wrap gap-2">
+          <button type="button" className="btn btn-info h-11" onClick={() => location.reload()}>
+            Try again
+          </button>
+          <a className="btn h-11" href="/">
+            To the jobs
+          </a>
+        </div>
+      </main>
+    </div>
   );
 }
