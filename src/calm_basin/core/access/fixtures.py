@@ -253,7 +253,8 @@ def from_wall(seat: Fixture, control: Fixture) -> float:
 def passes_over(case: Case, way: LineString) -> bool:
     """Whether something stands on the floor between a chair and what is reached from it."""
     shapes = [footprint(one) for one in case.plan.room.fixtures if on_the_floor(one)]
-    return any(shape.intersection(way).length > 2 * ON_EDGE for shape in shapes)
+    over = shapely.length(shapely.intersection(shapes, way))
+    return bool((over > 2 * ON_EDGE).any())
 
 
 def from_chair(case: Case, control: Fixture) -> LineString | None:

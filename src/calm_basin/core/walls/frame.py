@@ -236,8 +236,7 @@ class _Seen:
 
     def along(self, first: float, last: float) -> Span:
         """From and to, seen from inside, of what lies from and to along the face."""
-        ends = [float(self._at(self.face.start + self.face.along * at)) for at in (first, last)]
-        return Span(min(ends), max(ends))
+        return self.of(LineString([self.face.start + self.face.along * at for at in (first, last)]))
 
     def to_ends(self, first: float, last: float) -> Span:
         """The same; what goes on to an end of the face goes on to that of the studs."""
@@ -246,22 +245,25 @@ class _Seen:
         at_left, at_right = ends[::-1] if self.runs_left else ends
         return Span(0.0 if at_left else found.low, self.framed.length if at_right else found.high)
 
-    def _at(self, place: np.ndarray) -> float:
-        along = float((place - self.framed.start) @ self.framed.along)
+    def _at(self, places: np.ndarray) -> np.ndarray:
+        """How far along the studs places on plan, (n, 2), lie, from the left."""
+        along: np.ndarray = (places - self.framed.start) @ self.framed.along
         return self.framed.length - along if self.runs_left else along
 
     def of(self, shape: shapely.Geometry) -> Span:
         """From and to of a shape on plan."""
-        places = [self._at(place) for place in shapely.get_coordinates(shape)]
-        return Span(min(places), max(places))
+        places = self._at(shapely.get_coordinates(shape))
+        return Span(float(places.min()), float(places.max()))
 
 
 def _hung(plan: Plan, seen: _Seen) -> Iterator[Hung]:
     side, known = seen.face, TRADE.walls.backing
     line = LineString([side.start, side.start + side.along * side.length])
     for number, fixture in enumerate(plan.room.fixtures):
+        if fixture.kind not in known:
+            continue
         shape = footprint(fixture)
-        if fixture.kind not in known or line.distance(shape) > AT_WALL:
+        if line.distance(shape) > AT_WALL:
             continue
         if fixture.kind == "screen":
             touching = shape.intersection(line.buffer(2 * AT_WALL, cap_style="flat"))
