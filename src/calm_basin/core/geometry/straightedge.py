@@ -208,10 +208,14 @@ class Search:
         heights = self.heights(self.places)
         if len(heights) <= MOST_READINGS:
             return self.places, heights
-        _, near = scipy.spatial.cKDTree(self.places).query(self.places, k=7)
+        _, near = self._near.query(self.places, k=7)
         order = np.argsort(heights - heights[near].mean(axis=1))
         taken = np.concatenate([order[: MOST_READINGS // 2], order[-MOST_READINGS // 2 :]])
         return self.places[taken], heights[taken]
+
+    @cached_property
+    def _near(self) -> scipy.spatial.cKDTree:
+        return scipy.spatial.cKDTree(self.places)
 
     def _read(self, points: Array) -> Array:
         """Heights, nearly, at points of any shape (…, 2); NaN outside the room."""
@@ -349,8 +353,7 @@ class Search:
         for column, ends in ((4, (0,)), (5, (2,)), (6, (0, 2))):
             for at in ends:
                 points = tries[:, column, at : at + 2]
-                apart = ((points[:, None] - self.places[None]) ** 2).sum(axis=2)
-                tries[:, column, at : at + 2] = self.places[apart.argmin(axis=1)]
+                tries[:, column, at : at + 2] = self.places[self._near.query(points)[1]]
 
     def _cut_at_walls(self, edges: Array) -> Array:
         """Edges that reach through a wall, cut there: their ends then slide along it."""
