@@ -30,6 +30,18 @@ LOSING = """
     return answer;
   };
 """
+HELD = """
+  const real = window.fetch;
+  const held = [];
+  window.fetch = (...asked) => asked[1]?.method === "PUT"
+    ? new Promise((on) => held.push(on)).then(() => real(...asked)) : real(...asked);
+  window.onward = () => held.splice(0).forEach((on) => on());
+  window.freed = () => {
+    window.fetch = real;
+    window.onward();
+  };
+"""
+"""Saves are held on their way: what is held goes onward, or is freed with all that follow."""
 
 
 def large() -> Document:
@@ -188,10 +200,11 @@ class AnswersTest(KeepingCase):
 
     def test_undo_after_a_slow_save_undoes_and_redo_brings_back(self) -> None:
         job_id = self.job(document())
-        self.slow(600)
+        self.driver.execute_script(HELD)
         self.nudge()
         self.until(lambda: self.state() == "saving", "on its way")
         self.click("Undo")
+        self.driver.execute_script("window.freed()")
         self.saved()
         self.assertEqual(self.drain(job_id), [750, 1350])
         self.click("Redo")
@@ -200,10 +213,14 @@ class AnswersTest(KeepingCase):
 
     def test_edits_while_a_save_is_slow_are_all_kept_in_order(self) -> None:
         job_id = self.job(document())
-        self.slow(500)
-        for _ in range(6):
+        self.driver.execute_script(HELD)
+        for _ in range(3):
+            self.nudge()
+            self.until(lambda: self.state() == "saving", "on its way")
             self.nudge()
             self.assertNotEqual(self.state(), "saved")
+            self.driver.execute_script("window.onward()")
+        self.driver.execute_script("window.freed()")
         self.saved()
         self.assertEqual(self.drain(job_id), [744, 1350])
         self.assertEqual(self.driver.find_elements(By.CSS_SELECTOR, "dialog"), [])
