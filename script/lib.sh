@@ -1,7 +1,7 @@
 # Shared by the scripts: sets up what they need on a fresh machine, once per lock file.
 set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")/.."
-# Other work may occupy the machine: linear algebra on every core then waits for itself.
+# As calm_basin has it, for what loads numpy before it: tests and measurements.
 export OPENBLAS_NUM_THREADS=1
 
 say() { printf '\033[1m%s\033[0m\n' "$*" >&2; }

@@ -120,11 +120,6 @@ def laid(ground: UnderFloor, line: Array, start: float) -> Run:
     return Run(np.asarray(line), np.array(levels), tuple(passed))
 
 
-def straight(outlet: Array, stack: Array) -> Array:
-    """The line of a run in a slab, where nothing stands in its way."""
-    return np.array([outlet, stack])
-
-
 def cheapest(lattice: Lattice, outlet: Array, start: float) -> Run | None:
     """The run from an outlet, (2,), that leaves its trap at level ``start``, costs least by length,
     bends and holes and keeps all limits; None: there is none. The lattice's lines go through the
