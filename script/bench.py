@@ -319,7 +319,7 @@ def bench_trials(plans: list[Plan]) -> None:
 
 def bench_server(plans: list[Plan]) -> None:
     sys.path.insert(0, ".")
-    from tests.browser.case import Server
+    from tests.browser.server import Server
 
     print("\nRequest round trip over HTTP on this machine")
     with tempfile.TemporaryDirectory() as folder:

@@ -11,12 +11,13 @@ import time
 import urllib.request
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
+from datetime import UTC, datetime
 from pathlib import Path
 
 sys.path.insert(0, ".")
 
 from bench import report, timed
-from tests.browser.case import Server
+from tests.browser.server import Server
 from tests.extremes import extreme, valid
 from tests.plans import document
 
@@ -56,7 +57,7 @@ def bench_store(folder: Path) -> None:
         report("the same rows as JSON, unchecked", [timed(by_hand) for _ in range(3)])
         report("delete the long one", [timed(lambda: jobs.delete(db, ids[0]))])
         db.execute("UPDATE job SET deleted_at = '2020-01-01' WHERE id = ?", (ids[0],))
-        report("and for good", [timed(lambda: jobs.purge(db))])
+        report("and for good", [timed(lambda: jobs.purge(db, datetime.now(UTC)))])
         report("give its space back", [timed(lambda: history.give_back(db))])
 
 

@@ -19,7 +19,8 @@ from bench_tools import report, timed
 from selenium import webdriver
 from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
-from tests.browser.case import ARGUMENTS, Server
+from tests.browser.case import ARGUMENTS
+from tests.browser.server import Server
 
 from calm_basin.core.card import card_of
 from calm_basin.core.solve import solve
