@@ -33,7 +33,8 @@ def some(count: int) -> int:
 
 
 def sweep(test: Callable[..., Any]) -> Callable[..., Any]:
-    """Leave a test out of a quick run: it goes through all there is, and takes seconds for that."""
+    """Leave a test out of a quick run: it goes through all there is or prints whole jobs, and takes
+    seconds for that."""
     return unittest.skipIf(bool(os.environ.get(QUICK)), "a sweep")(test)
 
 

@@ -21,7 +21,7 @@ from calm_basin.plan import plan_from
 from calm_basin.rules import chosen_rules
 from tests.pictures import picture
 from tests.plans import answered, document
-from tests.sweeps import each
+from tests.sweeps import each, sweep
 
 PLAN = plan_from(document())
 WORDS, RULES = Words.of(PLAN), chosen_rules(PLAN)
@@ -112,6 +112,7 @@ class RecordTest(unittest.TestCase):
         seal = "ab" * 32 if entries else ""
         return Recorded(entries, seal, [], handover(DAYS, entries), built, photos)
 
+    @sweep
     def test_it_says_all_that_the_log_says(self) -> None:
         solution = answered(PLAN, parts=("days",))
         with tempfile.TemporaryDirectory() as folder:

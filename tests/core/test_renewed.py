@@ -11,7 +11,7 @@ from calm_basin.plan.system import BuildSystem, TrayForm
 from calm_basin.rules import build_systems
 from tests.core.test_systems import built
 from tests.plans import answered, offering
-from tests.sweeps import each
+from tests.sweeps import each, sweep
 
 LOW = demo_plans()[1]
 
@@ -51,6 +51,7 @@ class RenewedTest(unittest.TestCase):
                 (finding,) = told(answered(by(LOW, system, **{name: old})))
                 self.assertTrue(finding.title.endswith(f": {named}"), finding.title)
 
+    @sweep
     def test_filled_anew_it_is_the_plan_of_the_system_as_it_is(self) -> None:
         for system in each(s for s in build_systems().values() if isinstance(s.former, TrayForm)):
             assert isinstance(system.former, TrayForm)

@@ -23,7 +23,7 @@ from calm_basin.formats.sheet.style import PLAIN, SPARE
 from calm_basin.plan import Plan, plan_from
 from tests.plans import answered, document, moved, offering, point, starting
 from tests.reference.test_access_limits import roomy
-from tests.sweeps import each, examples, some, sweep
+from tests.sweeps import each, examples, sweep
 
 POINT = 25.4 / 72
 """Millimetres to a point: 72 of them make an inch (PDF, ISO 32000-1, 8.3.2.3; from memory)."""
@@ -108,6 +108,7 @@ class SheetTest(unittest.TestCase):
                 self.assertIn(f"1 of {len(reader.pages)}", told)
                 self.assertIn("25 November 2026", told)
 
+    @sweep
     def test_the_floor_as_it_was_read_and_the_marks_for_its_cleats(self) -> None:
         doc = document(former={"kind": "tray", "edge_thickness": 30}) | {"version": 9}
         places = [(x, y, -0.004 * x) for x in (0, 800, 2400) for y in (0, 900, 1800)]
@@ -127,6 +128,7 @@ class SheetTest(unittest.TestCase):
         reader, _ = made(plan_from(document()))
         self.assertNotIn("The floor as it was read", words(reader))
 
+    @sweep
     def test_what_is_assumed_is_listed_to_be_measured(self) -> None:
         reader, solution = made(starting("Upstairs", "in", "us-dwelling"))
         told = words(reader)
@@ -201,6 +203,7 @@ class SheetTest(unittest.TestCase):
         self.assertEqual(parts_of(["plan"]), ())
         self.assertEqual(parts_of(["marks"]), ("marks",))
 
+    @sweep
     def test_walls_and_corners_that_marks_are_taken_from_are_named_on_the_plan(self) -> None:
         for plan in demo_plans()[:5]:
             reader, solution = made(plan, pages=["plan", "marks"])
@@ -214,6 +217,7 @@ class SheetTest(unittest.TestCase):
             for name in named:
                 self.assertIn(name, drawn, plan.job.name)
 
+    @sweep
     def test_nothing_is_told_by_colour(self) -> None:
         """Read from the page's own commands (PDF, ISO 32000-1, 8.6.8; from memory)."""
         reader, _ = made(demo_plans()[0])
@@ -226,6 +230,7 @@ class SheetTest(unittest.TestCase):
         for red, green, blue in inks:
             self.assertEqual((red, green), (green, blue))
 
+    @sweep
     def test_the_contents_say_on_which_page_each_part_begins(self) -> None:
         plan = demo_plans()[1]
         solution = offering(plan, parts=parts_of())
@@ -260,8 +265,9 @@ class SheetTest(unittest.TestCase):
             self.assertIn(f"{slot.name} {slot.day_text}", told)
         self.assertRegex(told, r"Leak test of the waste Mon 7 Dec.* AB")
 
+    @sweep
     def test_the_page_for_the_wall_stands_alone(self) -> None:
-        for plan in demo_plans()[: some(3)]:
+        for plan in demo_plans()[:3]:
             reader, solution = made(plan, pages=["wall"])
             self.assertEqual(len(reader.pages), 1)
             told = words(reader)

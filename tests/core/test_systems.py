@@ -392,6 +392,7 @@ class FittingTest(unittest.TestCase):
                 self.assertAlmostEqual(finding.measured, over, places=6)
         self.assertEqual(seen, {True, False})
 
+    @sweep
     def test_chosen_again_it_changes_nothing(self) -> None:
         chosen = 0
         for plan in demo_plans():

@@ -15,7 +15,7 @@ from calm_basin.core.survey.tape import adjust, angle_text, corners_of
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.survey import Diagonal, Tape, TapedWall
 from tests.plans import Document, document, solved
-from tests.sweeps import examples
+from tests.sweeps import examples, sweep
 
 INCH = 25.4
 
@@ -175,6 +175,7 @@ class TapeTest(unittest.TestCase):
         self.assertAlmostEqual(sum(corner.off for corner in room.corners), 0, places=6)
         self.assertTrue(all(abs(corner.gap) < 40 for corner in room.corners))
 
+    @sweep
     def test_a_corner_is_square_as_far_as_the_display_can_tell(self) -> None:
         said = set()
         for unit, step in (("mm", 1.0), ("in", INCH / 16)):

@@ -27,7 +27,7 @@ from calm_basin.plan import Plan, plan_from
 from calm_basin.plan.tiling import Pattern
 from calm_basin.rules import chosen_rules
 from tests.plans import L_SHAPE, Document, answered, channel, document, moved, point, wet_room
-from tests.sweeps import each, some
+from tests.sweeps import each, some, sweep
 
 PATTERNS: tuple[Pattern, ...] = ("straight", "half", "third", "hexagon")
 
@@ -388,6 +388,7 @@ class RefusedTest(unittest.TestCase):
 
 
 class EveryOriginTest(unittest.TestCase):
+    @sweep
     def test_no_origin_of_a_scan_by_the_millimetre_has_fewer_slivers(self) -> None:
         """Every origin of small tile along a rectangle and an L, mm by mm both ways; laid askew
         over the rectangle every third millimetre, of which none is better by more than one."""

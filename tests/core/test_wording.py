@@ -21,7 +21,7 @@ from tests.plans import (
     starting,
     ways_of,
 )
-from tests.sweeps import each
+from tests.sweeps import each, sweep
 
 UNITS = ("mm", "cm", "m", "in", "ft")
 FORMS = ("ratio", "percent", "in_per_ft", "mm_per_m", "degrees")
@@ -131,6 +131,7 @@ class UnitsEverywhereTest(unittest.TestCase):
             # A limit that is no fraction of an inch stands in mm beside the nearest one.
             self.assertNotRegex(text, r"\d ?(mm|cm|m)\b(?! \(just (?:under|over) )")
 
+    @sweep
     def test_water_concrete_and_areas_are_told_in_the_units_of_the_job(self) -> None:
         metric = re.compile(r"\d ?(?:(?:mm|cm|m|L|kg|L/min)\b(?! \(just )|m²|cm²)")
         imperial = re.compile(r"\d ?(?:\"|(?:in|ft|gal|lb|cu ft|sq ft|sq in)\b)")
