@@ -37,6 +37,7 @@ from calm_basin.core.water.trials import trials
 from calm_basin.demo import demo_plans
 from calm_basin.formats.sheet import parts_of, write_sheet
 from calm_basin.plan import Plan, PlanError, plan_from
+from calm_basin.plan.survey import HeightReading
 from calm_basin.rules import build_systems, chosen_rules, drain_families
 from calm_basin.web.app import STATIC
 
@@ -66,7 +67,9 @@ def bench_survey(plan: Plan) -> None:
     report("solve after a reading", [timed(lambda p=p: solve(p)) for p in floors])
     others = [p.model_copy(update={"job": p.job.model_copy(update={"note": "x"})}) for p in floors]
     report("solve after an edit elsewhere", [timed(lambda p=p: solve(p)) for p in others])
-    points = np.array([(r.x, r.y, r.height) for r in floors[0].survey.levels])
+    points = np.array(
+        [(r.x, r.y, r.height) for r in floors[0].survey.levels if isinstance(r, HeightReading)]
+    )
 
     def by_library() -> None:
         surface = LinearNDInterpolator(points[:, :2], points[:, 2])

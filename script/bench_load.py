@@ -16,7 +16,7 @@ from pathlib import Path
 
 sys.path.insert(0, ".")
 
-from bench import report, timed
+from bench_tools import report, timed
 from tests.browser.server import Server
 from tests.extremes import extreme, valid
 from tests.plans import document

@@ -54,7 +54,7 @@ def bench_built(plans: list[Plan]) -> None:
                 surface: object = surface,
                 rows: object = rows,
             ) -> object:
-                return as_built(plan, rules, words, surface, "bed", rows, 1.0)  # type: ignore[arg-type]
+                return as_built(plan, rules, words, surface, "bed", rows, 1.0)
 
             grid = np.meshgrid(np.linspace(left, right, 100), np.linspace(bottom, top, 100))
 
