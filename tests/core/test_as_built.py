@@ -322,10 +322,9 @@ def flooded(plan: Plan, made: Made, off: Array, cell: float) -> float:
 
 
 class PuddleTest(unittest.TestCase):
-    @sweep
     def test_water_stands_as_deep_as_another_flood_says(self) -> None:
         looked = 0
-        for seed in range(2, 8):
+        for seed in range(2, 2 + some(6)):
             chance = np.random.default_rng(seed)
             doc = document(**(ONE_PLANE if seed % 2 else {}))
             plan = plan_from(moved(doc, turn=float(chance.uniform(0, 360))))
@@ -348,7 +347,7 @@ class PuddleTest(unittest.TestCase):
             if max(deepest, expected) > 2.5:
                 looked += 1
                 self.assertAlmostEqual(deepest, expected, delta=0.12 * expected + 1.0)
-        self.assertGreater(looked, 3)
+        self.assertGreater(looked, some(6) // 2)
 
 
 class WorkTest(unittest.TestCase):
