@@ -104,7 +104,10 @@ def bench_walls(plans: list[Plan]) -> None:
         document = plan.model_dump(mode="json")
         document["membrane"]["walls"] = 2000.0
         for i in range(5):
-            tile = [{"name": "tile", "thickness": 8.0 + i}, {"name": "board", "thickness": 12.5}]
+            tile = [
+                {"role": "tile", "name": "tile", "thickness": 8.0 + i},
+                {"role": "board", "name": "board", "thickness": 12.5},
+            ]
             document["walls"] |= {"shower": tile, "rest": tile[1:]}
             cases.append(case_of(plan_from(document)))
     report("walls framed and boarded", [timed(lambda c=c: walls_result(c)) for c in cases])
