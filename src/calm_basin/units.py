@@ -374,7 +374,7 @@ def format_fall(fall: float, form: FallForm = "ratio", finer: int = 0) -> str:
         return "level"
     if form == "ratio":
         run = 1 / fall
-        usual = 0 if run >= 99.95 else 1 if run >= 1 else 3
+        usual = 0 if run >= 99.95 else 1 if run >= 1 else 2
         return f"1:{_trim(run, finer + usual)}"
     if form == "percent":
         return f"{_trim(fall * 100, 2 + finer)} %"

@@ -1,6 +1,7 @@
 """Every arrangement: it covers the floor, drains everywhere, and does not hang on the paper."""
 
 import random
+import re
 import unittest
 from typing import Any
 
@@ -156,6 +157,26 @@ class LevelEdgeTest(unittest.TestCase):
         pair = next(cure for cure in finding.cures if "two drains" in cure.text)
         shower = {c.path.rsplit("/", 1)[1]: c.value for c in pair.changes[:2]}
         self.assertTrue(cured(doc | {"shower": doc["shower"] | shower}).complete)
+
+    def test_two_drains_are_placed_from_walls_however_the_room_lies(self) -> None:
+        said = re.compile(r"([\d.]+) from wall (\d+), ([\d.]+) from wall (\d+)")
+        for turn, mirror in ((0, False), (23.7, True), (118, False), (205, True)):
+            doc = document(outline=L_SHAPE, drain=point(1200, 1500), fall={"asked": 1 / 50})
+            doc["floor"]["deck_thickness"] = 100
+            plan = moved(doc | {"rule_set": "norway"}, turn=turn, mirror=mirror)
+            cure = next(c for c in cured(plan).findings[0].cures if "two drains" in c.text)
+            walls = np.array(plan["room"]["outline"], dtype=float)
+            ends = np.roll(walls, -1, axis=0)
+            texts = re.findall(r"\(([^()]*)\)", cure.text)
+            self.assertEqual(len(texts), 2, cure.text)
+            for text, change in zip(texts, cure.changes[:2], strict=True):
+                centre = shapely.Point(change.value["centre"])
+                match = said.match(text)
+                assert match is not None, text
+                away, wall, other, second = match.groups()
+                for number, distance in ((wall, away), (second, other)):
+                    line = shapely.LineString([walls[int(number) - 1], ends[int(number) - 1]])
+                    self.assertAlmostEqual(line.distance(centre), float(distance), delta=0.06)
 
     def test_moving_into_sight_is_the_least_move(self) -> None:
         doc = document(outline=L_SHAPE, drain=point(1200, 1500), fall={"asked": 1 / 50})

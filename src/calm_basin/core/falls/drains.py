@@ -13,6 +13,7 @@ from shapely.geometry import LineString, Point, Polygon
 from shapely.ops import split
 
 from calm_basin.core.answer.result import XY, Change, Cure
+from calm_basin.core.answer.taped import place_texts
 from calm_basin.core.answer.words import Words
 from calm_basin.core.falls import (
     NoSurfaceError,
@@ -54,28 +55,37 @@ def second_drain(plan: Plan, words: Words) -> Cure | None:
 
 def two_drains(plan: Plan, words: Words) -> Cure | None:
     """Two drains, wherever the drain or channel is now."""
-    pair = _pair(plan.shower.model_copy(update={"drain": middle_drain(plan.shower)}))
+    pair = pair_for(plan.shower)
     if pair is None:
         return None
-    first, second = pair
+    first, second = place_texts(plan.room.outline, [drain.centre for drain in pair], words)
     return Cure(
-        text=f"Give it two drains, the second one at {words.length(second.centre[0])} right and "
-        f"{words.length(second.centre[1])} up",
-        changes=with_family(
-            plan,
-            first,
-            (
-                drain_put("drain", first),
-                drain_put("second_drain", second),
-                Change(path="/shower/fall/edge", value="level"),
-            ),
+        text=f"Give it two drains, centred ({first}) and ({second})",
+        changes=put_pair(plan, pair),
+    )
+
+
+def put_pair(plan: Plan, pair: tuple[PointDrain, PointDrain]) -> tuple[Change, ...]:
+    """The changes that give the shower two drains and a level edge."""
+    first, second = pair
+    return with_family(
+        plan,
+        first,
+        (
+            drain_put("drain", first),
+            drain_put("second_drain", second),
+            Change(path="/shower/fall/edge", value="level"),
         ),
     )
 
 
+def pair_for(shower: Shower) -> tuple[PointDrain, PointDrain] | None:
+    """The first pair of drains for which there is a floor, wherever the drain or channel is."""
+    return _pair(shower.model_copy(update={"drain": middle_drain(shower)}))
+
+
 @lru_cache(maxsize=32)
 def _pair(shower: Shower) -> tuple[PointDrain, PointDrain] | None:
-    """The first pair of drains for which there is a floor."""
     drain, ring = middle_drain(shower), ring_of(shower)
     pairs: list[tuple[Array, Array]] = []
     far = 4 * float(np.ptp(ring.points, axis=0).max())

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from calm_basin.core.answer.result import Change
-from calm_basin.core.answer.words import Words
 from calm_basin.core.falls.drains import (
     ChannelSide,
     channel_at,
     drain_put,
     middle_drain,
-    two_drains,
+    pair_for,
+    put_pair,
     with_family,
 )
 from calm_basin.core.falls.result import Arrangement
@@ -17,7 +17,7 @@ from calm_basin.core.kinds import drain_kind
 from calm_basin.plan import Plan
 
 
-def arrangements(plan: Plan, words: Words) -> tuple[Arrangement, ...]:
+def arrangements(plan: Plan) -> tuple[Arrangement, ...]:
     """The ways in which this shower's floor can fall: about a point, two, or along a channel."""
     shower = plan.shower
     point = drain_kind(shower.drain).point is not None
@@ -38,14 +38,14 @@ def arrangements(plan: Plan, words: Words) -> tuple[Arrangement, ...]:
         found.append(
             Arrangement(code="even", label="Point, even fall", chosen=one and even, changes=changes)
         )
-    pair = two_drains(plan, words)
+    pair = pair_for(shower)
     if shower.second_drain is not None or pair is not None:
         found.append(
             Arrangement(
                 code="two",
                 label="Two drains",
                 chosen=shower.second_drain is not None,
-                changes=pair.changes if pair else (),
+                changes=put_pair(plan, pair) if pair else (),
             )
         )
     if shower.rest is not None and shower.rest.walls == "level":

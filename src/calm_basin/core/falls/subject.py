@@ -17,7 +17,7 @@ from calm_basin.core.falls.zones import dam, zone_edge
 def _answer(asked: Question) -> Answer:
     case = asked.case
     return {
-        "arrangements": arrangements(asked.plan, asked.words),
+        "arrangements": arrangements(asked.plan),
         "surface": case and floor_surface(case),
         "corridor": case and corridor(case),
         "asked": asked_levels(asked),
