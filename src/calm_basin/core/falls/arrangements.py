@@ -70,33 +70,10 @@ def two_drains(ring: Ring, rims: tuple[Array, Array], asked: float, measured: st
     NoSurfaceError
         No such line gives each drain a part of the shower that it can see.
     """
-    if Polygon(rims[0]).distance(Polygon(rims[1])) < 2 * LEAST_CLEARANCE:
-        raise NoSurfaceError("drains_touch", "The two drains lie on each other.")
-    halves = []
-    for line in _ridges(ring, rims):
-        parts = [part for part in shapely.get_parts(split(ring.polygon, line)) if part.area > 1.0]
-        own = [p for rim in rims for p in parts if p.contains(Polygon(rim))]
-        if len(parts) == 2 and len(own) == 2 and own[0] is not own[1]:
-            pair = tuple(part for part in (_part_of(ring, one) for one in own) if part)
-            if len(pair) < 2:
-                continue
-            run = max(corner_run(p.points, rim) for p, rim in zip(pair, rims, strict=True))
-            halves.append((run, pair))
-    best: tuple[Surface, ...] = ()
-    reason = None
-    for _, pair in sorted(halves, key=lambda half: half[0]):
-        try:
-            best = tuple(
-                point_drain(part, rim, asked, measured)
-                for part, rim in zip(pair, rims, strict=True)
-            )
-            break
-        except NoSurfaceError as error:
-            reason = reason or error
-    if not best:
-        raise reason or NoSurfaceError(
-            "drains_unparted", "No straight ridge parts the shower so that each half has a drain."
-        )
+    best = [
+        point_drain(part, rim, asked, measured)
+        for part, rim in zip(parted(ring, rims), rims, strict=True)
+    ]
     drop = max(floor.drop for floor in best)
     level = [floor.scaled(drop / floor.drop) for floor in best]
     facets = chain.from_iterable(floor.facets for floor in level)
@@ -104,6 +81,42 @@ def two_drains(ring: Ring, rims: tuple[Array, Array], asked: float, measured: st
     plain = [replace(f, name=f.name.rstrip(" 0123456789")) for f in facets]
     rim_shapes = tuple(rim for floor in level for rim in floor.rims)
     return Surface(ring.polygon, rim_shapes, named_apart(plain), drop)
+
+
+def parted(ring: Ring, rims: tuple[Array, Array]) -> tuple[Ring, Ring]:
+    """The part of a shower that falls to each of two drains, and that its drain sees.
+
+    Raises
+    ------
+    NoSurfaceError
+        There are none.
+    """
+    if Polygon(rims[0]).distance(Polygon(rims[1])) < 2 * LEAST_CLEARANCE:
+        raise NoSurfaceError("drains_touch", "The two drains lie on each other.")
+    halves = []
+    for line in _ridges(ring, rims):
+        parts = [part for part in shapely.get_parts(split(ring.polygon, line)) if part.area > 1.0]
+        own = [p for rim in rims for p in parts if p.contains(Polygon(rim))]
+        if len(parts) == 2 and len(own) == 2 and own[0] is not own[1]:
+            first, second = (_part_of(ring, one) for one in own)
+            if first is None or second is None:
+                continue
+            run = max(
+                corner_run(p.points, rim) for p, rim in zip((first, second), rims, strict=True)
+            )
+            halves.append((run, (first, second)))
+    reason = None
+    for _, pair in sorted(halves, key=lambda half: half[0]):
+        try:
+            for part, rim in zip(pair, rims, strict=True):
+                check_sight(part, rim)
+        except NoSurfaceError as error:
+            reason = reason or error
+        else:
+            return pair
+    raise reason or NoSurfaceError(
+        "drains_unparted", "No straight ridge parts the shower so that each half has a drain."
+    )
 
 
 def _ridges(ring: Ring, rims: tuple[Array, Array]) -> list[LineString]:

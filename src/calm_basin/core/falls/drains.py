@@ -23,7 +23,7 @@ from calm_basin.core.falls import (
     ring_of_outline,
     surface_of,
 )
-from calm_basin.core.falls.arrangements import two_drains as falls_to_two
+from calm_basin.core.falls.arrangements import parted
 from calm_basin.core.falls.even import above
 from calm_basin.core.falls.limits import fitting
 from calm_basin.core.geometry.surface import Array
@@ -81,12 +81,14 @@ def put_pair(plan: Plan, pair: tuple[PointDrain, PointDrain]) -> tuple[Change, .
 
 def pair_for(shower: Shower) -> tuple[PointDrain, PointDrain] | None:
     """The first pair of drains for which there is a floor, wherever the drain or channel is."""
-    return _pair(shower.model_copy(update={"drain": middle_drain(shower)}))
+    return _pair(shower.outline, shower.entries, middle_drain(shower))
 
 
 @lru_cache(maxsize=32)
-def _pair(shower: Shower) -> tuple[PointDrain, PointDrain] | None:
-    drain, ring = middle_drain(shower), ring_of(shower)
+def _pair(
+    outline: tuple[XY, ...], entries: tuple[int, ...], drain: PointDrain
+) -> tuple[PointDrain, PointDrain] | None:
+    ring = ring_of_outline(outline, entries)
     pairs: list[tuple[Array, Array]] = []
     far = 4 * float(np.ptp(ring.points, axis=0).max())
     for i in (i for i in range(len(ring.points)) if ring.turns_right(i)):
@@ -107,9 +109,7 @@ def _pair(shower: Shower) -> tuple[PointDrain, PointDrain] | None:
             for x, y in places
         )
         try:
-            falls_to_two(
-                ring, (drain_kind(first_drain).rim, drain_kind(second_one).rim), 1.0, "corner_run"
-            )
+            parted(ring, (drain_kind(first_drain).rim, drain_kind(second_one).rim))
         except NoSurfaceError:
             continue
         return first_drain, second_one

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Literal
 
 import numpy as np
@@ -49,15 +49,40 @@ class DrainLevels:
 
 @dataclass(frozen=True)
 class InTheWay:
-    """Where an outlet must not lie for one part of a drain to miss one thing in the floor: the
-    ``area`` of such outlets, and the level below which the part has to reach for that."""
+    """Where an outlet must not lie for one part of a drain to miss one thing in the floor, and the
+    ``top``: the level below which the part has to reach for that. The thing is made of convex
+    ``pieces``, of which the part keeps so ``far``, mm."""
 
     part: PartName
     what: str
     service: bool
-    area: shapely.Geometry
+    pieces: tuple[shapely.Geometry, ...]
+    far: float
     top: float
     solid: Solid
+
+    @cached_property
+    def area(self) -> shapely.Geometry:
+        """The places of such outlets: each piece and the part turned about, summed point by
+        point."""
+        turned = -shapely.get_coordinates(self.solid.outline)
+        sums = [
+            MultiPoint(
+                (shapely.get_coordinates(piece)[:, None] + turned).reshape(-1, 2)
+            ).convex_hull
+            for piece in self.pieces
+        ]
+        found = sums[0] if len(sums) == 1 else shapely.union_all(sums)
+        area = found.buffer(self.far)
+        shapely.prepare(area)
+        return area
+
+    @cached_property
+    def _bounds(self) -> tuple[Array, Array]:
+        """The corners of a box round the area."""
+        low, high = np.split(shapely.total_bounds(self.pieces), 2)
+        own_low, own_high = np.split(shapely.bounds(self.solid.outline), 2)
+        return low - own_high - self.far, high - own_low + self.far
 
     def reached(self, rim: Array, deck: Array) -> NDArray[np.bool_]:
         """Whether the part reaches so deep, for each pair of levels, shape (n,)."""
@@ -67,9 +92,12 @@ class InTheWay:
 
     def depths(self, outlets: Array) -> Array:
         """How far, mm, outlets (n, 2) have to be moved to get out of the area; 0: out of it."""
-        shapely.prepare(self.area)
-        inside = shapely.contains_xy(self.area, outlets)
         found = np.zeros(len(outlets))
+        low, high = self._bounds
+        near = ((outlets > low) & (outlets < high)).all(axis=1)
+        if not near.any():
+            return found
+        inside = near & shapely.contains_xy(self.area, outlets)
         if inside.any():
             found[inside] = shapely.distance(self.area.boundary, shapely.points(outlets[inside]))
         return np.where(found > ON_EDGE, found, 0.0)
@@ -125,26 +153,16 @@ def in_the_way(plan: Plan, drain: DrainKind) -> tuple[InTheWay, ...]:
 def _in_the_way(
     timbers: tuple[Timber, ...], services: tuple[Service, ...], solids: tuple[Solid, ...]
 ) -> tuple[InTheWay, ...]:
-    things = [(timber.name, False, [timber.outline], timber.top, 0.0) for timber in timbers]
+    things: list[tuple[str, bool, tuple[shapely.Geometry, ...], float, float]] = [
+        (timber.name, False, (timber.outline,), timber.top, 0.0) for timber in timbers
+    ]
     for service in services:
         top = np.inf if service.depth is None else service.clearance - service.depth
-        pieces = [LineString(p) for p in zip(service.points, service.points[1:], strict=False)]
+        ends = zip(service.points, service.points[1:], strict=False)
+        pieces = tuple(LineString(pair) for pair in ends)
         things.append((service.name, True, pieces, top, service.clearance))
     return tuple(
-        InTheWay(
-            solid.part, name, served, _places_of(pieces, solid.outline).buffer(grown), top, solid
-        )
+        InTheWay(solid.part, name, served, pieces, far, top, solid)
         for solid in solids
-        for name, served, pieces, top, grown in things
+        for name, served, pieces, top, far in things
     )
-
-
-def _places_of(pieces: list[shapely.Geometry], shape: Polygon) -> shapely.Geometry:
-    """Where a convex shape's own place may not be for it to miss convex pieces: each piece and the
-    shape turned about, summed point by point."""
-    turned = -shapely.get_coordinates(shape)
-    sums = [
-        MultiPoint((shapely.get_coordinates(piece)[:, None] + turned).reshape(-1, 2)).convex_hull
-        for piece in pieces
-    ]
-    return sums[0] if len(sums) == 1 else shapely.union_all(sums)
