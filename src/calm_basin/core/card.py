@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from calm_basin.core.answer.result import XY, Result
-from calm_basin.core.solution import Solution
-from calm_basin.plan import Plan
+from calm_basin.core.answer.result import XY, Finding, Result
+from calm_basin.core.falls.result import FloorSurface
+from calm_basin.core.room.result import Drawing
+from calm_basin.core.solution import Figures
+from calm_basin.core.worked import Worked
 
 Line = tuple[XY, ...]
 
@@ -26,19 +28,23 @@ class Card(Result):
     entries: tuple[tuple[XY, XY], ...]
 
 
-def card_of(plan: Plan, solution: Solution) -> Card:
-    """The card of a plan whose solution is known."""
-    surface = solution.surface
+def card_of(worked: Worked) -> Card:
+    """The card of a plan: no more of it is worked out than the card shows."""
+    plan = worked.plan
+    figures: Figures = worked.field("figures")
+    surface: FloorSurface | None = worked.field("surface")
+    findings: tuple[Finding, ...] = worked.field("findings")
+    drawn: Drawing = worked.field("drawing")
     return Card(
         note=plan.job.note,
-        recess=solution.figures.recess_needed.text,
-        summary=solution.summary,
-        stops=any(finding.severity == "stop" for finding in solution.findings),
+        recess=figures.recess_needed.text,
+        summary=worked.field("summary"),
+        stops=any(finding.severity == "stop" for finding in findings),
         room=_whole(plan.room.outline),
         shower=_whole(plan.shower.outline),
         planes=tuple(_whole(plane.polygon) for plane in surface.planes) if surface else (),
-        rims=tuple(map(_whole, solution.drawing.rims)),
-        entries=tuple((_place(a), _place(b)) for a, b in solution.drawing.entries),
+        rims=tuple(map(_whole, drawn.rims)),
+        entries=tuple((_place(a), _place(b)) for a, b in drawn.entries),
     )
 
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 
 from calm_basin.core.answer.build import ORDER, TO_SIGN
-from calm_basin.core.answer.case import Case, Check, Found, Key, key_of
+from calm_basin.core.answer.case import Case, Check, Found, Key, key_of, looked_at
 from calm_basin.core.answer.changes import EditError, edited
 from calm_basin.core.answer.result import Cure, Finding
 from calm_basin.core.answer.words import Words
@@ -18,11 +18,6 @@ from calm_basin.core.falls import NoSurfaceError, surface_of
 from calm_basin.plan import Plan
 from calm_basin.rules import RuleSet
 from calm_basin.tolerances import SHARE_ROUNDED
-
-
-def looked_at(case: Case, checks: Sequence[Check]) -> list[tuple[Check, Found]]:
-    """All that the checks find on a plan, each beside the check that found it."""
-    return [(check, found) for check in checks for found in check(case)]
 
 
 def with_cures(

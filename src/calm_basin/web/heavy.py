@@ -5,7 +5,7 @@ Each loads what it needs when it runs: the server, which only names them, never 
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
@@ -29,8 +29,6 @@ if TYPE_CHECKING:
     from calm_basin.store.job_file import Beside, Revised
     from calm_basin.units import Display
 
-MARKS: tuple[Part, ...] = ("marks",)
-ORDER: tuple[Part, ...] = ("order",)
 DAYS: tuple[Part, ...] = ("days",)
 
 _LAST: list[Any] = []
@@ -57,17 +55,19 @@ def card(plan: Plan, own: Rules) -> Iterator[str]:
     """How the list shows a job, as JSON text."""
     from calm_basin.core.card import card_of
 
-    yield card_of(plan, _worked(plan, own, [], None).solution((), cures=False)).model_dump_json()
+    yield card_of(_worked(plan, own)).model_dump_json()
 
 
-def _worked(plan: Plan, own: Rules, at: list[XY], cut: tuple[XY, XY] | None) -> Worked:
+def _worked(
+    plan: Plan, own: Rules, at: Sequence[XY] = (), cut: tuple[XY, XY] | None = None
+) -> Worked:
     from calm_basin.core.worked import Worked
 
-    asked = (plan, own, at, cut)
+    asked = (plan, own, tuple(at), cut)
     # Taken out and put back as one: where threads share it each answers its own plan.
     last: tuple[Any, Worked] | None = _LAST[0] if _LAST else None
     if last is None or last[0] != asked:
-        last = (asked, Worked(plan, with_own(own), tuple(at), cut))
+        last = (asked, Worked(plan, with_own(own), *asked[2:]))
         _LAST[:] = [last]
     return last[1]
 
@@ -131,10 +131,9 @@ def sheet(plan: Plan, own: Rules, paper: str, pages: list[str], made: str) -> It
 
 def marks(plan: Plan, own: Rules) -> Iterator[str]:
     """What is marked, as CSV. Raises `PlanError` where the falls cannot be worked out."""
-    from calm_basin.core.solve import solve
     from calm_basin.formats.marks_csv import write_marks
 
-    result = solve(plan, parts=MARKS, known=with_own(own), cures=False).marks
+    result = _worked(plan, own).field("marks")
     if result is None:
         raise PlanError([Problem("/shower/drain", "The falls cannot be worked out yet.")])
     yield write_marks(result)
@@ -150,10 +149,9 @@ def outlines(text: str, unit: Unit | None, display: Display) -> Iterator[dict[st
 def order(plan: Plan, own: Rules, *, cuts: bool = False) -> Iterator[str]:
     """What is bought, or how it is cut, as CSV. Raises `PlanError` where the falls cannot be worked
     out."""
-    from calm_basin.core.solve import solve
     from calm_basin.formats.order_csv import write_cuts, write_order
 
-    result = solve(plan, parts=ORDER, known=with_own(own), cures=False).order
+    result = _worked(plan, own).field("order")
     if result is None:
         raise PlanError([Problem("/shower/drain", "The falls cannot be worked out yet.")])
     yield write_cuts(result) if cuts else write_order(result)
@@ -230,10 +228,8 @@ def _built(
 def handed_over(plan: Plan, own: Rules, entries: list[tuple[int, dict[str, Any]]]) -> Iterator[str]:
     """What is handed over, and what is still open, as JSON text."""
     from calm_basin.core.site_log.handover import handover
-    from calm_basin.core.solve import solve
 
-    solution = solve(plan, parts=DAYS, known=with_own(own), cures=False)
-    yield handover(solution.days, entries).model_dump_json()
+    yield handover(_worked(plan, own).field("days"), entries).model_dump_json()
 
 
 def record(
@@ -299,9 +295,7 @@ def days(plan: Plan, own: Rules) -> Iterator[str]:
 
 
 def _days(plan: Plan, own: Rules) -> DaysResult:
-    from calm_basin.core.solve import solve
-
-    result = solve(plan, parts=DAYS, known=with_own(own), cures=False).days
+    result: DaysResult | None = _worked(plan, own).field("days")
     if result is None or not result.tasks:
         reason = result.none_because if result else "The falls cannot be worked out yet."
         raise PlanError([Problem("/days" if result else "/shower/drain", reason)])

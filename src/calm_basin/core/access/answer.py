@@ -24,7 +24,7 @@ from calm_basin.core.access.way_in import (
 from calm_basin.core.access.ways import narrows, shortest, widest
 from calm_basin.core.answer.build import begun, figure, input_of
 from calm_basin.core.answer.case import Case
-from calm_basin.core.answer.question import Answer, Question
+from calm_basin.core.answer.question import Question
 from calm_basin.core.answer.result import XY, Figure
 from calm_basin.core.answer.words import Words
 from calm_basin.core.depth.thresholds import Edge, door_edges, entry_edge
@@ -38,37 +38,35 @@ from calm_basin.tolerances import ON_EDGE
 FREE = "Geometry of the room"
 
 
-def access(asked: Question) -> Answer:
+def access(asked: Question) -> AccessResult | None:
     """What is sent: nothing where nobody said who will use the room, or there is no floor."""
     case = asked.case
     if case is None or not asked.plan.users:
-        return {}
+        return None
     plan, words = asked.plan, asked.words
     ground = ground_for(case)
     found = turning_for(case)
     ways, way_figures = _ways(case, ground)
     doors = plan.room.doors
-    return {
-        "access": AccessResult(
-            spaces=(
-                *_turning_spaces(case, found),
-                *(_space(case, ground, spot) for spot in spots_for(case)),
-            ),
-            ways=ways,
-            thresholds=_thresholds(case),
-            asked=_asked(case, found),
-            unmeasured=tuple(
-                f"Measure the floor outside door {i + 1} to check this threshold."
-                for i, door in enumerate(doors)
-                if door.outside is None
-            ),
-            figures=(
-                _turning_figure(words, found, ground),
-                *way_figures,
-                *(_door_figure(words, i, door) for i, door in enumerate(doors)),
-            ),
-        )
-    }
+    return AccessResult(
+        spaces=(
+            *_turning_spaces(case, found),
+            *(_space(case, ground, spot) for spot in spots_for(case)),
+        ),
+        ways=ways,
+        thresholds=_thresholds(case),
+        asked=_asked(case, found),
+        unmeasured=tuple(
+            f"Measure the floor outside door {i + 1} to check this threshold."
+            for i, door in enumerate(doors)
+            if door.outside is None
+        ),
+        figures=(
+            _turning_figure(words, found, ground),
+            *way_figures,
+            *(_door_figure(words, i, door) for i, door in enumerate(doors)),
+        ),
+    )
 
 
 def _turning_spaces(case: Case, found: Turning) -> list[Space]:

@@ -13,7 +13,7 @@ from calm_basin.core.answer.question import Subject
 
 ACCESS = Subject(
     "access",
-    answer=access,
+    fields={"access": access},
     checks=(
         turning_space,
         narrow_doors,

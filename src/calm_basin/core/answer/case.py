@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -40,6 +40,12 @@ class Found(NamedTuple):
 
 
 Check = Callable[[Case], list[Found]]
+
+
+def looked_at(case: Case, checks: Sequence[Check]) -> list[tuple[Check, Found]]:
+    """All that the checks find on a plan, each beside the check that found it."""
+    return [(check, found) for check in checks for found in check(case)]
+
 
 Key = tuple[str, str, str]
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from calm_basin.core.answer.case import Case
-from calm_basin.core.answer.question import Answer, Question, Subject
+from calm_basin.core.answer.question import Question, Subject
 from calm_basin.core.depth.bar import depth_bar
 from calm_basin.core.depth.chains import chains, grate
 from calm_basin.core.depth.edge import edge
@@ -17,23 +17,18 @@ from calm_basin.core.depth.ways import ways
 from calm_basin.core.depth.wet_room import door, rest_bed
 
 
-def _answer(asked: Question) -> Answer:
-    case = asked.case
-    return {
-        "depth": None if case is None else depth_bar(case),
-        "trays": () if case is None else tray_layouts(case),
-        "panels": None if case is None else panel_layout(case),
-        "chains": () if case is None else chains(case),
-    }
-
-
 def _ways(asked: Question, case: Case) -> Ways:
     return ways(case, asked.checks, asked.findings)
 
 
 DEPTH = Subject(
     "depth",
-    answer=_answer,
+    fields={
+        "depth": lambda asked: None if asked.case is None else depth_bar(asked.case),
+        "trays": lambda asked: () if asked.case is None else tray_layouts(asked.case),
+        "panels": lambda asked: None if asked.case is None else panel_layout(asked.case),
+        "chains": lambda asked: () if asked.case is None else chains(asked.case),
+    },
     figures=figures,
     checks=(recess, entry, edge, rest_bed, door, laid, layers, grate),
     parts={"ways": _ways},

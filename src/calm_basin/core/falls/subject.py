@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from calm_basin.core.answer.question import Answer, Question, Subject
+from calm_basin.core.answer.question import Subject
 from calm_basin.core.falls.beside import beside_walls
 from calm_basin.core.falls.blocks import standing
 from calm_basin.core.falls.corridor import corridor
@@ -13,20 +13,14 @@ from calm_basin.core.falls.former import entry_cut, panels, short_tray, thin_tra
 from calm_basin.core.falls.offers import arrangements
 from calm_basin.core.falls.zones import dam, zone_edge
 
-
-def _answer(asked: Question) -> Answer:
-    case = asked.case
-    return {
-        "arrangements": arrangements(asked.plan),
-        "surface": case and floor_surface(case),
-        "corridor": case and corridor(case),
-        "asked": asked_levels(asked),
-    }
-
-
 FALLS = Subject(
     "falls",
-    answer=_answer,
+    fields={
+        "arrangements": lambda asked: arrangements(asked.plan),
+        "surface": lambda asked: asked.case and floor_surface(asked.case),
+        "corridor": lambda asked: asked.case and corridor(asked.case),
+        "asked": asked_levels,
+    },
     figures=figures,
     checks=(
         falls,

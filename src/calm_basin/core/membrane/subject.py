@@ -8,7 +8,7 @@ from calm_basin.core.membrane.findings import school_and_floor
 
 MEMBRANE = Subject(
     "membrane",
-    answer=lambda asked: {"membrane_schools": school_options()},
+    fields={"membrane_schools": lambda _: school_options()},
     checks=(school_and_floor,),
     parts={"membrane": lambda asked, case: membrane(case)},
 )

@@ -12,12 +12,12 @@ from calm_basin.core.room.places import plan_places
 
 ROOM = Subject(
     "room",
-    answer=lambda asked: {
-        "assumed": assumed(asked.plan, asked.words),
-        "own_values": own_values(asked.plan, asked.rules, asked.words),
-        "drawing": drawing(asked.plan, asked.words),
-        "plan_texts": plan_texts(asked.plan, asked.words),
-        "plan_places": plan_places(asked.plan, asked.words),
+    fields={
+        "assumed": lambda asked: assumed(asked.plan, asked.words),
+        "own_values": lambda asked: own_values(asked.plan, asked.rules, asked.words),
+        "drawing": lambda asked: drawing(asked.plan, asked.words),
+        "plan_texts": lambda asked: plan_texts(asked.plan, asked.words),
+        "plan_places": lambda asked: plan_places(asked.plan, asked.words),
     },
     cautions=lambda asked: cautions(asked.plan, asked.rules),
 )

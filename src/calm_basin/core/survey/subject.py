@@ -8,7 +8,7 @@ from calm_basin.core.survey.findings import check, survey_findings
 
 SURVEY = Subject(
     "survey",
-    answer=lambda asked: {"survey": surveyed(asked.plan, asked.words)},
+    fields={"survey": lambda asked: surveyed(asked.plan, asked.words)},
     checks=(check,),
     doubts=survey_findings,
 )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from calm_basin.core.answer.question import Answer, Question, Subject
+from calm_basin.core.answer.question import Subject
 from calm_basin.core.systems.cards import cards
 from calm_basin.core.systems.findings import (
     low_room,
@@ -13,13 +13,8 @@ from calm_basin.core.systems.findings import (
     wide_centres,
 )
 
-
-def _answer(asked: Question) -> Answer:
-    return {"system": cards(asked.plan, asked.words)}
-
-
 SYSTEMS = Subject(
     "systems",
-    answer=_answer,
+    fields={"system": lambda asked: cards(asked.plan, asked.words)},
     checks=(other_floor, renewed, wide_centres, trims, over_room, low_room),
 )
