@@ -6,13 +6,13 @@ import copy
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from functools import lru_cache
-from typing import Any
+from functools import cached_property, lru_cache
+from typing import Any, cast
 
 from calm_basin.core.answer.result import Part
 from calm_basin.core.depth.result import Way
 from calm_basin.core.solution import Solution
-from calm_basin.core.worked import Worked
+from calm_basin.core.worked import PARTS, Worked
 from calm_basin.plan import Plan, plan_from
 from calm_basin.plan.layers import role_by_name
 from calm_basin.plan.starting import starting_plan
@@ -114,6 +114,33 @@ def _worked(said: _Written, at: tuple[Any, ...], cut: tuple[Any, Any] | None) ->
     return Worked(said.plan, at=at, cut=cut)
 
 
+class Answer:
+    """What follows from a plan: a solution of which each field is worked out when a test looks at
+    it, and the whole when it is written, printed or held against another."""
+
+    def __init__(self, worked: Worked, parts: tuple[Part, ...], cures: bool) -> None:
+        self._worked, self._parts, self._cures = worked, parts, cures
+
+    def __getattr__(self, name: str) -> Any:
+        if name not in Solution.model_fields or name in ("format", "version"):
+            return getattr(self.whole, name)
+        if name == "findings" and self._cures:
+            return self._worked.mended
+        if name in PARTS and name not in self._parts:
+            return Solution.model_fields[name].default
+        return self._worked.field(name)
+
+    @cached_property
+    def whole(self) -> Solution:
+        return self._worked.solution(self._parts, cures=self._cures)
+
+    def __eq__(self, other: object) -> bool:
+        return self.whole == (other.whole if isinstance(other, Answer) else other)
+
+    def __hash__(self) -> int:
+        return hash(self.whole)
+
+
 @lru_cache(maxsize=64)
 def _solved(
     said: _Written,
@@ -122,7 +149,10 @@ def _solved(
     parts: tuple[Part, ...],
     cures: bool,
 ) -> Solution:
-    return _worked(said, at, cut).solution(parts, cures=cures)
+    worked = _worked(said, at, cut)
+    # A plan that cannot be worked out is refused here, as it is everywhere.
+    worked.field("rule_set")
+    return cast(Solution, Answer(worked, parts, cures))
 
 
 def offering(
@@ -140,6 +170,12 @@ def offering(
 def answered(plan: Plan, at: Iterable[Any] = (), **named: Any) -> Solution:
     """What follows from a plan, without the cures: most tests look at none."""
     return offering(plan, at, cures=False, **named)
+
+
+def wholly(plan: Plan, **named: Any) -> Solution:
+    """The same with the cures and with every field: what asks whether a plan is answered at all
+    has all of it worked out."""
+    return offering(plan, **named).whole  # type: ignore[attr-defined,no-any-return]
 
 
 def solved(doc: Document, *at: tuple[float, float]) -> Solution:

@@ -26,7 +26,7 @@ from calm_basin.plan.edits import (
     with_outline,
 )
 from calm_basin.units import MM_PER_INCH
-from tests.plans import Document, answered, channel, document, moved, point, starting, tray
+from tests.plans import Document, answered, channel, document, moved, point, starting, tray, wholly
 from tests.sweeps import examples, sweep
 
 
@@ -245,7 +245,7 @@ class AdditionTest(unittest.TestCase):
                     for path, value in new.items():
                         if not path.startswith("/survey/tape/diagonals"):
                             self.assertAlmostEqual(value / step, round(value / step), msg=path)
-                    self.assertTrue(answered(after).complete)
+                    self.assertTrue(wholly(after, cures=False).complete)
 
     def test_a_new_job_and_its_parts_break_nothing(self) -> None:
         for unit in ("mm", "in", "ft"):

@@ -10,7 +10,7 @@ from calm_basin.plan.base import MOST_CORNERS
 from calm_basin.plan.survey import MOST_READINGS
 from tests.core.test_survey import sloping, surveyed
 from tests.extremes import extreme, valid
-from tests.plans import L_SHAPE, Document, channel, document, moved, offering, point
+from tests.plans import L_SHAPE, Document, channel, document, moved, point, wholly
 from tests.sweeps import some, sweep
 
 PARTS: tuple[Part, ...] = tuple(part for part in get_args(Part) if part != "ways")
@@ -30,7 +30,7 @@ class AnsweredTest(unittest.TestCase):
         met = set()
         for seed, plan in valid(some(20)):
             with self.subTest(seed=seed):
-                solution = offering(plan, parts=PARTS)
+                solution = wholly(plan, parts=PARTS)
                 met.add(solution.complete)
                 for finding in solution.findings:
                     self.assertTrue(finding.title and finding.detail and finding.source)
@@ -56,7 +56,7 @@ class AnsweredTest(unittest.TestCase):
                 continue
             answered += 1
             with self.subTest(seed=seed):
-                solution = offering(plan, parts=PARTS)
+                solution = wholly(plan, parts=PARTS)
                 self.assertTrue(solution.complete or solution.findings)
         self.assertGreater(answered, 13)
 
@@ -99,13 +99,13 @@ class AnsweredTest(unittest.TestCase):
             ),
         }.items():
             with self.subTest(name):
-                solution = offering(plan_from(doc), parts=PARTS)
+                solution = wholly(plan_from(doc), parts=PARTS)
                 self.assertTrue(solution.complete or solution.findings)
 
     def test_the_zone_that_is_the_whole_room_is_the_level_edge_floor(self) -> None:
         drain, level = point(900, 900), {"asked": 1 / 100, "walls": "level"}
-        alone = offering(plan_from(room(SQUARE, outline=SQUARE, drain=drain)))
-        zoned = offering(plan_from(room(SQUARE, outline=SQUARE, drain=drain, rest=level)))
+        alone = wholly(plan_from(room(SQUARE, outline=SQUARE, drain=drain)))
+        zoned = wholly(plan_from(room(SQUARE, outline=SQUARE, drain=drain, rest=level)))
         self.assertAlmostEqual(
             zoned.figures.drop_at_drain.value or 0,
             alone.figures.drop_at_drain.value or 1,

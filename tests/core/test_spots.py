@@ -14,7 +14,7 @@ from calm_basin.plan.survey import MOST_READINGS, HeightReading
 from calm_basin.rules import build_systems, drain_families
 from calm_basin.tolerances import ONE_PLACE
 from tests.extremes import extreme
-from tests.plans import Document, answered, document
+from tests.plans import Document, document, wholly
 
 
 def of_readings(places: np.ndarray, doc: Document | None = None) -> Document:
@@ -48,7 +48,7 @@ class OnePlaceTest(unittest.TestCase):
             plan = plan_from(of_readings(places))
             tracemalloc.start()
             self.addCleanup(tracemalloc.stop)
-            answered(plan)
+            wholly(plan, cures=False)
             peak = tracemalloc.get_traced_memory()[1]
             tracemalloc.stop()
             self.assertLess(peak, 100_000_000)

@@ -23,7 +23,7 @@ from calm_basin.formats.levels_csv import read_levels, write_levels
 from calm_basin.plan import PlanError, plan_from
 from calm_basin.plan.survey import HeightReading, Pour, Reading, ShimReading, StaffReading
 from calm_basin.units import Display
-from tests.plans import Document, answered, cured, document, moved, offering, solved
+from tests.plans import Document, answered, cured, document, moved, offering, solved, wholly
 from tests.sweeps import examples
 
 ROOM = box(0, 0, 2400, 1800)
@@ -180,7 +180,7 @@ class TrueEnoughTest(unittest.TestCase):
 
     def test_an_unknown_base_is_named(self) -> None:
         with self.assertRaises(PlanError) as caught:
-            solved(surveyed(sloping(0.001), base="trampoline"))
+            wholly(plan_from(surveyed(sloping(0.001), base="trampoline")))
         self.assertEqual(caught.exception.problems[0].path, "/survey/base")
 
     def test_every_truing_cures(self) -> None:

@@ -13,12 +13,11 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from calm_basin.core.answer.build import TO_SIGN
-from calm_basin.core.answer.case import key_of
+from calm_basin.core.answer.case import key_of, looked_at
 from calm_basin.core.answer.changes import changed
 from calm_basin.core.solution import Solution
 from calm_basin.core.solve import solve
 from calm_basin.core.systems.fitting import fitted
-from calm_basin.core.trying import looked_at
 from calm_basin.core.worked import Worked
 from calm_basin.demo import demo_plans
 from calm_basin.plan import Plan, PlanError, plan_from
@@ -58,7 +57,9 @@ class GoesOnTest(unittest.TestCase):
         self.assertFalse(answered(outside).complete)
         for plan in (outside, *broken_jobs()[: some(20)]):
             worked = Worked(plan)
-            with mock.patch("calm_basin.core.worked.looked_at", side_effect=looked_at) as look:
+            with mock.patch(
+                "calm_basin.core.answer.question.looked_at", side_effect=looked_at
+            ) as look:
                 answers = [
                     worked.solution(parts, cures=cures)
                     for parts, cures in (((), False), (("water",), True), (("days", "water"), True))
