@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
+from functools import lru_cache
+from typing import NamedTuple
 
+import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
@@ -21,6 +24,7 @@ from calm_basin.core.access.floor import (
 )
 from calm_basin.core.access.ground import Ground, Spot, asked_spaces
 from calm_basin.core.access.sizes import shower_sizes
+from calm_basin.core.geometry.solid import solid
 from calm_basin.plan.backs import Side
 from calm_basin.plan.room import Door, Fixture
 from calm_basin.rules import Space, SpaceTopic
@@ -69,18 +73,18 @@ def _shower(ground: Ground) -> Iterator[Spot]:
     yield from _best(sizes)
     types = {space.applies_to for space in asked}
     fitting = {spot.space.applies_to for spot in sizes if spot.fits}
+    outside = ground.parts[0].difference(Polygon(ground.plan.shower.outline))
     before = [
         spot
         for space in asked_spaces(ground, "before_shower")
         if space.applies_to not in types - fitting
-        for spot in _before_entries(ground, space)
+        for spot in _before_entries(ground, space, outside)
     ]
     yield from _best(before)
 
 
-def _before_entries(ground: Ground, space: Space) -> Iterator[Spot]:
+def _before_entries(ground: Ground, space: Space, outside: shapely.Geometry) -> Iterator[Spot]:
     outline = ground.plan.shower.outline
-    outside = ground.parts[0].difference(Polygon(outline))
     found = []
     for i in ground.plan.shower.entries:
         side = Side.of(outline, i)
@@ -153,39 +157,91 @@ def _anchored(
 ) -> Spot:
     """A space that may slide along what it is at: on gentle floor that no door swings over, if it
     can be."""
-    gentle = floor.difference(ground.steep) if not ground.steep.is_empty else floor
+    far = (reach[0] - NEAR, reach[1] + NEAR + space.across)
     sweeps = Polygon() if door is not None else sweeps_of(ground.plan.room)
-    tries = [(gentle, False)] if sweeps.is_empty else [(gentle.difference(sweeps), False)]
-    tries += [(gentle, True)] if not sweeps.is_empty else []
-    tries += [(floor, not sweeps.is_empty)] if not ground.steep.is_empty else []
-    ends = (reach[0], reach[1] + space.across)
+    place = _lying(
+        (space.across, space.deep),
+        tuple(float(one) for vector in frame for one in vector),
+        reach,
+        *(_round(frame, far, space.deep, part).wkb for part in (floor, ground.steep, sweeps)),
+    )
+    outline = frame.rectangle(place.start, space.across, space.deep)
+    fall = steepest_under(ground.surface, outline) if place.fits else 0.0
+    return Spot(
+        space,
+        outline,
+        place.fits,
+        _gentle(ground, fall) if place.fits else True,
+        place.free,
+        fall,
+        fixture,
+        door,
+        shift=place.shift,
+        swept=place.may_be_swept and outline.intersection(sweeps).area > ON_EDGE,
+    )
+
+
+class _Lying(NamedTuple):
+    """Where a space lies along what it is at, mm from its frame; ``free`` and ``shift`` are those
+    of its spot."""
+
+    start: float
+    fits: bool
+    free: float
+    shift: float | None = None
+    may_be_swept: bool = False
+
+
+@lru_cache(maxsize=512)
+def _lying(
+    size: tuple[float, float],
+    facing: tuple[float, ...],
+    reach: tuple[float, float],
+    floor: bytes,
+    steep: bytes,
+    sweeps: bytes,
+) -> _Lying:
+    """Where a space lies on the floor round it; a change elsewhere in the room leaves it there."""
+    across, deep = size
+    frame = Facing(*np.array(facing).reshape(3, 2))
+    whole, steep_part, swept = (shapely.from_wkb(part) for part in (floor, steep, sweeps))
+    gentle = whole.difference(steep_part) if not steep_part.is_empty else whole
+    tries = [(gentle, not swept.is_empty)]
+    if not swept.is_empty:
+        tries.insert(0, (gentle.difference(swept), False))
+    if not steep_part.is_empty:
+        tries.append((whole, not swept.is_empty))
+    ends = (reach[0], reach[1] + across)
     for on, may_be_swept in tries:
-        free = FreeStrip(on, frame, *ends, space.deep).starts(space.across, *reach)
+        free = FreeStrip(on, frame, *ends, deep).starts(across, *reach)
         if free:
-            outline = frame.rectangle(_middlemost(free, reach), space.across, space.deep)
-            fall = steepest_under(ground.surface, outline)
-            swept = may_be_swept and outline.intersection(sweeps).area > ON_EDGE
-            gentle_there = _gentle(ground, fall)
-            return Spot(
-                space, outline, True, gentle_there, space.deep, fall, fixture, door, swept=swept
-            )
+            return _Lying(_middlemost(free, reach), True, deep, may_be_swept=may_be_swept)
 
     # What lies farther along is looked at too: how far would what it is at have to go?
     far = (reach[0] - NEAR, reach[1] + NEAR)
-    strip = FreeStrip(floor, frame, far[0], far[1] + space.across, space.deep)
+    strip = FreeStrip(whole, frame, far[0], far[1] + across, deep)
 
     def deep_enough(depth: float) -> bool:
-        return bool(strip.starts(space.across, *reach, depth))
+        return bool(strip.starts(across, *reach, depth))
 
-    there = most_that_fits(deep_enough, space.deep, ON_EDGE)
-    free = strip.starts(space.across, *reach, there) if there > 0 else []
+    there = most_that_fits(deep_enough, deep, ON_EDGE)
+    free = strip.starts(across, *reach, there) if there > 0 else []
     start = _middlemost(free, reach) if free else sum(reach) / 2
-    outline = frame.rectangle(start, space.across, space.deep)
-    wider = strip.starts(space.across, *far)
+    wider = strip.starts(across, *far)
     shifts = [first - reach[1] for first, _ in wider if first > reach[1]]
     shifts += [last - reach[0] for _, last in wider if last < reach[0]]
-    shift = min(shifts, key=abs, default=None)
-    return Spot(space, outline, False, True, there, 0.0, fixture, door, shift=shift)
+    return _Lying(start, False, there, min(shifts, key=abs, default=None))
+
+
+def _round(
+    frame: Facing, stretch: tuple[float, float], depth: float, shape: shapely.Geometry
+) -> shapely.Geometry:
+    """As much of a shape as lies in a box round a stretch of a frame."""
+    low, high = stretch
+    left, bottom, right, top = frame.rectangle(low, high - low, depth).bounds
+    # Wider by more than what may stand on an edge.
+    box = shapely.box(left - 1.0, bottom - 1.0, right + 1.0, top + 1.0)
+    return shape if shape.is_empty else solid(np.array([shape.intersection(box)]))[0]
 
 
 def _middlemost(free: list[tuple[float, float]], reach: tuple[float, float]) -> float:
