@@ -217,21 +217,36 @@ def _other_system(case: Case, checks: Sequence[Check], needed: float) -> Iterato
         recess = levels(built, surface).recess
         if recess < needed - case.words.display.step / 2:
             found.append((recess, system.name, Case(built, case.rules, case.words, surface)))
-    told = []
-    for recess, name, one in found:
-        breaks = after(one, checks)
-        stops = sum(finding.severity == "stop" for finding in breaks)
-        told.append(((stops, len(breaks), recess, name), one))
-    if told:
-        (*_, name), best = min(told, key=lambda one: one[0])
+    best: tuple[tuple[int, int], str, Case] | None = None
+    for _, name, one in sorted(found, key=lambda one: one[:2]):
+        breaks = _fewer_breaks(one, checks, best and best[0])
+        if breaks is not None:
+            best = (breaks, name, one)
+    if best:
+        _, name, chosen = best
         yield _Told(
             "another_system",
             f"Use another system: {name[0].lower()}{name[1:]}",
             "what the system is made of",
             "What makes the falls, its layers and its drain are others",
             "Its sizes are usual ones: the product's own text decides. Compare all systems first",
-            written(case.plan, best.plan),
+            written(case.plan, chosen.plan),
         )
+
+
+def _fewer_breaks(
+    case: Case, checks: Sequence[Check], most: tuple[int, int] | None
+) -> tuple[int, int] | None:
+    """How many stops there are on a floor, and how many findings; None as soon as they are no fewer
+    than ``most``."""
+    stops = count = 0
+    for check in checks:
+        found = check(case)
+        count += len(found)
+        stops += sum(one.finding.severity == "stop" for one in found)
+        if most is not None and (stops, count) >= most:
+            return None
+    return stops, count
 
 
 def _solved(
