@@ -3,6 +3,7 @@
 import json
 import os
 import re
+import signal
 import socket
 import ssl
 import subprocess
@@ -14,11 +15,12 @@ import unittest
 import urllib.error
 import urllib.request
 from concurrent.futures import ThreadPoolExecutor
-from contextlib import ExitStack
+from contextlib import ExitStack, closing
 from pathlib import Path
 from unittest import mock
 
 from calm_basin.web import certificate, network, server
+from calm_basin.web.app import Pages
 from calm_basin.web.intake import LET_BY
 from tests.plans import document
 from tests.web.test_process import ask, demo, refused, running
@@ -347,3 +349,32 @@ class EndTest(unittest.TestCase):
             with mock.patch.dict(os.environ, {"TMPDIR": folder}), running("demo", "--port", "0"):
                 self.assertTrue(list(Path(folder).glob("calm-basin-demo-*")))
             self.assertEqual(list(Path(folder).glob("calm-basin-demo-*")), [])
+
+    def test_told_to_end_while_it_still_loads_it_does_not_begin_to_serve(self) -> None:
+        with closing(server.listening("127.0.0.1", 0)) as listener:
+            serving = threading.Thread(
+                target=server.serve,
+                args=(Pages(frozenset({"127.0.0.1"})), listener),
+                kwargs={"ended": [signal.SIGTERM]},
+                daemon=True,
+            )
+            serving.start()
+            serving.join(30)
+            self.assertFalse(serving.is_alive())
+
+    def test_told_at_once_it_ends_each_time_by_either_signal(self) -> None:
+        for number in (signal.SIGTERM, signal.SIGINT):
+            with self.subTest(number), tempfile.TemporaryDirectory() as folder:
+                process = subprocess.Popen(
+                    [sys.executable, "-u", "-m", "calm_basin.cli", "demo", "--port", "0"],
+                    env=os.environ | {"TMPDIR": folder},
+                    stdout=subprocess.PIPE,
+                    text=True,
+                )
+                assert process.stdout is not None
+                self.assertIn("ready", process.stdout.readline())
+                process.send_signal(number)
+                rest, _ = process.communicate(timeout=60)
+                self.assertEqual(process.returncode, 0)
+                self.assertEqual("Stopped." in rest, number is signal.SIGINT)
+                self.assertEqual(list(Path(folder).glob("calm-basin-demo-*")), [])

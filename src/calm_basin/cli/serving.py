@@ -11,7 +11,7 @@ import sys
 import tempfile
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import closing, contextmanager
 from datetime import datetime
 from pathlib import Path
@@ -120,6 +120,15 @@ def _clears_away() -> None:
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
 
 
+def _ended_when_told() -> Sequence[int]:
+    """From now on the signals that end the program are only noted: other threads load modules, and
+    an exception in the midst of a load would leave the lock of all loads held, and them waiting."""
+    told: list[int] = []
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, lambda number, _: told.append(number))
+    return told
+
+
 def _serve(store: Store, host: str, port: int, tls: bool, speed: float = 1.0) -> None:
     from calm_basin.web import network
     from calm_basin.web.server import listening
@@ -156,6 +165,7 @@ def _serve(store: Store, host: str, port: int, tls: bool, speed: float = 1.0) ->
     if store.trouble:
         click.echo(f"! {store.trouble.detail}", err=True)
     upkeep = Upkeep(store)
+    ended = _ended_when_told()
     if store.trouble is None:
         upkeep.start()
     hosts = frozenset(network.in_address(name).lower() for name in names)
@@ -170,10 +180,12 @@ def _serve(store: Store, host: str, port: int, tls: bool, speed: float = 1.0) ->
         _tell_of_certificate(files[0])
     threading.Thread(target=app.load, daemon=True).start()
     try:
-        serve_app(app, listener, files)
-    except KeyboardInterrupt:
-        click.echo("Stopped.")
+        serve_app(app, listener, files, ended)
+        if signal.SIGINT in ended:
+            click.echo("Stopped.")
     finally:
+        # Told again, it waits for nothing more.
+        signal.signal(signal.SIGINT, signal.default_int_handler)
         upkeep.stop()
         answers.close()
         long.close()

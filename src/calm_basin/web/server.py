@@ -11,7 +11,7 @@ import socket
 import tempfile
 import threading
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from pathlib import Path
 from typing import Any, ClassVar, cast
@@ -181,8 +181,25 @@ def listening(host: str, port: int) -> socket.socket:
     return listener
 
 
-def serve(app: Pages, listener: socket.socket, tls: tuple[Path, Path] | None = None) -> None:
-    """Serve until it is stopped by a signal; ``tls`` are the files of a certificate and its key."""
+class _Server(uvicorn.Server):
+    """Stops by itself where it was told to end before it listened to signals."""
+
+    def __init__(self, config: uvicorn.Config, ended: Sequence[int]) -> None:
+        super().__init__(config)
+        self._ended = ended
+
+    async def on_tick(self, counter: int) -> bool:
+        return bool(self._ended) or await super().on_tick(counter)
+
+
+def serve(
+    app: Pages,
+    listener: socket.socket,
+    tls: tuple[Path, Path] | None = None,
+    ended: Sequence[int] = (),
+) -> None:
+    """Serve until it is stopped by a signal, or one has been noted in ``ended``; ``tls`` are the
+    files of a certificate and its key."""
     _more_files()
     logging.getLogger("uvicorn.error").setLevel(logging.ERROR)
     options: dict[str, Any] = {}
@@ -203,7 +220,7 @@ def serve(app: Pages, listener: socket.socket, tls: tuple[Path, Path] | None = N
         log_config=None,
         **options,
     )
-    uvicorn.Server(config).run(sockets=[listener])
+    _Server(config, ended).run(sockets=[listener])
 
 
 def _more_files() -> None:
