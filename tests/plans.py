@@ -12,7 +12,7 @@ from typing import Any, cast
 from calm_basin.core.answer.result import Part
 from calm_basin.core.depth.result import Way
 from calm_basin.core.solution import Solution
-from calm_basin.core.worked import PARTS, Worked
+from calm_basin.core.worked import FIELDS, PARTS, Worked
 from calm_basin.plan import Plan, plan_from
 from calm_basin.plan.layers import role_by_name
 from calm_basin.plan.starting import starting_plan
@@ -122,13 +122,11 @@ class Answer:
         self._worked, self._parts, self._cures = worked, parts, cures
 
     def __getattr__(self, name: str) -> Any:
-        if name not in Solution.model_fields or name in ("format", "version"):
-            return getattr(self.whole, name)
         if name == "findings" and self._cures:
             return self._worked.mended
-        if name in PARTS and name not in self._parts:
-            return Solution.model_fields[name].default
-        return self._worked.field(name)
+        if name in FIELDS or name in self._parts:
+            return self._worked.field(name)
+        return None if name in PARTS else getattr(self.whole, name)
 
     @cached_property
     def whole(self) -> Solution:
@@ -136,9 +134,6 @@ class Answer:
 
     def __eq__(self, other: object) -> bool:
         return self.whole == (other.whole if isinstance(other, Answer) else other)
-
-    def __hash__(self) -> int:
-        return hash(self.whole)
 
 
 @lru_cache(maxsize=64)

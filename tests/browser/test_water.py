@@ -1,6 +1,7 @@
 """Falls, water, pins and sections on the real interface."""
 
 import json
+import re
 from typing import Any
 
 from selenium.webdriver.common.keys import Keys
@@ -29,6 +30,10 @@ class FallsTest(WaterCase):
     def test_the_corner_that_hides_and_the_cure_by_two_drains(self) -> None:
         self.begin("drain", outline=L_SHAPE, drain=point(1200, 1450), fall={"asked": 1 / 48})
         self.says("A corner hides part of the shower from the drain")
+        said = set(re.findall(r"wall \d", self.button("Give it two drains").text))
+        self.assertGreater(len(said), 1)
+        chart = [text.text for text in self.all("main svg text")]
+        self.assertLessEqual(said, set(chart), "the chart names the walls that the words name")
         self.cure("Give it two drains")
         self.until(lambda: self.one('[data-choice="two"][aria-pressed="true"]'), "two drains")
         self.saved()

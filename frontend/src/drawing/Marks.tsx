@@ -5,8 +5,8 @@ import { notedAt } from "../steps/marks/noted";
 import { along, type Box, clearance, halfOf, short } from "./clear";
 import { HaloText } from "./HaloText";
 import { Light } from "./Light";
-import { SideText, sideLabels } from "./sides";
-import { edges, path, type View, type XY } from "./view";
+import { besideShower, SideText, sideLabels } from "./sides";
+import { edges, middleOf, path, type View, type XY } from "./view";
 
 const PIN: Record<Pin["kind"], string> = {
   rim: "var(--hazard)",
@@ -92,24 +92,12 @@ export function Marks({ plan, result, open, view }: Props) {
 /** The walls by their names, each beside what of it runs along the shower. */
 function WallNames({ plan, view, pins }: { plan: Plan; view: View; pins: boolean }) {
   const outline = plan.room.outline;
-  const sides = edges(outline).map(([a, b], i) => {
-    const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
-    const on = ([x, y]: XY) =>
-      Math.min(
-        Math.max(((x - a[0]) * (b[0] - a[0]) + (y - a[1]) * (b[1] - a[1])) / length, 0),
-        length,
-      );
-    const reach = plan.shower.outline.map(on);
-    const [from, to] = [Math.min(...reach), Math.max(...reach)];
-    const beside = to - from > 1 ? [from, to] : [0, length];
-    const at = (s: number): XY => [
-      a[0] + ((b[0] - a[0]) * s) / length,
-      a[1] + ((b[1] - a[1]) * s) / length,
-    ];
+  const beside = besideShower(plan);
+  const sides = edges(outline).map((wall, i) => {
     // Figures of pins stand at the wall, the section's letters beyond them: the name goes between
     // the letters, or closer to a wall without figures.
-    const [near, far] = beside as [number, number];
-    const part: [XY, XY] = pins ? [at(near), at((near + far) / 2)] : [a, b];
+    const [near, far] = beside[i] as [XY, XY];
+    const part: [XY, XY] = pins ? [near, middleOf([near, far])] : wall;
     return { edge: part, offset: pins ? 44 : 24, text: `wall ${i + 1}`, short: `${i + 1}` };
   });
   return sideLabels(sides, outline, view, []).map((label) => (

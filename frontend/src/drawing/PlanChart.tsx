@@ -13,7 +13,7 @@ import { type Handle, HandleMark } from "./handles";
 import { Legend, useHidden } from "./Legend";
 import { OverFloor, Room } from "./Room";
 import { LETTER, LETTER_OUT, lettersOf, SectionLine, within } from "./SectionLine";
-import { sideLabels } from "./sides";
+import { besideShower, sideLabels } from "./sides";
 import { useGrip } from "./useGrip";
 import { useLens } from "./useLens";
 import { usePointed } from "./usePointed";
@@ -141,19 +141,24 @@ export function PlanChart({
     ...handles.map(({ at }): Box => [...view.at(at), HANDLE, HANDLE]),
     ...(ends && !ground ? lettersOf(ends).map((at): Box => [...at, LETTER, LETTER]) : []),
   ];
+  // Where there is no floor yet, what is said of it names places by the walls near them.
+  const near = filling === "shower" && !solution.surface ? besideShower(plan) : null;
   const walls =
-    filling === "room" && labelled
+    (filling === "room" || near) && labelled
       ? sideLabels(
-          edges(plan.room.outline).map((edge, i) => ({
+          (near ?? edges(plan.room.outline)).map((edge, i) => ({
             edge,
-            text: `wall ${i + 1} · ${lengths[i] ?? ""}`,
-            short: lengths[i],
-            offset: 26,
+            text: near ? `wall ${i + 1}` : `wall ${i + 1} · ${lengths[i] ?? ""}`,
+            short: near ? `${i + 1}` : lengths[i],
+            offset: near ? 44 : 26,
           })),
           plan.room.outline,
           view,
           taken,
-        )
+        ).filter(({ box: [x, y, half, tall] }) => {
+          // What the chart's border would cut says nothing.
+          return x > half && x < width - half && y > tall && y < height - tall;
+        })
       : [];
   const lines = caption(plan, solution, ground !== undefined, narrow);
   const ready = width > 0 && height > 0;

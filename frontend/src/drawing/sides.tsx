@@ -1,5 +1,6 @@
+import type { Plan } from "../api/client";
 import { type Box, put } from "./clear";
-import { area, type View, type XY } from "./view";
+import { area, edges, type View, type XY } from "./view";
 
 /** What is written along a side: outside it (a positive offset, pixels) or inside. */
 export interface Side {
@@ -32,6 +33,25 @@ function inner(outline: XY[], corner: XY): boolean {
   const [p, q] = [outline.at(i - 1) as XY, outline[(i + 1) % outline.length] as XY];
   const turn = (corner[0] - p[0]) * (q[1] - corner[1]) - (corner[1] - p[1]) * (q[0] - corner[0]);
   return turn * area(outline) < 0;
+}
+
+/** What of each wall runs along the shower; the whole wall where nothing does. */
+export function besideShower(plan: Plan): [XY, XY][] {
+  return edges(plan.room.outline).map(([a, b]): [XY, XY] => {
+    const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+    const on = ([x, y]: XY) =>
+      Math.min(
+        Math.max(((x - a[0]) * (b[0] - a[0]) + (y - a[1]) * (b[1] - a[1])) / length, 0),
+        length,
+      );
+    const at = (s: number): XY => [
+      a[0] + ((b[0] - a[0]) * s) / length,
+      a[1] + ((b[1] - a[1]) * s) / length,
+    ];
+    const reach = plan.shower.outline.map(on);
+    const [near, far] = [Math.min(...reach), Math.max(...reach)];
+    return far - near > 1 ? [at(near), at(far)] : [a, b];
+  });
 }
 
 /** Where texts along the sides of an outline stand clear of all that is taken; they take their
